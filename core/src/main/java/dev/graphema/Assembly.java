@@ -1,0 +1,92 @@
+package dev.graphema;
+
+import dev.graphema.event.GraphemaException;
+import dev.graphema.format.Columns;
+import dev.graphema.format.Format;
+import dev.graphema.format.JsonLines;
+import dev.graphema.format.Paint;
+import dev.graphema.pipeline.Pipeline;
+import dev.graphema.redaction.Redactor;
+import dev.graphema.sampling.Sampler;
+import dev.graphema.settings.Settings;
+import dev.graphema.settings.SinkSettings;
+import dev.graphema.sink.FileSink;
+import dev.graphema.sink.Sink;
+import dev.graphema.sink.StreamSink;
+import java.io.FileDescriptor;
+import java.io.FileOutputStream;
+import java.io.IOException;
+import java.time.ZoneId;
+import java.util.LinkedHashMap;
+import java.util.Map;
+
+/** Makes the running parts that settings ask for. */
+final class Assembly {
+    private Assembly() {}
+
+    /**
+     * Opens the sinks and starts the pipeline.
+     *
+     * @throws GraphemaException when a sink cannot be opened; none is left open then
+     */
+    static Pipeline start(Settings settings) {
+        Map<String, Sink> sinks = opened(settings);
+        Pipeline.Builder pipeline = Pipeline.builder()
+                .service(settings.service())
+                .instance(settings.instance())
+                .sampler(new Sampler(
+                        settings.sampling(), () -> Surroundings.here().nextId()))
+                .redactor(new Redactor(settings.detectors().stream()
+                        .map(Redactor::readyDetector)
+                        .toList()));
+        settings.sinks().forEach((name, sink) -> pipeline.sink(name, sinks.get(name), sink.threshold()));
+        settings.routes().forEach(pipeline::route);
+        return pipeline.start();
+    }
+
+    private static Map<String, Sink> opened(Settings settings) {
+        Map<String, Sink> opened = new LinkedHashMap<>();
+        settings.sinks().forEach((name, sink) -> {
+            try {
+                opened.put(name, open(sink));
+            } catch (IOException e) {
+                GraphemaException problem = new GraphemaException(
+                        "the sink " + name + " cannot be opened: " + e + "; check its path and who may write there", e);
+                closeAll(opened, problem);
+                throw problem;
+            }
+        });
+        return opened;
+    }
+
+    private static Sink open(SinkSettings settings) throws IOException {
+        if (settings instanceof SinkSettings.File file) {
+            return FileSink.open(file.path(), format(file.format(), false));
+        }
+        if (settings instanceof SinkSettings.Console console) {
+            boolean error = console.stream() == SinkSettings.Stream.ERROR;
+            // The descriptors, not System.out and System.err: whatever the program puts in their place is its own
+            // affair.
+            FileOutputStream stream = new FileOutputStream(error ? FileDescriptor.err : FileDescriptor.out);
+            return new StreamSink(stream, format(console.format(), true));
+        }
+        return ((SinkSettings.Given) settings).sink();
+    }
+
+    private static Format format(SinkSettings.FormatName name, boolean onConsole) {
+        return switch (name) {
+            case JSON -> new JsonLines();
+            case COLUMNS -> Columns.of(ZoneId.systemDefault(), 0, onConsole ? Terminals.paint() : Paint.NONE);
+        };
+    }
+
+    private static void closeAll(Map<String, Sink> opened, GraphemaException problem) {
+        opened.values().forEach(sink -> {
+            try {
+                sink.close();
+            } catch (IOException | RuntimeException e) {
+                problem.addSuppressed(e);
+            }
+        });
+    }
+}

@@ -1,0 +1,36 @@
+package dev.graphema;
+
+import dev.graphema.event.Draft;
+import dev.graphema.event.Level;
+import dev.graphema.format.Columns;
+import dev.graphema.format.Paint;
+import dev.graphema.format.Utf8Buffer;
+import dev.graphema.redaction.Redactor;
+import java.io.PrintStream;
+import java.time.ZoneId;
+import java.util.List;
+
+/**
+ * Takes events while no runtime is started: warnings and worse go to standard error at once, redacted by all ready
+ * detectors, so that trouble before the settings are read is seen.
+ */
+final class BeforeStart implements Receiver {
+    static final Level THRESHOLD = Level.WARN;
+
+    private final PrintStream stream;
+    private final Redactor redactor = new Redactor(List.copyOf(
+            Redactor.readyDetectors().stream().map(Redactor::readyDetector).toList()));
+
+    BeforeStart(PrintStream stream) {
+        this.stream = stream;
+    }
+
+    @Override
+    public void accept(Draft draft) {
+        redactor.redact(draft);
+        Utf8Buffer buffer = new Utf8Buffer(256);
+        Columns.of(ZoneId.systemDefault(), 0, Paint.NONE).write(draft.finish(), buffer);
+        stream.print(buffer);
+        stream.flush();
+    }
+}

@@ -1,0 +1,155 @@
+package dev.graphema;
+
+import dev.graphema.event.Draft;
+import dev.graphema.event.FieldWriter;
+import dev.graphema.event.Fields;
+import dev.graphema.event.Level;
+import java.time.Duration;
+import java.util.function.Consumer;
+import java.util.function.UnaryOperator;
+
+/**
+ * A piece of work with a start, an end, a duration and an outcome: a span, in the words of W3C Trace Context. It belongs to
+ * the thread that began it.
+ *
+ * <pre>{@code
+ * try (Operation op = log.operation("reserve deck space")) {
+ *     op.put("lane", lane);
+ *     plan.reserve(lane);
+ *     op.succeed();
+ * }
+ * }</pre>
+ *
+ * <p>Closing it says one event with the operation's name as message, the fields that were put, and {@value #ELAPSED} and
+ * {@value #OUTCOME} ({@value #SUCCESS} or {@value #FAILURE}). An operation that was not told to have succeeded has failed.
+ * A failure is recorded once: the operation that first learns of a throwable tells of it at error; those around it, through
+ * which the same throwable passes, only tell their outcome, at warn.
+ */
+public final class Operation implements FieldWriter, Scope {
+    /** The field that holds an operation's duration. */
+    public static final String ELAPSED = "elapsed";
+
+    /** The field that holds an operation's outcome. */
+    public static final String OUTCOME = "outcome";
+
+    public static final String SUCCESS = "success";
+    public static final String FAILURE = "failure";
+
+    /** Work with a result. */
+    @FunctionalInterface
+    public interface Work<T, E extends Exception> {
+        T run() throws E;
+    }
+
+    /** Work without a result. */
+    @FunctionalInterface
+    public interface Action<E extends Exception> {
+        void run() throws E;
+    }
+
+    private final Logger logger;
+    private final Correlation correlation;
+    private final Scope scope;
+    private final Draft draft;
+    private final FieldWriter fields;
+    private final long startNanos = System.nanoTime();
+
+    private final Level levelOfSuccess;
+    private boolean succeeded;
+    private boolean closed;
+    private Throwable failure;
+
+    Operation(Logger logger, String name, Level levelOfSuccess, UnaryOperator<String> headers) {
+        Surroundings here = Surroundings.here();
+        this.logger = logger;
+        this.levelOfSuccess = levelOfSuccess;
+        correlation = correlation(here, headers);
+        scope = here.open(Fields.NONE, correlation);
+        draft = logger.draft(levelOfSuccess, name);
+        fields = draft.writer();
+    }
+
+    private Correlation correlation(Surroundings here, UnaryOperator<String> headers) {
+        if (headers != null) {
+            return Correlation.resumed(here, headers);
+        }
+        // An operation that is not told must not stand between its parts and what is around it: they would have a
+        // parent
+        // that nobody ever finds.
+        return logger.enabled(levelOfSuccess) ? here.correlation().child(here) : here.correlation();
+    }
+
+    /** Says that the work is done. */
+    public void succeed() {
+        succeeded = true;
+    }
+
+    /** Says that the work failed, and why. */
+    public void fail(Throwable cause) {
+        succeeded = false;
+        failure = cause;
+    }
+
+    /** Where the operation belongs; it is the current correlation until the operation is closed. */
+    public Correlation correlation() {
+        return correlation;
+    }
+
+    @Override
+    public void close() {
+        if (closed) {
+            return;
+        }
+        closed = true;
+        scope.close();
+        Surroundings here = Surroundings.here();
+        boolean tellsFailure = failure != null && !here.isRecorded(failure);
+        Level level = succeeded ? levelOfSuccess : failure == null || tellsFailure ? Level.ERROR : Level.WARN;
+        if (logger.enabled(level)) {
+            fields.put(ELAPSED, (Object) Duration.ofNanos(System.nanoTime() - startNanos));
+            fields.put(OUTCOME, succeeded ? SUCCESS : FAILURE);
+            correlation.mark(draft.level(level));
+            logger.send(draft, tellsFailure ? failure : null, here);
+        }
+    }
+
+    @Override
+    public FieldWriter put(String name, String value) {
+        return fields.put(name, value);
+    }
+
+    @Override
+    public FieldWriter put(String name, long value) {
+        return fields.put(name, value);
+    }
+
+    @Override
+    public FieldWriter put(String name, double value) {
+        return fields.put(name, value);
+    }
+
+    @Override
+    public FieldWriter put(String name, boolean value) {
+        return fields.put(name, value);
+    }
+
+    @Override
+    public FieldWriter put(String name, char value) {
+        return fields.put(name, value);
+    }
+
+    @Override
+    public FieldWriter put(String name, float value) {
+        return fields.put(name, value);
+    }
+
+    @Override
+    public FieldWriter put(String name, Object value) {
+        return fields.put(name, value);
+    }
+
+    @Override
+    public FieldWriter group(String name, Consumer<? super FieldWriter> content) {
+        return fields.group(name, content);
+    }
+}

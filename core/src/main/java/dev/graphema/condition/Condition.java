@@ -1,0 +1,69 @@
+package dev.graphema.condition;
+
+import dev.graphema.event.Subject;
+import java.time.ZoneId;
+
+/**
+ * A question about an event, in the condition language: {@code level >= warn and service = deck and lock_wait_ms > 250}.
+ * Immutable and safe to share between threads.
+ *
+ * <pre>{@code
+ * Condition slow = Condition.parse("service = deck and elapsed > 250ms");
+ * if (slow.matches(event)) { ... }
+ * }</pre>
+ */
+public final class Condition {
+    /** True of every event; what an empty text means. */
+    public static final Condition EVERYTHING = new Condition(new Expression.Everything());
+
+    private final Expression expression;
+    private final Matcher matcher;
+
+    private Condition(Expression expression) {
+        this.expression = expression;
+        this.matcher = Compiler.compile(expression);
+    }
+
+    /**
+     * Reads a condition; local times in it are those of the system's zone.
+     *
+     * @throws ConditionException when the text is none
+     */
+    public static Condition parse(String text) {
+        return parse(text, ZoneId.systemDefault());
+    }
+
+    /**
+     * Reads a condition; local times in it are those of the zone.
+     *
+     * @throws ConditionException when the text is none
+     */
+    public static Condition parse(String text, ZoneId zone) {
+        return new Condition(new Parser(text, zone).parse());
+    }
+
+    public boolean matches(Subject subject) {
+        return matcher.matches(subject);
+    }
+
+    /** The condition as a tree, to be walked or translated. */
+    public Expression expression() {
+        return expression;
+    }
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof Condition that && expression.equals(that.expression);
+    }
+
+    @Override
+    public int hashCode() {
+        return expression.hashCode();
+    }
+
+    /** The condition in its canonical form; empty for one that is true of every event. */
+    @Override
+    public String toString() {
+        return expression.toString();
+    }
+}

@@ -1,0 +1,125 @@
+package dev.graphema.condition;
+
+import dev.graphema.event.Durations;
+import dev.graphema.event.Level;
+import dev.graphema.event.Times;
+import java.math.BigDecimal;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.OffsetDateTime;
+import java.time.ZoneId;
+import java.time.format.DateTimeParseException;
+import java.util.Locale;
+
+/**
+ * A value as it stands in a condition. What it is follows from how it is written: {@code 250} is a number, {@code 250ms} a
+ * duration, {@code 4KB} a size (a number of bytes, in steps of 1024), {@code 2026-05-15T07:31:02Z} a time, a word or a
+ * quoted text a text. Behind the attribute level, a level's name is a level.
+ *
+ * @param source the literal as it was written, without quotes
+ * @param quoted whether it stood in quotes, and so is a text whatever it looks like
+ * @param value a String, BigDecimal, Duration, Level, or a Long of nanoseconds since 1970 for a time
+ */
+public record Literal(String source, boolean quoted, Object value) {
+    static Literal text(String text) {
+        return new Literal(text, true, text);
+    }
+
+    static Literal level(Level level) {
+        return new Literal(level.text(), false, level);
+    }
+
+    /** The literal that a word means. Local times are those of the zone. */
+    static Literal word(String word, ZoneId zone) {
+        char first = word.charAt(0);
+        boolean startsLikeNumber = first >= '0' && first <= '9' || first == '-' || first == '.';
+        Object value = startsLikeNumber ? numeric(word, zone) : null;
+        return new Literal(word, false, value == null ? word : value);
+    }
+
+    BigDecimal number() {
+        return value instanceof BigDecimal number ? number : null;
+    }
+
+    Duration duration() {
+        return value instanceof Duration duration ? duration : null;
+    }
+
+    /** Nanoseconds since 1970, or null when it is no time. */
+    Long time() {
+        return value instanceof Long time ? time : null;
+    }
+
+    /** The number that a text spells in plain decimal digits, or null. */
+    static BigDecimal number(String text) {
+        int length = text.length();
+        if (length == 0 || length > 64) {
+            return null;
+        }
+        for (int i = 0; i < length; i++) {
+            char c = text.charAt(i);
+            boolean digit = c >= '0' && c <= '9';
+            if (!digit && c != '.' && !(c == '-' && i == 0)) {
+                return null;
+            }
+        }
+        try {
+            return new BigDecimal(text);
+        } catch (NumberFormatException e) {
+            return null; // only points, or more than one
+        }
+    }
+
+    /** The time that a text spells in RFC 3339, or as a local date or date and time of the zone; or null. */
+    static Long time(String text, ZoneId zone) {
+        if (text.length() < 10 || text.charAt(4) != '-') {
+            return null;
+        }
+        try {
+            if (text.length() == 10) {
+                return Times.epochNanos(LocalDate.parse(text).atStartOfDay(zone).toInstant());
+            }
+            char last = text.charAt(text.length() - 1);
+            boolean hasOffset = last == 'Z' || last == 'z' || text.lastIndexOf('+') > 10 || text.lastIndexOf('-') > 10;
+            return Times.epochNanos(
+                    hasOffset
+                            ? OffsetDateTime.parse(text).toInstant()
+                            : LocalDateTime.parse(text).atZone(zone).toInstant());
+        } catch (DateTimeParseException e) {
+            return null;
+        }
+    }
+
+    private static Object numeric(String word, ZoneId zone) {
+        BigDecimal number = number(word);
+        if (number != null) {
+            return number;
+        }
+        Duration duration = Durations.parse(word);
+        if (duration != null) {
+            return duration;
+        }
+        BigDecimal size = size(word);
+        return size != null ? size : time(word, zone);
+    }
+
+    private static BigDecimal size(String word) {
+        String upper = word.toUpperCase(Locale.ROOT);
+        int power = upper.endsWith("KB")
+                ? 1
+                : upper.endsWith("MB") ? 2 : upper.endsWith("GB") ? 3 : upper.endsWith("TB") ? 4 : 0;
+        BigDecimal count = power == 0 ? null : number(word.substring(0, word.length() - 2));
+        return count == null ? null : count.multiply(BigDecimal.valueOf(1024).pow(power));
+    }
+
+    /** The literal as a condition has it. */
+    @Override
+    public String toString() {
+        return quoted ? quoted(source) : source;
+    }
+
+    static String quoted(String text) {
+        return '"' + text.replace("\\", "\\\\").replace("\"", "\\\"") + '"';
+    }
+}

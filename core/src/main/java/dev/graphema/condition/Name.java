@@ -1,0 +1,31 @@
+package dev.graphema.condition;
+
+import dev.graphema.event.Attribute;
+
+/**
+ * What a comparison looks at.
+ *
+ * @param attribute the event's attribute, or null when it is a field
+ * @param field the field's name, where a dot goes into groups, or null when it is an attribute
+ */
+public record Name(Attribute attribute, String field) {
+    /** Written in front of a field's name to say that no attribute is meant. */
+    static final String FIELDS = "fields.";
+
+    static Name of(String text) {
+        if (text.startsWith(FIELDS) && text.length() > FIELDS.length()) {
+            return new Name(null, text.substring(FIELDS.length()));
+        }
+        Attribute attribute = Attribute.of(text);
+        return attribute == null ? new Name(null, text) : new Name(attribute, null);
+    }
+
+    @Override
+    public String toString() {
+        if (attribute != null) {
+            return attribute.text();
+        }
+        boolean mistakable = Attribute.of(field) != null || field.startsWith(FIELDS) || Words.isKeyword(field);
+        return mistakable ? FIELDS + field : field;
+    }
+}

@@ -1,0 +1,51 @@
+package dev.graphema.condition;
+
+import com.google.re2j.Pattern;
+import dev.graphema.event.ValueTest;
+import java.util.Locale;
+import java.util.function.Predicate;
+
+/** Asks something of a text; other types answer no. */
+final class TextTest extends ValueTest {
+    private final Predicate<String> question;
+
+    private TextTest(Predicate<String> question) {
+        this.question = question;
+    }
+
+    static TextTest of(Operator operator, String text) {
+        return new TextTest(
+                switch (operator) {
+                    case STARTS -> value -> value.startsWith(text);
+                    case ENDS -> value -> value.endsWith(text);
+                    case HAS -> {
+                        String lower = text.toLowerCase(Locale.ROOT);
+                        yield value -> contains(value, lower);
+                    }
+                    case MATCHES -> {
+                        Pattern pattern = Pattern.compile(text);
+                        yield value -> pattern.matcher(value).find();
+                    }
+                    default -> throw new IllegalArgumentException(operator + " is not asked of texts alone");
+                });
+    }
+
+    /** Whether the text contains the other, which is in lower case, in any case. */
+    static boolean contains(String text, String lower) {
+        int last = text.length() - lower.length();
+        char first = lower.isEmpty() ? 0 : lower.charAt(0);
+        for (int i = 0; i <= last; i++) {
+            char c = text.charAt(i);
+            boolean mayStart = c == first || Character.toLowerCase(c) == first || lower.isEmpty();
+            if (mayStart && text.regionMatches(true, i, lower, 0, lower.length())) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    @Override
+    public boolean text(String value) {
+        return question.test(value);
+    }
+}

@@ -1,0 +1,18 @@
+package dev.graphema.condition;
+
+import java.util.List;
+import java.util.Locale;
+
+/** The words of the language, which no field can have as its bare name. */
+final class Words {
+    static final List<String> COMPARISONS = List.of(
+            "=", "!=", "<", "<=", ">", ">=", "in", "between", "starts", "ends", "has", "matches", "exists", "missing");
+    static final List<String> JOINS = List.of("and", "or");
+
+    private Words() {}
+
+    static boolean isKeyword(String word) {
+        String lower = word.toLowerCase(Locale.ROOT);
+        return JOINS.contains(lower) || lower.equals("not") || COMPARISONS.contains(lower);
+    }
+}

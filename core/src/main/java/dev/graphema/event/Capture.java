@@ -1,0 +1,200 @@
+package dev.graphema.event;
+
+import java.lang.reflect.Array;
+import java.lang.reflect.RecordComponent;
+import java.math.BigDecimal;
+import java.math.BigInteger;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.OptionalInt;
+import java.util.OptionalLong;
+
+/**
+ * Turns any object into a snapshot of typed values. The objects are the caller's and may do anything when they are asked:
+ * whatever they throw costs that one value, which then says what happened.
+ */
+final class Capture {
+    private static final BigInteger LONG_MIN = BigInteger.valueOf(Long.MIN_VALUE);
+    private static final BigInteger LONG_MAX = BigInteger.valueOf(Long.MAX_VALUE);
+
+    private final FieldRecorder to;
+
+    /** The containers that are being captured right now, outermost first: one met again closes a cycle. */
+    private Deque<Object> open;
+
+    Capture(FieldRecorder to) {
+        this.to = to;
+    }
+
+    /** Adds the value under the name; the name is null for an item of a list. */
+    void value(String name, Object value) {
+        int mark = to.mark();
+        try {
+            add(name, value);
+        } catch (Exception | StackOverflowError | LinkageError | AssertionError e) {
+            to.cutBack(mark);
+            text(name, "(failed: " + e.getClass().getName() + ")");
+        }
+    }
+
+    private void add(String name, Object value) throws ReflectiveOperationException {
+        if (value == null) {
+            to.add(name, Kind.NOTHING, 0, null);
+        } else if (value instanceof CharSequence || value instanceof Character) {
+            text(name, value.toString());
+        } else if (value instanceof Number number) {
+            number(name, number);
+        } else if (value instanceof Boolean truth) {
+            to.add(name, Kind.BOOLEAN, truth ? 1 : 0, null);
+        } else if (value instanceof Enum<?> constant) {
+            text(name, constant.name());
+        } else if (value instanceof Instant) {
+            to.add(name, Kind.TIME, 0, value);
+        } else if (value instanceof Duration) {
+            to.add(name, Kind.DURATION, 0, value);
+        } else if (value instanceof Class<?> type) {
+            text(name, type.getName());
+        } else if (value instanceof Optional<?> optional) {
+            value(name, optional.orElse(null));
+        } else if (value instanceof OptionalInt optional) {
+            value(name, optional.isPresent() ? optional.getAsInt() : null);
+        } else if (value instanceof OptionalLong optional) {
+            value(name, optional.isPresent() ? optional.getAsLong() : null);
+        } else if (value instanceof OptionalDouble optional) {
+            value(name, optional.isPresent() ? optional.getAsDouble() : null);
+        } else if (value instanceof java.nio.file.Path) {
+            text(name, value.toString()); // a path is an iterable of paths
+        } else {
+            container(name, value);
+        }
+    }
+
+    private void number(String name, Number number) {
+        if (number instanceof Integer || number instanceof Long || number instanceof Short || number instanceof Byte) {
+            to.add(name, Kind.INTEGER, number.longValue(), null);
+        } else if (number instanceof Double) {
+            to.add(name, Kind.REAL, Double.doubleToRawLongBits(number.doubleValue()), null);
+        } else if (number instanceof Float) {
+            to.add(name, Kind.REAL, Double.doubleToRawLongBits(Double.parseDouble(number.toString())), null);
+        } else if (number.getClass() == BigDecimal.class) {
+            to.add(name, Kind.DECIMAL, 0, number);
+        } else if (number.getClass() == BigInteger.class) {
+            BigInteger integer = (BigInteger) number;
+            if (integer.compareTo(LONG_MIN) >= 0 && integer.compareTo(LONG_MAX) <= 0) {
+                to.add(name, Kind.INTEGER, integer.longValue(), null);
+            } else {
+                to.add(name, Kind.DECIMAL, 0, new BigDecimal(integer));
+            }
+        } else {
+            // Atomic numbers, adders and the caller's own subclasses, which could change or lie later.
+            String text = number.toString();
+            try {
+                number(
+                        name,
+                        new BigDecimal(text).stripTrailingZeros().scale() <= 0
+                                ? new BigInteger(text)
+                                : (Number) Double.valueOf(text));
+            } catch (NumberFormatException e) {
+                text(name, text);
+            }
+        }
+    }
+
+    private void container(String name, Object value) throws ReflectiveOperationException {
+        if (value instanceof Map
+                || value instanceof Iterable
+                || value instanceof Record
+                || value.getClass().isArray()) {
+            if (isOpen(value)) {
+                text(name, "… (contains itself)");
+                return;
+            }
+            if (open == null) {
+                open = new ArrayDeque<>();
+            }
+            open.addLast(value);
+            try {
+                content(name, value);
+            } finally {
+                open.removeLast();
+            }
+        } else {
+            text(name, String.valueOf(value));
+        }
+    }
+
+    private void content(String name, Object value) {
+        if (value instanceof Map<?, ?> map) {
+            to.tree(name, Kind.GROUP, () -> {
+                for (Map.Entry<?, ?> entry : map.entrySet()) {
+                    if (to.isFull()) {
+                        return;
+                    }
+                    value(FieldRecorder.bounded(String.valueOf(entry.getKey())), entry.getValue());
+                }
+            });
+        } else if (value instanceof Iterable<?> items) {
+            to.tree(name, Kind.LIST, () -> {
+                for (Object item : items) {
+                    if (to.isFull()) {
+                        return;
+                    }
+                    value(null, item);
+                }
+            });
+        } else if (value instanceof Record record) {
+            to.tree(name, Kind.GROUP, () -> {
+                for (RecordComponent component : record.getClass().getRecordComponents()) {
+                    component(record, component);
+                }
+            });
+        } else {
+            to.tree(name, Kind.LIST, () -> {
+                int length = Array.getLength(value);
+                for (int i = 0; i < length && !to.isFull(); i++) {
+                    value(null, Array.get(value, i));
+                }
+            });
+        }
+    }
+
+    private void component(Record record, RecordComponent component) {
+        try {
+            var accessor = component.getAccessor();
+            // A record nested in a class of another package is not accessible by default, though its accessor is
+            // public.
+            if (!accessor.trySetAccessible()) {
+                text(component.getName(), "(not readable: the record's package is not open)");
+                return;
+            }
+            value(component.getName(), accessor.invoke(record));
+        } catch (ReflectiveOperationException e) {
+            Throwable cause = e.getCause() == null ? e : e.getCause();
+            text(component.getName(), "(failed: " + cause.getClass().getName() + ")");
+        }
+    }
+
+    private boolean isOpen(Object value) {
+        if (open != null) {
+            for (Object container : open) {
+                if (container == value) {
+                    return true;
+                }
+            }
+        }
+        return false;
+    }
+
+    private void text(String name, String text) {
+        if (text == null) {
+            to.add(name, Kind.NOTHING, 0, null);
+        } else {
+            to.add(name, Kind.TEXT, 0, FieldRecorder.bounded(text));
+        }
+    }
+}

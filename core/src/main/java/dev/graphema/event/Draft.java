@@ -1,0 +1,142 @@
+package dev.graphema.event;
+
+import java.util.function.Consumer;
+import java.util.function.UnaryOperator;
+
+/**
+ * An event that is still being made, by one thread: captured, thinned and redacted, then {@link #finish() finished} and
+ * from there on immutable. The stages of the pipeline, and readers of logs, make events with it.
+ *
+ * <p>Setters may be given null for whatever is not known.
+ */
+public final class Draft {
+    private final Event event = new Event();
+    private FieldRecorder recorder;
+
+    public Draft time(long epochNanos) {
+        event.time = epochNanos;
+        return this;
+    }
+
+    public Draft level(Level level) {
+        event.level = level;
+        return this;
+    }
+
+    public Draft service(String service) {
+        event.service = service;
+        return this;
+    }
+
+    public Draft instance(String instance) {
+        event.instance = instance;
+        return this;
+    }
+
+    public Draft logger(String logger) {
+        event.logger = logger;
+        return this;
+    }
+
+    public Draft message(String message) {
+        event.message = message;
+        return this;
+    }
+
+    public Draft thread(String thread) {
+        event.thread = thread;
+        return this;
+    }
+
+    public Draft failure(Failure failure) {
+        event.failure = failure;
+        return this;
+    }
+
+    public Draft trace(TraceId trace, SpanId span, SpanId parent) {
+        event.trace = trace;
+        event.span = span;
+        event.parent = parent;
+        return this;
+    }
+
+    public Draft sequence(long sequence) {
+        event.sequence = sequence;
+        return this;
+    }
+
+    public Draft weight(long weight) {
+        event.weight = weight;
+        return this;
+    }
+
+    /** Where fields are put until the draft is finished. */
+    public FieldWriter writer() {
+        return recorder();
+    }
+
+    /** Runs the caller's code that puts fields; what it throws becomes a field. */
+    public Draft fields(Consumer<? super FieldWriter> writing) {
+        recorder().record(writing);
+        return this;
+    }
+
+    /** Adds those fields whose names are not there yet. */
+    public Draft missingFields(Fields more) {
+        if (!more.isEmpty()) {
+            own(more.size()).addMissing(more);
+        }
+        return this;
+    }
+
+    /**
+     * Passes every text through the operator: message, thread, names and values of fields, messages of failures, and
+     * numbers with so many digits that they could be an account.
+     */
+    public Draft rewrite(UnaryOperator<String> operator) {
+        event.message = event.message == null ? null : operator.apply(event.message);
+        event.thread = event.thread == null ? null : operator.apply(event.thread);
+        if (!event.fields.isEmpty()) {
+            event.fields.rewrite(operator);
+        }
+        if (event.failure != null) {
+            event.failure = event.failure.rewritten(operator);
+        }
+        return this;
+    }
+
+    /** The event as it stands, for conditions that are asked before it is finished. */
+    public Subject soFar() {
+        return event;
+    }
+
+    public Level level() {
+        return event.level;
+    }
+
+    public TraceId trace() {
+        return event.trace;
+    }
+
+    /** The finished event. The draft and its writer must not be used any more. */
+    public Event finish() {
+        if (recorder != null) {
+            recorder.release();
+        }
+        return event;
+    }
+
+    private FieldRecorder recorder() {
+        if (recorder == null) {
+            recorder = new FieldRecorder(own(8));
+        }
+        return recorder;
+    }
+
+    private Fields own(int capacity) {
+        if (event.fields == Fields.NONE) {
+            event.fields = new Fields(capacity);
+        }
+        return event.fields;
+    }
+}

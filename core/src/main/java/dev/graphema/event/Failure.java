@@ -1,0 +1,140 @@
+package dev.graphema.event;
+
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.IdentityHashMap;
+import java.util.List;
+import java.util.Set;
+import java.util.function.Predicate;
+import java.util.function.UnaryOperator;
+
+/**
+ * A throwable as structure. Bounded: so many frames, causes and suppressed failures; cycles are cut.
+ *
+ * @param type the throwable's class name
+ * @param message its message, or null when it has none
+ * @param frames the calls, innermost first, without those that it shares with the failure around it
+ * @param sharedFrames how many frames at the end are those of the failure around it
+ * @param omittedFrames how many frames were left out because there were too many
+ * @param cause what caused it, or null
+ * @param suppressed what else went wrong while it was handled; empty when there is nothing
+ */
+public record Failure(
+        String type,
+        String message,
+        List<Frame> frames,
+        int sharedFrames,
+        int omittedFrames,
+        Failure cause,
+        List<Failure> suppressed) {
+
+    static final int MAX_FRAMES = 128;
+    static final int MAX_CAUSES = 16;
+    static final int MAX_SUPPRESSED = 8;
+
+    public Failure {
+        frames = List.copyOf(frames);
+        suppressed = List.copyOf(suppressed);
+    }
+
+    /** Captures a throwable. Its own methods are the caller's code: what they throw is noted in place of the message. */
+    public static Failure of(Throwable throwable) {
+        return of(throwable, List.of(), Collections.newSetFromMap(new IdentityHashMap<>()), 0);
+    }
+
+    /** The innermost cause: what went wrong in the first place. */
+    public Failure root() {
+        Failure failure = this;
+        while (failure.cause != null) {
+            failure = failure.cause;
+        }
+        return failure;
+    }
+
+    /** Whether the type or message of this failure, of a cause or of a suppressed one passes. */
+    public boolean anyText(Predicate<String> test) {
+        if (test.test(type) || message != null && test.test(message) || cause != null && cause.anyText(test)) {
+            return true;
+        }
+        for (Failure each : suppressed) {
+            if (each.anyText(test)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** The same failure with all its messages passed through the operator. */
+    Failure rewritten(UnaryOperator<String> operator) {
+        return new Failure(
+                type,
+                message == null ? null : operator.apply(message),
+                frames,
+                sharedFrames,
+                omittedFrames,
+                cause == null ? null : cause.rewritten(operator),
+                suppressed.stream().map(each -> each.rewritten(operator)).toList());
+    }
+
+    private static Failure of(Throwable throwable, List<StackTraceElement> around, Set<Throwable> seen, int depth) {
+        seen.add(throwable);
+        List<StackTraceElement> stack = stack(throwable);
+        int shared = shared(stack, around);
+        int own = stack.size() - shared;
+        int kept = Math.min(own, MAX_FRAMES);
+        List<Frame> frames = stack.subList(0, kept).stream().map(Frame::of).toList();
+
+        Throwable causedBy = cause(throwable);
+        Failure cause = causedBy == null || seen.contains(causedBy) || depth >= MAX_CAUSES
+                ? null
+                : of(causedBy, stack, seen, depth + 1);
+        List<Failure> suppressed = new ArrayList<>();
+        for (Throwable each : suppressed(throwable)) {
+            if (suppressed.size() < MAX_SUPPRESSED && !seen.contains(each) && depth < MAX_CAUSES) {
+                suppressed.add(of(each, stack, seen, depth + 1));
+            }
+        }
+        return new Failure(
+                throwable.getClass().getName(), message(throwable), frames, shared, own - kept, cause, suppressed);
+    }
+
+    private static int shared(List<StackTraceElement> stack, List<StackTraceElement> around) {
+        int shared = 0;
+        while (shared < stack.size()
+                && shared < around.size()
+                && stack.get(stack.size() - 1 - shared).equals(around.get(around.size() - 1 - shared))) {
+            shared++;
+        }
+        return shared;
+    }
+
+    private static List<StackTraceElement> stack(Throwable throwable) {
+        try {
+            return List.of(throwable.getStackTrace());
+        } catch (RuntimeException e) {
+            return List.of();
+        }
+    }
+
+    private static String message(Throwable throwable) {
+        try {
+            String message = throwable.getMessage();
+            return message == null ? null : FieldRecorder.bounded(message);
+        } catch (RuntimeException | StackOverflowError e) {
+            return "(failed: " + e.getClass().getName() + ")";
+        }
+    }
+
+    private static Throwable cause(Throwable throwable) {
+        try {
+            return throwable.getCause();
+        } catch (RuntimeException e) {
+            return null;
+        }
+    }
+
+    private static Throwable[] suppressed(Throwable throwable) {
+        // Final in Throwable, so not the caller's code.
+        return throwable.getSuppressed();
+    }
+}

@@ -1,0 +1,175 @@
+package dev.graphema.event;
+
+import java.util.function.Consumer;
+
+/**
+ * Writes what a caller puts into {@link Fields}, within bounds: what goes in is the caller's code and data, and neither
+ * may cost the program more than the field in question.
+ */
+final class FieldRecorder implements FieldWriter {
+    static final int MAX_DEPTH = 8;
+    static final int MAX_WIDTH = 256;
+    static final int MAX_TEXT = 16 * 1024;
+
+    /** The field that tells of a supplier of fields that threw. */
+    static final String FAILED = "fields_failed";
+
+    private Fields fields;
+    private final Capture capture = new Capture(this);
+    private int groupStart;
+    private int width;
+    private int depth;
+    private boolean inList;
+
+    FieldRecorder(Fields fields) {
+        this.fields = fields;
+    }
+
+    /** Runs the caller's code; what it throws becomes a field. */
+    void record(Consumer<? super FieldWriter> writing) {
+        try {
+            writing.accept(this);
+        } catch (Exception | StackOverflowError | LinkageError | AssertionError e) {
+            put(FAILED, e.getClass().getName());
+        }
+    }
+
+    /** The finished fields; the writer ignores what comes later. */
+    Fields release() {
+        Fields finished = fields;
+        fields = null;
+        return finished;
+    }
+
+    @Override
+    public FieldWriter put(String name, String value) {
+        return value == null ? add(named(name), Kind.NOTHING, 0, null) : add(named(name), Kind.TEXT, 0, bounded(value));
+    }
+
+    @Override
+    public FieldWriter put(String name, long value) {
+        return add(named(name), Kind.INTEGER, value, null);
+    }
+
+    @Override
+    public FieldWriter put(String name, double value) {
+        return add(named(name), Kind.REAL, Double.doubleToRawLongBits(value), null);
+    }
+
+    @Override
+    public FieldWriter put(String name, boolean value) {
+        return add(named(name), Kind.BOOLEAN, value ? 1 : 0, null);
+    }
+
+    @Override
+    public FieldWriter put(String name, char value) {
+        return add(named(name), Kind.TEXT, 0, String.valueOf(value));
+    }
+
+    @Override
+    public FieldWriter put(String name, float value) {
+        return put(name, Double.parseDouble(Float.toString(value)));
+    }
+
+    @Override
+    public FieldWriter put(String name, Object value) {
+        if (fields != null) {
+            capture.value(named(name), value);
+        }
+        return this;
+    }
+
+    @Override
+    public FieldWriter group(String name, Consumer<? super FieldWriter> writing) {
+        if (fields != null) {
+            tree(named(name), Kind.GROUP, () -> record(writing));
+        }
+        return this;
+    }
+
+    /** Adds one value; the name is null inside a list. */
+    FieldWriter add(String name, Kind kind, long bits, Object ref) {
+        if (fields == null || isFull()) {
+            return this;
+        }
+        int earlier = name == null ? -1 : fields.indexOf(name, groupStart);
+        fields.add(name, kind, bits, ref);
+        settle(earlier);
+        return this;
+    }
+
+    /** Adds a group or list whose content the action adds. */
+    void tree(String name, Kind kind, Runnable content) {
+        if (isFull()) {
+            return;
+        }
+        if (depth >= MAX_DEPTH) {
+            add(name, Kind.TEXT, 0, "… (deeper than " + MAX_DEPTH + " levels)");
+            return;
+        }
+        int earlier = name == null ? -1 : fields.indexOf(name, groupStart);
+        int startBefore = groupStart;
+        int widthBefore = width;
+        boolean inListBefore = inList;
+        int index = fields.begin(name, kind);
+        groupStart = index + 1;
+        width = 0;
+        inList = kind == Kind.LIST;
+        depth++;
+        try {
+            content.run();
+        } finally {
+            fields.end(index);
+            groupStart = startBefore;
+            width = widthBefore;
+            inList = inListBefore;
+            depth--;
+        }
+        settle(earlier, index);
+    }
+
+    int mark() {
+        return fields.size();
+    }
+
+    /** Forgets what was added since the mark. */
+    void cutBack(int mark) {
+        fields.cutBack(mark);
+    }
+
+    static String bounded(String text) {
+        if (text.length() <= MAX_TEXT) {
+            return text;
+        }
+        int cut = Character.isHighSurrogate(text.charAt(MAX_TEXT - 1)) ? MAX_TEXT - 1 : MAX_TEXT;
+        return text.substring(0, cut) + "… (+" + (text.length() - cut) + " characters)";
+    }
+
+    private static String named(String name) {
+        return name == null ? "null" : name;
+    }
+
+    /** Whether the current group or list takes no more; the first time, it gets a mark that says so. */
+    boolean isFull() {
+        if (width < MAX_WIDTH) {
+            return false;
+        }
+        if (width == MAX_WIDTH) {
+            width++;
+            fields.add(inList ? null : "…", Kind.TEXT, 0, "… (more than " + MAX_WIDTH + " entries)");
+        }
+        return true;
+    }
+
+    private void settle(int earlier) {
+        settle(earlier, fields.size() - 1);
+    }
+
+    private void settle(int earlier, int added) {
+        if (earlier >= 0) {
+            fields.replace(earlier, added);
+        } else {
+            width++;
+        }
+    }
+}

@@ -1,0 +1,364 @@
+package dev.graphema.event;
+
+import java.math.BigDecimal;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Consumer;
+import java.util.function.Predicate;
+import java.util.function.UnaryOperator;
+
+/**
+ * Named, typed values in the order in which they were put. Immutable once it can be reached from outside this package,
+ * and safe to share between threads.
+ *
+ * <p>The whole tree lies flat in parallel arrays: entry {@code i} has a name (null for an item of a list), a kind, and
+ * its value in {@code bits} (whole numbers, reals, booleans) or in {@code refs} (everything else). A group or list is an
+ * entry whose bits hold the index behind its last descendant, so that its content can be stepped over. One event is thus
+ * a handful of arrays, however deep it is, and numbers are never boxed.
+ */
+public final class Fields {
+    /** No fields at all. */
+    public static final Fields NONE = new Fields(0);
+
+    private static final long SMALLEST_NUMBER_WORTH_READING_AS_TEXT = 1_000_000_000_000L;
+
+    private String[] names;
+    private Kind[] kinds;
+    private long[] bits;
+    private Object[] refs;
+    private int size;
+
+    Fields(int capacity) {
+        names = new String[capacity];
+        kinds = new Kind[capacity];
+        bits = new long[capacity];
+        refs = new Object[capacity];
+    }
+
+    /** What the consumer puts, captured now. */
+    public static Fields of(Consumer<? super FieldWriter> writing) {
+        FieldRecorder recorder = new FieldRecorder(new Fields(8));
+        recorder.record(writing);
+        return recorder.release();
+    }
+
+    public boolean isEmpty() {
+        return size == 0;
+    }
+
+    /** The number of fields at the top; what stands in groups and lists is not counted. */
+    public int count() {
+        int count = 0;
+        for (int i = 0; i < size; i = next(i)) {
+            count++;
+        }
+        return count;
+    }
+
+    /**
+     * The value of a field: String, Long, Double, BigDecimal, Boolean, Instant, Duration, a Map for a group, a List for a
+     * list, or null when the field is missing or holds nothing. A dot goes into groups.
+     */
+    public Object get(String path) {
+        int index = find(path, 0, size);
+        return index < 0 ? null : boxed(index);
+    }
+
+    public boolean has(String path) {
+        return find(path, 0, size) >= 0;
+    }
+
+    /** All fields as unmodifiable maps, lists and boxed values, in order. For tests and tools, not for the hot path. */
+    public Map<String, Object> toMap() {
+        return group(0, size);
+    }
+
+    /** Whether the field exists and its value, or one of its items, passes. */
+    public boolean test(String path, ValueTest test) {
+        int index = find(path, 0, size);
+        return index >= 0 && test(index, test);
+    }
+
+    /** Whether one of the texts among the values passes. */
+    public boolean anyText(Predicate<String> test) {
+        for (int i = 0; i < size; i++) {
+            if (kinds[i] == Kind.TEXT && test.test((String) refs[i])) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Hands every field to the visitor, in order. */
+    public void visit(FieldVisitor visitor) {
+        visit(visitor, 0, size);
+    }
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof Fields that && toMap().equals(that.toMap());
+    }
+
+    @Override
+    public int hashCode() {
+        return toMap().hashCode();
+    }
+
+    @Override
+    public String toString() {
+        return toMap().toString();
+    }
+
+    int size() {
+        return size;
+    }
+
+    void add(String name, Kind kind, long bit, Object ref) {
+        if (size == names.length) {
+            grow();
+        }
+        names[size] = name;
+        kinds[size] = kind;
+        bits[size] = bit;
+        refs[size] = ref;
+        size++;
+    }
+
+    /** Opens a group or list; what is added until {@link #end} is inside it. */
+    int begin(String name, Kind kind) {
+        add(name, kind, 0, null);
+        return size - 1;
+    }
+
+    void end(int index) {
+        bits[index] = size;
+    }
+
+    void cutBack(int to) {
+        Arrays.fill(refs, to, size, null);
+        size = to;
+    }
+
+    /** The index of the entry of that name among the entries from {@code from} on, not looking into groups, or -1. */
+    int indexOf(String name, int from) {
+        for (int i = from; i < size; i = next(i)) {
+            if (name.equals(names[i])) {
+                return i;
+            }
+        }
+        return -1;
+    }
+
+    /** Moves the last entry, added at {@code from}, to the place of an earlier one of the same name at {@code to}. */
+    void replace(int to, int from) {
+        if (isTree(kinds[to]) || isTree(kinds[from])) {
+            // Index arithmetic inside trees is not worth it for so rare a case: the earlier one goes, the later one
+            // stays
+            // where it is.
+            remove(to);
+            return;
+        }
+        kinds[to] = kinds[from];
+        bits[to] = bits[from];
+        refs[to] = refs[from];
+        cutBack(from);
+    }
+
+    /** Adds those entries of the other whose names are not there yet. */
+    void addMissing(Fields other) {
+        int own = size;
+        for (int i = 0; i < other.size; i = other.next(i)) {
+            if (!hasName(other.names[i], own)) {
+                copy(other, i, other.next(i));
+            }
+        }
+    }
+
+    /**
+     * Passes every name and every text through the operator. A number with so many digits that it could be an account is
+     * shown to it as text, and becomes text when the operator changes it.
+     */
+    void rewrite(UnaryOperator<String> operator) {
+        for (int i = 0; i < size; i++) {
+            if (names[i] != null) {
+                names[i] = operator.apply(names[i]);
+            }
+            String before = textToRewrite(i);
+            if (before != null) {
+                String after = operator.apply(before);
+                if (!after.equals(before)) {
+                    kinds[i] = Kind.TEXT;
+                    refs[i] = after;
+                }
+            }
+        }
+    }
+
+    private String textToRewrite(int i) {
+        return switch (kinds[i]) {
+            case TEXT -> (String) refs[i];
+            case INTEGER ->
+                bits[i] >= SMALLEST_NUMBER_WORTH_READING_AS_TEXT || bits[i] <= -SMALLEST_NUMBER_WORTH_READING_AS_TEXT
+                        ? Long.toString(bits[i])
+                        : null;
+            case REAL -> {
+                double value = Double.longBitsToDouble(bits[i]);
+                yield Math.abs(value) >= SMALLEST_NUMBER_WORTH_READING_AS_TEXT && Double.isFinite(value)
+                        ? new BigDecimal(value).toPlainString()
+                        : null;
+            }
+            case DECIMAL -> ((BigDecimal) refs[i]).precision() > 12 ? ((BigDecimal) refs[i]).toPlainString() : null;
+            default -> null;
+        };
+    }
+
+    private boolean hasName(String name, int before) {
+        for (int i = 0; i < before; i = next(i)) {
+            if (names[i].equals(name)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private void copy(Fields other, int from, int to) {
+        int shift = size - from;
+        for (int i = from; i < to; i++) {
+            long bit = isTree(other.kinds[i]) ? other.bits[i] + shift : other.bits[i];
+            add(other.names[i], other.kinds[i], bit, other.refs[i]);
+        }
+    }
+
+    private void remove(int index) {
+        int end = next(index);
+        int gone = end - index;
+        for (int i = end; i < size; i++) {
+            names[i - gone] = names[i];
+            kinds[i - gone] = kinds[i];
+            bits[i - gone] = isTree(kinds[i]) ? bits[i] - gone : bits[i];
+            refs[i - gone] = refs[i];
+        }
+        cutBack(size - gone);
+    }
+
+    private void grow() {
+        int capacity = Math.max(8, size * 2);
+        names = Arrays.copyOf(names, capacity);
+        kinds = Arrays.copyOf(kinds, capacity);
+        bits = Arrays.copyOf(bits, capacity);
+        refs = Arrays.copyOf(refs, capacity);
+    }
+
+    private int next(int index) {
+        return isTree(kinds[index]) ? (int) bits[index] : index + 1;
+    }
+
+    private static boolean isTree(Kind kind) {
+        return kind == Kind.GROUP || kind == Kind.LIST;
+    }
+
+    private int find(String path, int from, int to) {
+        for (int i = from; i < to; i = next(i)) {
+            String name = names[i];
+            if (name == null) {
+                continue;
+            }
+            if (name.equals(path)) {
+                return i;
+            }
+            if (kinds[i] == Kind.GROUP
+                    && path.length() > name.length()
+                    && path.charAt(name.length()) == '.'
+                    && path.startsWith(name)) {
+                int inside = find(path.substring(name.length() + 1), i + 1, (int) bits[i]);
+                if (inside >= 0) {
+                    return inside;
+                }
+            }
+        }
+        return -1;
+    }
+
+    private boolean test(int i, ValueTest test) {
+        return switch (kinds[i]) {
+            case TEXT -> test.text((String) refs[i]);
+            case INTEGER -> test.integer(bits[i]);
+            case REAL -> test.real(Double.longBitsToDouble(bits[i]));
+            case DECIMAL -> test.decimal((BigDecimal) refs[i]);
+            case BOOLEAN -> test.bool(bits[i] != 0);
+            case TIME -> test.time(Times.epochNanos((Instant) refs[i]));
+            case DURATION -> test.duration((Duration) refs[i]);
+            case NOTHING -> test.nothing();
+            case GROUP -> test.group();
+            case LIST -> anyItem(i, test);
+        };
+    }
+
+    private boolean anyItem(int list, ValueTest test) {
+        for (int i = list + 1; i < bits[list]; i = next(i)) {
+            if (test(i, test)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private void visit(FieldVisitor visitor, int from, int to) {
+        for (int i = from; i < to; i = next(i)) {
+            String name = names[i];
+            switch (kinds[i]) {
+                case TEXT -> visitor.text(name, (String) refs[i]);
+                case INTEGER -> visitor.integer(name, bits[i]);
+                case REAL -> visitor.real(name, Double.longBitsToDouble(bits[i]));
+                case DECIMAL -> visitor.decimal(name, (BigDecimal) refs[i]);
+                case BOOLEAN -> visitor.bool(name, bits[i] != 0);
+                case TIME -> visitor.time(name, (Instant) refs[i]);
+                case DURATION -> visitor.duration(name, (Duration) refs[i]);
+                case NOTHING -> visitor.nothing(name);
+                case GROUP -> {
+                    visitor.beginGroup(name);
+                    visit(visitor, i + 1, (int) bits[i]);
+                    visitor.endGroup();
+                }
+                case LIST -> {
+                    visitor.beginList(name);
+                    visit(visitor, i + 1, (int) bits[i]);
+                    visitor.endList();
+                }
+            }
+        }
+    }
+
+    private Object boxed(int i) {
+        return switch (kinds[i]) {
+            case INTEGER -> bits[i];
+            case REAL -> Double.longBitsToDouble(bits[i]);
+            case BOOLEAN -> bits[i] != 0;
+            case NOTHING -> null;
+            case GROUP -> group(i + 1, (int) bits[i]);
+            case LIST -> list(i + 1, (int) bits[i]);
+            default -> refs[i];
+        };
+    }
+
+    private Map<String, Object> group(int from, int to) {
+        Map<String, Object> map = new LinkedHashMap<>();
+        for (int i = from; i < to; i = next(i)) {
+            map.put(names[i], boxed(i));
+        }
+        return java.util.Collections.unmodifiableMap(map);
+    }
+
+    private List<Object> list(int from, int to) {
+        List<Object> list = new ArrayList<>();
+        for (int i = from; i < to; i = next(i)) {
+            list.add(boxed(i));
+        }
+        return java.util.Collections.unmodifiableList(list);
+    }
+}

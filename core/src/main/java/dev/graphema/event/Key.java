@@ -1,0 +1,76 @@
+package dev.graphema.event;
+
+import java.math.BigDecimal;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Objects;
+
+/**
+ * A field's name and type, declared once and used wherever the field is put, so that the same thing has the same name
+ * and type everywhere. A value of another type does not compile.
+ *
+ * <pre>{@code
+ * static final Key<String> LANE = Key.text("lane");
+ * log.info("seat held", f -> f.put(LANE, "A3"));
+ * }</pre>
+ *
+ * @param <T> the type of the values
+ */
+public final class Key<T> {
+    private final String name;
+    private final Class<T> type;
+
+    private Key(String name, Class<T> type) {
+        if (name.isBlank()) {
+            throw new IllegalArgumentException("a key's name is empty; expected a word such as lane");
+        }
+        this.name = name;
+        this.type = type;
+    }
+
+    public static Key<String> text(String name) {
+        return of(name, String.class);
+    }
+
+    public static Key<Long> integer(String name) {
+        return of(name, Long.class);
+    }
+
+    public static Key<Double> real(String name) {
+        return of(name, Double.class);
+    }
+
+    public static Key<BigDecimal> decimal(String name) {
+        return of(name, BigDecimal.class);
+    }
+
+    public static Key<Boolean> truth(String name) {
+        return of(name, Boolean.class);
+    }
+
+    public static Key<Instant> time(String name) {
+        return of(name, Instant.class);
+    }
+
+    public static Key<Duration> duration(String name) {
+        return of(name, Duration.class);
+    }
+
+    /** A key for values of any other type; they are captured as {@link FieldWriter#put(String, Object)} says. */
+    public static <T> Key<T> of(String name, Class<T> type) {
+        return new Key<>(Objects.requireNonNull(name, "name"), Objects.requireNonNull(type, "type"));
+    }
+
+    public String name() {
+        return name;
+    }
+
+    public Class<T> type() {
+        return type;
+    }
+
+    @Override
+    public String toString() {
+        return name;
+    }
+}

@@ -1,0 +1,25 @@
+package dev.graphema.event;
+
+/** The type of a field's value. */
+public enum Kind {
+    /** A {@link String}. */
+    TEXT,
+    /** A whole number that fits into a {@code long}. */
+    INTEGER,
+    /** A {@code double}. */
+    REAL,
+    /** A {@link java.math.BigDecimal}: a number that neither {@code long} nor {@code double} holds exactly. */
+    DECIMAL,
+    /** A {@code boolean}. */
+    BOOLEAN,
+    /** A {@link java.time.Instant}. */
+    TIME,
+    /** A {@link java.time.Duration}. */
+    DURATION,
+    /** Null: the field is there and says that there is nothing. */
+    NOTHING,
+    /** A field of fields. */
+    GROUP,
+    /** Values without names, in order. */
+    LIST
+}

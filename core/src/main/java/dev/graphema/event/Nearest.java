@@ -1,0 +1,49 @@
+package dev.graphema.event;
+
+import java.util.Collection;
+import java.util.Locale;
+
+/** Finds the word that somebody probably meant. */
+public final class Nearest {
+    private Nearest() {}
+
+    /** The candidate with the fewest letters to change, or null when none comes near. Case does not count. */
+    public static String to(String word, Collection<String> candidates) {
+        String lower = word.toLowerCase(Locale.ROOT);
+        String nearest = null;
+        int best = Math.max(1, Math.min(3, word.length() / 2)) + 1;
+        for (String candidate : candidates) {
+            int distance = distance(lower, candidate.toLowerCase(Locale.ROOT));
+            if (distance < best) {
+                best = distance;
+                nearest = candidate;
+            }
+        }
+        return nearest;
+    }
+
+    /** {@code ; did you mean X?} or nothing, to end a message with. */
+    public static String hint(String word, Collection<String> candidates) {
+        String nearest = to(word, candidates);
+        return nearest == null ? "" : "; did you mean " + nearest + "?";
+    }
+
+    /** Insertions, deletions, replacements and swaps of neighbours that lead from one word to the other. */
+    private static int distance(String a, String b) {
+        int[][] steps = new int[a.length() + 1][b.length() + 1];
+        for (int i = 0; i <= a.length(); i++) {
+            for (int j = 0; j <= b.length(); j++) {
+                if (i == 0 || j == 0) {
+                    steps[i][j] = i + j;
+                    continue;
+                }
+                int same = a.charAt(i - 1) == b.charAt(j - 1) ? 0 : 1;
+                int best = Math.min(steps[i - 1][j - 1] + same, 1 + Math.min(steps[i - 1][j], steps[i][j - 1]));
+                boolean swapped =
+                        i > 1 && j > 1 && a.charAt(i - 1) == b.charAt(j - 2) && a.charAt(i - 2) == b.charAt(j - 1);
+                steps[i][j] = swapped ? Math.min(best, steps[i - 2][j - 2] + 1) : best;
+            }
+        }
+        return steps[a.length()][b.length()];
+    }
+}

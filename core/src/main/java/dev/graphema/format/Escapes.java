@@ -1,0 +1,67 @@
+package dev.graphema.format;
+
+/**
+ * Characters that are data in an event and commands on a screen: control characters, which move cursors and break lines,
+ * and the marks that reverse the reading order. Every format writes them so that they are seen and do nothing.
+ */
+public final class Escapes {
+    private static final String HEX = "0123456789abcdef";
+
+    private Escapes() {}
+
+    /** Whether the character can be shown as it is. */
+    public static boolean isHarmless(int c) {
+        if (c < 0x20 || c >= 0x7F && c < 0xA0) {
+            return false;
+        }
+        return c < 0x200E
+                || !(c == 0x200E
+                        || c == 0x200F
+                        || c >= 0x2028 && c <= 0x202E
+                        || c >= 0x2066 && c <= 0x2069
+                        || c == 0xFEFF);
+    }
+
+    /** The text with everything that is not harmless written as an escape: {@code \n}, {@code \t}, {@code \u001b}. */
+    public static String visible(String text) {
+        for (int i = 0; i < text.length(); i++) {
+            if (!isHarmless(text.charAt(i))) {
+                Utf8Buffer buffer = new Utf8Buffer(text.length() + 16);
+                visible(text, buffer);
+                return buffer.toString();
+            }
+        }
+        return text;
+    }
+
+    /** Writes the text as {@link #visible(String)} returns it. */
+    public static void visible(String text, Utf8Buffer to) {
+        for (int i = 0; i < text.length(); ) {
+            int point = text.codePointAt(i);
+            if (isHarmless(point)) {
+                to.codePoint(point);
+            } else {
+                escape((char) point, to);
+            }
+            i += Character.charCount(point);
+        }
+    }
+
+    /** Writes a character as a JSON escape, which people can read too. */
+    static void escape(char c, Utf8Buffer to) {
+        to.ascii('\\');
+        switch (c) {
+            case '\n' -> to.ascii('n');
+            case '\r' -> to.ascii('r');
+            case '\t' -> to.ascii('t');
+            case '\b' -> to.ascii('b');
+            case '\f' -> to.ascii('f');
+            default ->
+                to.ascii('u')
+                        .ascii(HEX.charAt(c >> 12))
+                        .ascii(HEX.charAt(c >> 8 & 15))
+                        .ascii(HEX.charAt(c >> 4 & 15))
+                        .ascii(HEX.charAt(c & 15));
+        }
+    }
+}

@@ -1,0 +1,37 @@
+package dev.graphema.format;
+
+/** JSON strings and numbers as RFC 8259 defines them. */
+final class JsonText {
+    private JsonText() {}
+
+    /** Writes a quoted string; what could break a line or steer a terminal is escaped. */
+    static void string(String text, Utf8Buffer to) {
+        to.ascii('"');
+        int length = text.length();
+        for (int i = 0; i < length; i++) {
+            char c = text.charAt(i);
+            if (c < 0x7F && c >= 0x20) {
+                if (c == '"' || c == '\\') {
+                    to.ascii('\\');
+                }
+                to.ascii(c);
+            } else if (Character.isHighSurrogate(c) && i + 1 < length && Character.isLowSurrogate(text.charAt(i + 1))) {
+                to.codePoint(Character.toCodePoint(c, text.charAt(++i)));
+            } else if (Escapes.isHarmless(c)) {
+                to.codePoint(c);
+            } else {
+                Escapes.escape(c, to);
+            }
+        }
+        to.ascii('"');
+    }
+
+    /** Writes a real number; what JSON has no number for becomes the text "NaN", "Infinity" or "-Infinity". */
+    static void real(double value, Utf8Buffer to) {
+        if (Double.isFinite(value)) {
+            to.ascii(Double.toString(value));
+        } else {
+            to.ascii('"').ascii(Double.toString(value)).ascii('"');
+        }
+    }
+}

@@ -1,0 +1,42 @@
+package dev.graphema.format;
+
+/**
+ * Times in the one form in which they are stored: RFC 3339 in UTC with nine digits of a second, so that they sort as
+ * text. Remembers the last second it wrote, since most events fall into the same one. For one thread.
+ */
+final class Rfc3339 {
+    private static final long NANOS = 1_000_000_000L;
+
+    private final Utf8Buffer second = new Utf8Buffer(24);
+    private long writtenSecond = Long.MIN_VALUE;
+    private String writtenText = "";
+
+    void write(long epochNanos, Utf8Buffer to) {
+        long epochSecond = Math.floorDiv(epochNanos, NANOS);
+        if (epochSecond != writtenSecond) {
+            writtenText = dateAndTime(epochSecond);
+            writtenSecond = epochSecond;
+        }
+        to.ascii(writtenText)
+                .ascii('.')
+                .padded(Math.floorMod(epochNanos, NANOS), 9)
+                .ascii('Z');
+    }
+
+    private String dateAndTime(long epochSecond) {
+        long day = Math.floorDiv(epochSecond, 86_400);
+        int secondOfDay = (int) Math.floorMod(epochSecond, 86_400L);
+        java.time.LocalDate date = java.time.LocalDate.ofEpochDay(day);
+        second.clear();
+        second.padded(date.getYear(), 4)
+                .ascii('-')
+                .padded(date.getMonthValue(), 2)
+                .ascii('-');
+        second.padded(date.getDayOfMonth(), 2)
+                .ascii('T')
+                .padded(secondOfDay / 3_600, 2)
+                .ascii(':');
+        second.padded(secondOfDay / 60 % 60, 2).ascii(':').padded(secondOfDay % 60, 2);
+        return second.toString();
+    }
+}

@@ -1,0 +1,168 @@
+package dev.graphema.format;
+
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.ByteBuffer;
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+
+/**
+ * Bytes to be written, grown as needed and used again and again. Text becomes UTF-8 without objects in between; half a
+ * surrogate pair, which UTF-8 cannot say, becomes U+FFFD. For one thread.
+ */
+public final class Utf8Buffer {
+    private static final int REPLACEMENT = 0xFFFD;
+    private static final byte[] DIGIT_PAIRS = digitPairs();
+
+    private byte[] bytes;
+    private int length;
+
+    public Utf8Buffer(int capacity) {
+        bytes = new byte[Math.max(16, capacity)];
+    }
+
+    /** The number of bytes so far. */
+    public int length() {
+        return length;
+    }
+
+    public void clear() {
+        length = 0;
+    }
+
+    /** Forgets the first so many bytes and moves the others to the front. */
+    public void dropFirst(int count) {
+        System.arraycopy(bytes, count, bytes, 0, length - count);
+        length -= count;
+    }
+
+    /** One character below U+0080. */
+    public Utf8Buffer ascii(char c) {
+        room(1);
+        bytes[length++] = (byte) c;
+        return this;
+    }
+
+    /** Text in which every character is below U+0080. */
+    public Utf8Buffer ascii(String text) {
+        int count = text.length();
+        room(count);
+        for (int i = 0; i < count; i++) {
+            bytes[length + i] = (byte) text.charAt(i);
+        }
+        length += count;
+        return this;
+    }
+
+    /** Any text, as it is. */
+    public Utf8Buffer text(String text) {
+        for (int i = 0; i < text.length(); ) {
+            int point = text.codePointAt(i);
+            codePoint(point);
+            i += Character.charCount(point);
+        }
+        return this;
+    }
+
+    /** One character of Unicode. */
+    public Utf8Buffer codePoint(int point) {
+        room(4);
+        if (point < 0x80) {
+            bytes[length++] = (byte) point;
+        } else if (point < 0x800) {
+            bytes[length++] = (byte) (0xC0 | point >> 6);
+            bytes[length++] = (byte) (0x80 | point & 0x3F);
+        } else if (point < 0x10000) {
+            int whole = point >= Character.MIN_SURROGATE && point <= Character.MAX_SURROGATE ? REPLACEMENT : point;
+            bytes[length++] = (byte) (0xE0 | whole >> 12);
+            bytes[length++] = (byte) (0x80 | whole >> 6 & 0x3F);
+            bytes[length++] = (byte) (0x80 | whole & 0x3F);
+        } else {
+            bytes[length++] = (byte) (0xF0 | point >> 18);
+            bytes[length++] = (byte) (0x80 | point >> 12 & 0x3F);
+            bytes[length++] = (byte) (0x80 | point >> 6 & 0x3F);
+            bytes[length++] = (byte) (0x80 | point & 0x3F);
+        }
+        return this;
+    }
+
+    /** A whole number in decimal digits. */
+    public Utf8Buffer number(long value) {
+        if (value < 0) {
+            if (value == Long.MIN_VALUE) {
+                return ascii("-9223372036854775808");
+            }
+            ascii('-');
+            value = -value;
+        }
+        int digits = digits(value);
+        room(digits);
+        length += digits;
+        int at = length;
+        while (value >= 100) {
+            int pair = (int) (value % 100) * 2;
+            value /= 100;
+            bytes[--at] = DIGIT_PAIRS[pair + 1];
+            bytes[--at] = DIGIT_PAIRS[pair];
+        }
+        if (value >= 10) {
+            bytes[--at] = DIGIT_PAIRS[(int) value * 2 + 1];
+            bytes[--at] = DIGIT_PAIRS[(int) value * 2];
+        } else {
+            bytes[--at] = (byte) ('0' + value);
+        }
+        return this;
+    }
+
+    /** A number from 0 up, with zeros in front up to the given number of digits. */
+    public Utf8Buffer padded(long value, int digits) {
+        for (int missing = digits - digits(value); missing > 0; missing--) {
+            ascii('0');
+        }
+        return number(value);
+    }
+
+    public Utf8Buffer spaces(int count) {
+        for (int i = 0; i < count; i++) {
+            ascii(' ');
+        }
+        return this;
+    }
+
+    /** The bytes so far, to be read before anything else is written. */
+    public ByteBuffer view() {
+        return ByteBuffer.wrap(bytes, 0, length);
+    }
+
+    public void writeTo(OutputStream stream) throws IOException {
+        stream.write(bytes, 0, length);
+    }
+
+    @Override
+    public String toString() {
+        return new String(bytes, 0, length, StandardCharsets.UTF_8);
+    }
+
+    private void room(int more) {
+        if (bytes.length - length < more) {
+            bytes = Arrays.copyOf(bytes, Math.max(length + more, bytes.length * 2));
+        }
+    }
+
+    private static int digits(long value) {
+        int digits = 1;
+        for (long limit = 10; digits < 19 && value >= limit; limit *= 10) {
+            digits++;
+        }
+        return digits;
+    }
+
+    private static byte[] digitPairs() {
+        byte[] pairs = new byte[200];
+        for (int i = 0; i < 100; i++) {
+            pairs[2 * i] = (byte) ('0' + i / 10);
+            pairs[2 * i + 1] = (byte) ('0' + i % 10);
+        }
+        return pairs;
+    }
+}

@@ -1,0 +1,280 @@
+package dev.graphema.pipeline;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.event.Draft;
+import dev.graphema.event.Event;
+import dev.graphema.event.Level;
+import dev.graphema.event.Times;
+import dev.graphema.redaction.Redactor;
+import dev.graphema.sampling.Sampler;
+import dev.graphema.sink.Sink;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.atomic.AtomicLong;
+
+/**
+ * Takes the events of one runtime and sees that they reach their sinks: thinned, redacted, routed and handed over on the
+ * caller's thread, written on the sink's. Made by a {@link Builder}; from then on fixed, and safe to share between threads.
+ *
+ * <p>{@link #accept} never throws and never blocks, but for a warning or worse that waits a bounded time for room.
+ */
+public final class Pipeline {
+    private final String service;
+    private final String instance;
+    private final Sampler sampler;
+    private final Redactor redactor;
+    private final Delivery[] deliveries;
+    private final Condition[] conditions;
+    private final Delivery[][] routes;
+    private final Reporter reporter;
+    private final AtomicLong sequence = new AtomicLong();
+    private final AtomicLong late = new AtomicLong();
+    private final AtomicLong refused = new AtomicLong();
+    private volatile boolean closed;
+
+    private Pipeline(Builder builder) {
+        service = builder.service;
+        instance = builder.instance;
+        sampler = builder.sampler;
+        redactor = builder.redactor;
+        reporter = builder.reporter;
+        Map<String, Delivery> byName = new LinkedHashMap<>();
+        builder.targets.forEach((name, target) -> byName.put(name, delivery(name, target, builder)));
+        deliveries = byName.values().toArray(new Delivery[0]);
+        conditions = new Condition[builder.routes.size()];
+        routes = new Delivery[builder.routes.size()][];
+        for (int i = 0; i < conditions.length; i++) {
+            conditions[i] = builder.routes.get(i).when();
+            routes[i] = builder.routes.get(i).to().stream()
+                    .map(name -> known(name, byName))
+                    .toArray(Delivery[]::new);
+        }
+    }
+
+    public static Builder builder() {
+        return new Builder();
+    }
+
+    /**
+     * Takes an event. Its level, logger, message and time must be set; service, instance and sequence are set here.
+     *
+     * <p>Whatever goes wrong inside is reported and costs this event at the most.
+     */
+    public void accept(Draft draft) {
+        if (closed) {
+            late.incrementAndGet();
+            return;
+        }
+        try {
+            long weight = sampler.weight(draft);
+            if (weight > 0) {
+                redactor.redact(draft);
+                send(draft.weight(weight));
+            }
+        } catch (RuntimeException | StackOverflowError e) {
+            if (refused.getAndIncrement() == 0) {
+                reporter.report("an event could not be processed and is lost ("
+                        + e.getClass().getName() + "); further ones are only counted");
+            }
+        }
+    }
+
+    private void send(Draft draft) {
+        Event event = draft.service(service)
+                .instance(instance)
+                .sequence(sequence.incrementAndGet())
+                .finish();
+        if (conditions.length == 0) {
+            for (Delivery delivery : deliveries) {
+                delivery.offer(event);
+            }
+            return;
+        }
+        long sent = 0; // one bit for each sink that has the event already
+        for (int i = 0; i < conditions.length; i++) {
+            if (conditions[i].matches(event)) {
+                for (Delivery delivery : routes[i]) {
+                    long bit = 1L << delivery.index();
+                    if ((sent & bit) == 0) {
+                        sent |= bit;
+                        delivery.offer(event);
+                    }
+                }
+            }
+        }
+    }
+
+    /** Waits until what was accepted so far is written; false when that takes longer than the limit. */
+    public boolean flush(Duration limit) {
+        long by = System.nanoTime() + limit.toNanos();
+        boolean all = true;
+        for (Delivery delivery : deliveries) {
+            all &= delivery.awaitWritten(by);
+        }
+        return all;
+    }
+
+    /**
+     * Accepts nothing more, writes what was accepted and ends the sinks' threads; false when that takes longer than the
+     * limit or something could not be written. A second call does nothing.
+     */
+    public boolean close(Duration limit) {
+        synchronized (this) {
+            if (closed) {
+                return true;
+            }
+            closed = true;
+        }
+        long by = System.nanoTime() + limit.toNanos();
+        for (Delivery delivery : deliveries) {
+            delivery.beginClose(by);
+        }
+        boolean all = true;
+        try {
+            for (Delivery delivery : deliveries) {
+                all &= delivery.awaitClose();
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            return false;
+        }
+        return all;
+    }
+
+    /** How many events were accepted so far. */
+    public long accepted() {
+        return sequence.get();
+    }
+
+    /** How many events came after the end. */
+    public long late() {
+        return late.get();
+    }
+
+    /** How many events each sink did not get because its queue was full or it could not write them, by its name. */
+    public Map<String, Long> lost() {
+        Map<String, Long> lost = new LinkedHashMap<>();
+        for (Delivery delivery : deliveries) {
+            lost.put(delivery.name(), delivery.lost());
+        }
+        return lost;
+    }
+
+    private Delivery delivery(String name, Target target, Builder builder) {
+        return new Delivery(
+                name, target, builder.capacity, builder.longestWait, count -> lossEvent(name, count), reporter);
+    }
+
+    private Event lossEvent(String sink, long count) {
+        return new Draft()
+                .time(Times.now())
+                .level(Level.WARN)
+                .service(service)
+                .instance(instance)
+                .logger("dev.graphema")
+                .message("events lost")
+                .fields(f -> f.put("sink", sink).put("count", count).put("reason", "the queue was full"))
+                .sequence(sequence.incrementAndGet())
+                .finish();
+    }
+
+    private static Delivery known(String name, Map<String, Delivery> byName) {
+        Delivery delivery = byName.get(name);
+        if (delivery == null) {
+            throw new IllegalArgumentException(
+                    "a route leads to the sink \"" + name + "\": expected one of " + byName.keySet());
+        }
+        return delivery;
+    }
+
+    /** A sink and the least severe level that it gets. */
+    record Target(int index, Sink sink, Level threshold) {}
+
+    /** Gathers the parts of a pipeline. */
+    public static final class Builder {
+        private static final int MOST_SINKS = Long.SIZE;
+
+        private final Map<String, Target> targets = new LinkedHashMap<>();
+        private final List<Route> routes = new ArrayList<>();
+        private String service;
+        private String instance;
+        private Sampler sampler = Sampler.NONE;
+        private Redactor redactor = Redactor.NONE;
+        private Reporter reporter = Reporter.standardError();
+        private int capacity = 8192;
+        private Duration longestWait = Duration.ofSeconds(1);
+
+        private Builder() {}
+
+        /** The name under which every event goes out; null for none. */
+        public Builder service(String service) {
+            this.service = service;
+            return this;
+        }
+
+        /** Which of the service's instances this is; null for none. */
+        public Builder instance(String instance) {
+            this.instance = instance;
+            return this;
+        }
+
+        public Builder sampler(Sampler sampler) {
+            this.sampler = sampler;
+            return this;
+        }
+
+        public Builder redactor(Redactor redactor) {
+            this.redactor = redactor;
+            return this;
+        }
+
+        public Builder reporter(Reporter reporter) {
+            this.reporter = reporter;
+            return this;
+        }
+
+        /** How many events may wait for each sink: a power of two from 16 up. 8192 by default. */
+        public Builder capacity(int capacity) {
+            if (capacity < 16 || Integer.bitCount(capacity) != 1) {
+                throw new IllegalArgumentException("capacity: " + capacity + " (expected: a power of two from 16 up)");
+            }
+            this.capacity = capacity;
+            return this;
+        }
+
+        /** How long a caller waits with a warning or worse while the queue is full. One second by default. */
+        public Builder longestWait(Duration longestWait) {
+            this.longestWait = longestWait;
+            return this;
+        }
+
+        /** Adds a sink that gets events from the threshold up. */
+        public Builder sink(String name, Sink sink, Level threshold) {
+            if (targets.size() == MOST_SINKS) {
+                throw new IllegalArgumentException("more than " + MOST_SINKS + " sinks");
+            }
+            if (targets.putIfAbsent(name, new Target(targets.size(), sink, threshold)) != null) {
+                throw new IllegalArgumentException("two sinks are called \"" + name + "\"");
+            }
+            return this;
+        }
+
+        /** Adds a route. Without any, every event goes to every sink. */
+        public Builder route(Route route) {
+            routes.add(route);
+            return this;
+        }
+
+        /** Makes the pipeline and starts the sinks' threads. */
+        public Pipeline start() {
+            Pipeline pipeline = new Pipeline(this);
+            for (Delivery delivery : pipeline.deliveries) {
+                delivery.start();
+            }
+            return pipeline;
+        }
+    }
+}

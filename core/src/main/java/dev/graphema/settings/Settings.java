@@ -1,0 +1,188 @@
+package dev.graphema.settings;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.event.Level;
+import dev.graphema.pipeline.Route;
+import dev.graphema.redaction.Redactor;
+import dev.graphema.sampling.SamplingRule;
+import dev.graphema.sink.Sink;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+
+/**
+ * Everything that can be set. Immutable; made by a {@link Builder} or read from a file by {@link SettingsFile}.
+ *
+ * <p>Without any setting: info and above on standard output in columns, payment card numbers redacted, nothing thinned.
+ */
+public final class Settings {
+    private final String service;
+    private final String instance;
+    private final Thresholds thresholds;
+    private final List<String> detectors;
+    private final List<SamplingRule> sampling;
+    private final Map<String, SinkSettings> sinks;
+    private final List<Route> routes;
+
+    private Settings(Builder builder) {
+        service = builder.service;
+        instance = builder.instance;
+        thresholds = new Thresholds(builder.standardLevel, builder.levels);
+        detectors = List.copyOf(builder.detectors);
+        sampling = List.copyOf(builder.sampling);
+        routes = List.copyOf(builder.routes);
+        sinks = new LinkedHashMap<>(builder.sinks);
+        if (sinks.isEmpty()) {
+            sinks.put(
+                    "screen",
+                    new SinkSettings.Console(Level.TRACE, SinkSettings.FormatName.COLUMNS, SinkSettings.Stream.OUTPUT));
+        }
+    }
+
+    public static Builder builder() {
+        return new Builder();
+    }
+
+    /** The name under which every event goes out, or null. */
+    public String service() {
+        return service;
+    }
+
+    /** Which of the service's instances this is, or null. */
+    public String instance() {
+        return instance;
+    }
+
+    public Thresholds thresholds() {
+        return thresholds;
+    }
+
+    /** The names of the ready detectors that are on. */
+    public List<String> detectors() {
+        return detectors;
+    }
+
+    public List<SamplingRule> sampling() {
+        return sampling;
+    }
+
+    /** The sinks by name, in the order in which they were set; at least one. */
+    public Map<String, SinkSettings> sinks() {
+        return java.util.Collections.unmodifiableMap(sinks);
+    }
+
+    /** The routes; none means that every event goes to every sink. */
+    public List<Route> routes() {
+        return routes;
+    }
+
+    /** Gathers settings. Each method refuses a bad value at once; rules across settings are checked by {@link #build}. */
+    public static final class Builder {
+        private String service;
+        private String instance;
+        private Level standardLevel = Level.INFO;
+        private final Map<String, Level> levels = new LinkedHashMap<>();
+        private List<String> detectors = List.of("payment-card");
+        private final List<SamplingRule> sampling = new ArrayList<>();
+        private final Map<String, SinkSettings> sinks = new LinkedHashMap<>();
+        private final List<Route> routes = new ArrayList<>();
+
+        private Builder() {}
+
+        public Builder service(String service) {
+            this.service = Objects.requireNonNull(service, "service");
+            return this;
+        }
+
+        public Builder instance(String instance) {
+            this.instance = Objects.requireNonNull(instance, "instance");
+            return this;
+        }
+
+        /** The threshold of every logger for which nothing else is set. Info by default. */
+        public Builder level(Level threshold) {
+            standardLevel = Objects.requireNonNull(threshold, "threshold");
+            return this;
+        }
+
+        /** The threshold of the logger of that dotted name and of all below it. */
+        public Builder level(String logger, Level threshold) {
+            levels.put(Objects.requireNonNull(logger, "logger"), Objects.requireNonNull(threshold, "threshold"));
+            return this;
+        }
+
+        /**
+         * The ready detectors to redact by, in place of the default: {@code payment-card}.
+         *
+         * @throws IllegalArgumentException when there is no detector of such a name
+         */
+        public Builder detect(String... names) {
+            for (String name : names) {
+                Redactor.readyDetector(name);
+            }
+            detectors = List.copyOf(Arrays.asList(names));
+            return this;
+        }
+
+        public Builder sample(SamplingRule rule) {
+            sampling.add(Objects.requireNonNull(rule, "rule"));
+            return this;
+        }
+
+        /** Adds a sink made by the program; it is closed with the runtime. */
+        public Builder sink(String name, Sink sink) {
+            return sink(name, new SinkSettings.Given(Level.TRACE, Objects.requireNonNull(sink, "sink")));
+        }
+
+        /** Adds standard output in columns. */
+        public Builder console(String name) {
+            return sink(
+                    name,
+                    new SinkSettings.Console(Level.TRACE, SinkSettings.FormatName.COLUMNS, SinkSettings.Stream.OUTPUT));
+        }
+
+        /** Adds a file of JSON lines. */
+        public Builder file(String name, Path path) {
+            return sink(name, new SinkSettings.File(Level.TRACE, SinkSettings.FormatName.JSON, path));
+        }
+
+        /**
+         * Adds a sink of any kind.
+         *
+         * @throws IllegalArgumentException when there is one of that name already
+         */
+        public Builder sink(String name, SinkSettings sink) {
+            if (sinks.putIfAbsent(name, Objects.requireNonNull(sink, "sink")) != null) {
+                throw new IllegalArgumentException("two sinks are called \"" + name + "\"");
+            }
+            return this;
+        }
+
+        /** Sends the events for which the condition holds to the sinks of those names. */
+        public Builder route(Condition when, String... to) {
+            routes.add(new Route(when, List.of(to)));
+            return this;
+        }
+
+        /**
+         * Makes the settings.
+         *
+         * @throws IllegalArgumentException when a route leads to a sink that is not there
+         */
+        public Settings build() {
+            for (Route route : routes) {
+                for (String sink : route.to()) {
+                    if (!sinks.containsKey(sink)) {
+                        throw new IllegalArgumentException(
+                                "a route leads to the sink \"" + sink + "\": expected one of " + sinks.keySet());
+                    }
+                }
+            }
+            return new Settings(this);
+        }
+    }
+}

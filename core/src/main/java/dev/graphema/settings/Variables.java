@@ -1,0 +1,56 @@
+package dev.graphema.settings;
+
+import java.util.function.UnaryOperator;
+
+/**
+ * Replaces {@code ${NAME}} and {@code ${NAME:-default}} in a value of a settings file. What was put in is not looked at
+ * again, and events are never looked at.
+ */
+final class Variables {
+    private final UnaryOperator<String> lookup;
+
+    /** @param lookup the value of a variable, or null when it is not set */
+    Variables(UnaryOperator<String> lookup) {
+        this.lookup = lookup;
+    }
+
+    /**
+     * The text with all variables replaced.
+     *
+     * @throws IllegalArgumentException when one is not set and has no default, or has no end
+     */
+    String replaceIn(String text) {
+        int open = text.indexOf("${");
+        if (open < 0) {
+            return text;
+        }
+        StringBuilder result = new StringBuilder();
+        int copied = 0;
+        while (open >= 0) {
+            int close = text.indexOf('}', open);
+            if (close < 0) {
+                throw new IllegalArgumentException("\"" + text + "\" has a ${ without a }");
+            }
+            result.append(text, copied, open).append(value(text.substring(open + 2, close)));
+            copied = close + 1;
+            open = text.indexOf("${", copied);
+        }
+        return result.append(text, copied, text.length()).toString();
+    }
+
+    private String value(String variable) {
+        int split = variable.indexOf(":-");
+        String name = split < 0 ? variable : variable.substring(0, split);
+        String value = lookup.apply(name);
+        if (value != null) {
+            return value;
+        }
+        if (split < 0) {
+            throw new IllegalArgumentException("the variable " + name
+                    + " is not set: expected it in the environment or as a system property, or a default as in ${"
+                    + name
+                    + ":-value}");
+        }
+        return variable.substring(split + 2);
+    }
+}

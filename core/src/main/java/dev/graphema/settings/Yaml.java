@@ -1,0 +1,146 @@
+package dev.graphema.settings;
+
+import dev.graphema.event.Nearest;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.function.Function;
+import org.snakeyaml.engine.v2.api.LoadSettings;
+import org.snakeyaml.engine.v2.api.lowlevel.Compose;
+import org.snakeyaml.engine.v2.exceptions.Mark;
+import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
+import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
+import org.snakeyaml.engine.v2.nodes.MappingNode;
+import org.snakeyaml.engine.v2.nodes.Node;
+import org.snakeyaml.engine.v2.nodes.NodeTuple;
+import org.snakeyaml.engine.v2.nodes.ScalarNode;
+import org.snakeyaml.engine.v2.nodes.SequenceNode;
+
+/**
+ * A YAML document walked by the names that are expected in it. Whatever is wrong is noted with its place, and the walk
+ * goes on, so that one reading finds all there is to mend.
+ */
+final class Yaml {
+    private final String file;
+    private final Variables variables;
+    private final List<Problem> problems = new ArrayList<>();
+
+    Yaml(String file, Variables variables) {
+        this.file = file;
+        this.variables = variables;
+    }
+
+    List<Problem> problems() {
+        return problems;
+    }
+
+    /** The document, or nothing when it is empty or no YAML. */
+    Optional<Node> document(String text) {
+        try {
+            return new Compose(LoadSettings.builder()
+                            .setLabel(file)
+                            .setAllowDuplicateKeys(false)
+                            .build())
+                    .composeString(text);
+        } catch (MarkedYamlEngineException e) {
+            Optional<Mark> mark = e.getProblemMark();
+            problems.add(new Problem(
+                    file,
+                    mark.map(at -> at.getLine() + 1).orElse(0),
+                    mark.map(at -> at.getColumn() + 1).orElse(0),
+                    "not YAML: " + (e.getProblem() == null ? e.getContext() : e.getProblem())));
+        } catch (YamlEngineException e) {
+            problems.add(new Problem(file, 0, 0, "not YAML: " + e.getMessage()));
+        }
+        return Optional.empty();
+    }
+
+    void problem(Node node, String text) {
+        Optional<Mark> mark = node.getStartMark();
+        problems.add(new Problem(
+                file,
+                mark.map(at -> at.getLine() + 1).orElse(0),
+                mark.map(at -> at.getColumn() + 1).orElse(0),
+                text));
+    }
+
+    /** Calls the reader of each name that the mapping has; other names are problems. */
+    void mapping(Node node, String what, Map<String, Consumer<Node>> readers) {
+        entries(node, what, (key, value) -> {
+            Consumer<Node> reader = readers.get(text(key));
+            if (reader == null) {
+                problem(
+                        key,
+                        "unknown key \"" + text(key) + "\" in " + what + ": expected one of "
+                                + String.join(", ", readers.keySet()) + Nearest.hint(text(key), readers.keySet()));
+            } else {
+                reader.accept(value);
+            }
+        });
+    }
+
+    /** Calls the reader with each key and value of a mapping whose names are the developer's own. */
+    void entries(Node node, String what, java.util.function.BiConsumer<ScalarNode, Node> reader) {
+        if (!(node instanceof MappingNode mapping)) {
+            problem(node, "expected " + what + " as a mapping of names to values but found " + shown(node));
+            return;
+        }
+        Map<String, Node> seen = new LinkedHashMap<>();
+        for (NodeTuple tuple : mapping.getValue()) {
+            if (!(tuple.getKeyNode() instanceof ScalarNode key)) {
+                problem(tuple.getKeyNode(), "expected a name but found " + shown(tuple.getKeyNode()));
+            } else if (seen.put(key.getValue(), key) != null) {
+                problem(key, "the key \"" + key.getValue() + "\" stands here a second time: expected it once");
+            } else {
+                reader.accept(key, tuple.getValueNode());
+            }
+        }
+    }
+
+    /** The items of a list; a single value counts as a list of one. */
+    List<Node> items(Node node) {
+        return node instanceof SequenceNode sequence ? sequence.getValue() : List.of(node);
+    }
+
+    /** A single value with its variables replaced, handed on when it is one. */
+    void scalar(Node node, String what, Consumer<String> reader) {
+        if (!(node instanceof ScalarNode scalar)) {
+            problem(node, "expected " + what + " but found " + shown(node));
+            return;
+        }
+        try {
+            reader.accept(variables.replaceIn(scalar.getValue()));
+        } catch (IllegalArgumentException e) {
+            problem(node, e.getMessage());
+        }
+    }
+
+    /** One of the given words, in any case. */
+    <T> void word(Node node, String what, List<T> values, Function<T, String> name, Consumer<T> reader) {
+        scalar(node, what, text -> {
+            for (T value : values) {
+                if (name.apply(value).equalsIgnoreCase(text)) {
+                    reader.accept(value);
+                    return;
+                }
+            }
+            List<String> names = values.stream().map(name).toList();
+            throw new IllegalArgumentException("\"" + text + "\" is no " + what + ": expected one of "
+                    + String.join(", ", names) + Nearest.hint(text, names));
+        });
+    }
+
+    private static String text(ScalarNode node) {
+        return node.getValue();
+    }
+
+    private static String shown(Node node) {
+        if (node instanceof ScalarNode scalar) {
+            return scalar.getValue().isEmpty() ? "nothing" : "\"" + scalar.getValue() + "\"";
+        }
+        return node instanceof SequenceNode ? "a list" : "a mapping";
+    }
+}

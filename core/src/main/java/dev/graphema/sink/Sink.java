@@ -1,0 +1,23 @@
+package dev.graphema.sink;
+
+import dev.graphema.event.Event;
+import java.io.IOException;
+
+/**
+ * Somewhere to write events. All methods are called by one thread, which serves this sink alone: a sink may block, and
+ * what it throws is reported and counted, but reaches nobody else. An event is immutable and may be kept.
+ */
+@FunctionalInterface
+public interface Sink {
+    /** Writes the event, or takes it into a batch that {@link #flush} ends. When it throws, the event was not taken. */
+    void write(Event event) throws IOException;
+
+    /**
+     * Writes out what was taken. Called after every batch of at most some hundred events, and before the end. When it
+     * throws, it is called again later; a sink that can keeps what it could not write.
+     */
+    default void flush() throws IOException {}
+
+    /** Gives back files and connections, after a last flush. Called once. */
+    default void close() throws IOException {}
+}

@@ -1,0 +1,57 @@
+package dev.graphema.web;
+
+import dev.graphema.Logger;
+import dev.graphema.Operation;
+import java.io.IOException;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.util.Objects;
+
+/**
+ * Says an event for each call that is made through a {@link HttpClient}, and sends the correlation along, so that the other
+ * service's events belong to the same trace. Safe to share between threads.
+ *
+ * <p>The event is that of an operation called {@value #NAME}, with the fields {@code method}, {@code host}, {@code path},
+ * {@code status}, {@code elapsed} and {@code outcome}; a status from 500 on or an exception is a failure.
+ */
+public final class CallEvents {
+    /** The message of a call's event. */
+    public static final String NAME = "call";
+
+    private final HttpClient client;
+    private final Logger log;
+
+    public CallEvents(HttpClient client, Logger log) {
+        this.client = Objects.requireNonNull(client, "client");
+        this.log = Objects.requireNonNull(log, "log");
+    }
+
+    /** As {@link HttpClient#send}. */
+    public <T> HttpResponse<T> send(HttpRequest request, HttpResponse.BodyHandler<T> body)
+            throws IOException, InterruptedException {
+        try (Operation operation = log.operation(NAME)) {
+            operation
+                    .put("method", request.method())
+                    .put("host", request.uri().getAuthority())
+                    .put("path", request.uri().getPath());
+            try {
+                HttpResponse<T> response = client.send(correlated(request, operation), body);
+                operation.put("status", response.statusCode());
+                if (response.statusCode() < 500) {
+                    operation.succeed();
+                }
+                return response;
+            } catch (Throwable e) {
+                operation.fail(e);
+                throw e;
+            }
+        }
+    }
+
+    private static HttpRequest correlated(HttpRequest request, Operation operation) {
+        HttpRequest.Builder correlated = HttpRequest.newBuilder(request, (name, value) -> true);
+        operation.correlation().headers(correlated::setHeader);
+        return correlated.build();
+    }
+}
