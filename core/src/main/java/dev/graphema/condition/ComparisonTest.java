@@ -2,6 +2,7 @@ package dev.graphema.condition;
 
 import dev.graphema.event.Durations;
 import dev.graphema.event.Level;
+import dev.graphema.event.Times;
 import dev.graphema.event.ValueTest;
 import java.math.BigDecimal;
 import java.time.Duration;
@@ -48,7 +49,7 @@ final class ComparisonTest extends ValueTest {
         if (literal.time() != null) {
             // A text without an offset does not say which moment it means; UTC is the one answer that is the same
             // everywhere.
-            Long time = Literal.time(value, ZoneOffset.UTC);
+            Long time = Times.parse(value, ZoneOffset.UTC);
             return time != null && passes(time.compareTo(literal.time()));
         }
         return passes(value.compareTo(literal.source()));

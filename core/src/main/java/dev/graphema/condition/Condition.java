@@ -2,6 +2,8 @@ package dev.graphema.condition;
 
 import dev.graphema.event.Subject;
 import java.time.ZoneId;
+import java.util.LinkedHashSet;
+import java.util.Set;
 
 /**
  * A question about an event, in the condition language: {@code level >= warn and service = deck and lock_wait_ms > 250}.
@@ -44,6 +46,13 @@ public final class Condition {
 
     public boolean matches(Subject subject) {
         return matcher.matches(subject);
+    }
+
+    /** The names of attributes and fields that the condition looks at, in the order in which they stand. */
+    public Set<Name> names() {
+        Set<Name> names = new LinkedHashSet<>();
+        expression.names(names);
+        return names;
     }
 
     /** The condition as a tree, to be walked or translated. */

@@ -1,6 +1,7 @@
 package dev.graphema.condition;
 
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Collectors;
 
 /**
@@ -8,6 +9,9 @@ import java.util.stream.Collectors;
  * gives an equal tree.
  */
 public sealed interface Expression {
+    /** Adds the names that the condition looks at, in the order in which they stand. */
+    default void names(Set<Name> names) {}
+
     /** True of every event. */
     record Everything() implements Expression {
         @Override
@@ -19,6 +23,11 @@ public sealed interface Expression {
     /** True when all parts are; two parts or more. */
     record And(List<Expression> parts) implements Expression {
         @Override
+        public void names(Set<Name> names) {
+            parts.forEach(part -> part.names(names));
+        }
+
+        @Override
         public String toString() {
             return parts.stream()
                     .map(part -> part instanceof Or ? "(" + part + ")" : part.toString())
@@ -29,12 +38,22 @@ public sealed interface Expression {
     /** True when one of the parts is; two parts or more. */
     record Or(List<Expression> parts) implements Expression {
         @Override
+        public void names(Set<Name> names) {
+            parts.forEach(part -> part.names(names));
+        }
+
+        @Override
         public String toString() {
             return parts.stream().map(Expression::toString).collect(Collectors.joining(" or "));
         }
     }
 
     record Not(Expression part) implements Expression {
+        @Override
+        public void names(Set<Name> names) {
+            part.names(names);
+        }
+
         @Override
         public String toString() {
             return part instanceof And || part instanceof Or ? "not (" + part + ")" : "not " + part;
@@ -44,6 +63,11 @@ public sealed interface Expression {
     /** A value compared with one literal. */
     record Comparison(Name name, Operator operator, Literal literal) implements Expression {
         @Override
+        public void names(Set<Name> names) {
+            names.add(name);
+        }
+
+        @Override
         public String toString() {
             return name + " " + operator + " " + literal;
         }
@@ -51,6 +75,11 @@ public sealed interface Expression {
 
     /** A value from the low literal to the high one, both included. */
     record Between(Name name, Literal low, Literal high) implements Expression {
+        @Override
+        public void names(Set<Name> names) {
+            names.add(name);
+        }
+
         @Override
         public String toString() {
             return name + " between " + low + " and " + high;
@@ -60,6 +89,11 @@ public sealed interface Expression {
     /** A value equal to one of the literals. */
     record OneOf(Name name, List<Literal> literals) implements Expression {
         @Override
+        public void names(Set<Name> names) {
+            names.add(name);
+        }
+
+        @Override
         public String toString() {
             return literals.stream().map(Literal::toString).collect(Collectors.joining(", ", name + " in (", ")"));
         }
@@ -67,6 +101,11 @@ public sealed interface Expression {
 
     /** Whether the event has something of that name. */
     record Presence(Name name, boolean exists) implements Expression {
+        @Override
+        public void names(Set<Name> names) {
+            names.add(name);
+        }
+
         @Override
         public String toString() {
             return name + (exists ? " exists" : " missing");

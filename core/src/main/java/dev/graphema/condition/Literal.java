@@ -5,11 +5,7 @@ import dev.graphema.event.Level;
 import dev.graphema.event.Times;
 import java.math.BigDecimal;
 import java.time.Duration;
-import java.time.LocalDate;
-import java.time.LocalDateTime;
-import java.time.OffsetDateTime;
 import java.time.ZoneId;
-import java.time.format.DateTimeParseException;
 import java.util.Locale;
 
 /**
@@ -71,26 +67,6 @@ public record Literal(String source, boolean quoted, Object value) {
         }
     }
 
-    /** The time that a text spells in RFC 3339, or as a local date or date and time of the zone; or null. */
-    static Long time(String text, ZoneId zone) {
-        if (text.length() < 10 || text.charAt(4) != '-') {
-            return null;
-        }
-        try {
-            if (text.length() == 10) {
-                return Times.epochNanos(LocalDate.parse(text).atStartOfDay(zone).toInstant());
-            }
-            char last = text.charAt(text.length() - 1);
-            boolean hasOffset = last == 'Z' || last == 'z' || text.lastIndexOf('+') > 10 || text.lastIndexOf('-') > 10;
-            return Times.epochNanos(
-                    hasOffset
-                            ? OffsetDateTime.parse(text).toInstant()
-                            : LocalDateTime.parse(text).atZone(zone).toInstant());
-        } catch (DateTimeParseException e) {
-            return null;
-        }
-    }
-
     private static Object numeric(String word, ZoneId zone) {
         BigDecimal number = number(word);
         if (number != null) {
@@ -101,7 +77,7 @@ public record Literal(String source, boolean quoted, Object value) {
             return duration;
         }
         BigDecimal size = size(word);
-        return size != null ? size : time(word, zone);
+        return size != null ? size : Times.parse(word, zone);
     }
 
     private static BigDecimal size(String word) {

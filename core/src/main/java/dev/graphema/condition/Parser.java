@@ -4,6 +4,7 @@ import com.google.re2j.PatternSyntaxException;
 import dev.graphema.event.Attribute;
 import dev.graphema.event.Level;
 import dev.graphema.event.Nearest;
+import dev.graphema.event.Times;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -186,7 +187,7 @@ final class Parser {
         Literal literal =
                 token.type() == Token.Type.QUOTED ? Literal.text(token.text()) : Literal.word(token.text(), zone);
         if (name.attribute() == Attribute.TIME && literal.time() == null) {
-            Long time = Literal.time(token.text(), zone);
+            Long time = Times.parse(token.text(), zone);
             if (time == null) {
                 throw problem(
                         token,

@@ -135,7 +135,7 @@ final class Capture {
                     if (to.isFull()) {
                         return;
                     }
-                    value(FieldRecorder.bounded(String.valueOf(entry.getKey())), entry.getValue());
+                    value(to.bounded(String.valueOf(entry.getKey())), entry.getValue());
                 }
             });
         } else if (value instanceof Iterable<?> items) {
@@ -194,7 +194,7 @@ final class Capture {
         if (text == null) {
             to.add(name, Kind.NOTHING, 0, null);
         } else {
-            to.add(name, Kind.TEXT, 0, FieldRecorder.bounded(text));
+            to.add(name, Kind.TEXT, 0, to.bounded(text));
         }
     }
 }

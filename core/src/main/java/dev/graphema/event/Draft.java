@@ -11,7 +11,22 @@ import java.util.function.UnaryOperator;
  */
 public final class Draft {
     private final Event event = new Event();
+    private final Bounds bounds;
     private FieldRecorder recorder;
+
+    /** For an event that is said now; huge values are cut, see {@link FieldWriter}. */
+    public Draft() {
+        this(Bounds.SAYING);
+    }
+
+    private Draft(Bounds bounds) {
+        this.bounds = bounds;
+    }
+
+    /** For an event that was written and is read again. */
+    public static Draft ofWritten() {
+        return new Draft(Bounds.READING);
+    }
 
     public Draft time(long epochNanos) {
         event.time = epochNanos;
@@ -128,7 +143,7 @@ public final class Draft {
 
     private FieldRecorder recorder() {
         if (recorder == null) {
-            recorder = new FieldRecorder(own(8));
+            recorder = new FieldRecorder(own(8), bounds);
         }
         return recorder;
     }

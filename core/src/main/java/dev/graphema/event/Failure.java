@@ -119,7 +119,7 @@ public record Failure(
     private static String message(Throwable throwable) {
         try {
             String message = throwable.getMessage();
-            return message == null ? null : FieldRecorder.bounded(message);
+            return message == null ? null : Bounds.SAYING.cut(message);
         } catch (RuntimeException | StackOverflowError e) {
             return "(failed: " + e.getClass().getName() + ")";
         }

@@ -7,13 +7,10 @@ import java.util.function.Consumer;
  * may cost the program more than the field in question.
  */
 final class FieldRecorder implements FieldWriter {
-    static final int MAX_DEPTH = 8;
-    static final int MAX_WIDTH = 256;
-    static final int MAX_TEXT = 16 * 1024;
-
     /** The field that tells of a supplier of fields that threw. */
     static final String FAILED = "fields_failed";
 
+    private final Bounds bounds;
     private Fields fields;
     private final Capture capture = new Capture(this);
     private int groupStart;
@@ -21,8 +18,9 @@ final class FieldRecorder implements FieldWriter {
     private int depth;
     private boolean inList;
 
-    FieldRecorder(Fields fields) {
+    FieldRecorder(Fields fields, Bounds bounds) {
         this.fields = fields;
+        this.bounds = bounds;
     }
 
     /** Runs the caller's code; what it throws becomes a field. */
@@ -103,8 +101,8 @@ final class FieldRecorder implements FieldWriter {
         if (isFull()) {
             return;
         }
-        if (depth >= MAX_DEPTH) {
-            add(name, Kind.TEXT, 0, "… (deeper than " + MAX_DEPTH + " levels)");
+        if (depth >= bounds.depth()) {
+            add(name, Kind.TEXT, 0, "… (deeper than " + bounds.depth() + " levels)");
             return;
         }
         int earlier = name == null ? -1 : fields.indexOf(name, groupStart);
@@ -137,12 +135,8 @@ final class FieldRecorder implements FieldWriter {
         fields.cutBack(mark);
     }
 
-    static String bounded(String text) {
-        if (text.length() <= MAX_TEXT) {
-            return text;
-        }
-        int cut = Character.isHighSurrogate(text.charAt(MAX_TEXT - 1)) ? MAX_TEXT - 1 : MAX_TEXT;
-        return text.substring(0, cut) + "… (+" + (text.length() - cut) + " characters)";
+    String bounded(String text) {
+        return bounds.cut(text);
     }
 
     private static String named(String name) {
@@ -151,12 +145,12 @@ final class FieldRecorder implements FieldWriter {
 
     /** Whether the current group or list takes no more; the first time, it gets a mark that says so. */
     boolean isFull() {
-        if (width < MAX_WIDTH) {
+        if (width < bounds.width()) {
             return false;
         }
-        if (width == MAX_WIDTH) {
+        if (width == bounds.width()) {
             width++;
-            fields.add(inList ? null : "…", Kind.TEXT, 0, "… (more than " + MAX_WIDTH + " entries)");
+            fields.add(inList ? null : "…", Kind.TEXT, 0, "… (more than " + bounds.width() + " entries)");
         }
         return true;
     }

@@ -10,6 +10,9 @@ import java.util.function.Consumer;
  * reads finds {@code passenger.email} whether it was put under that name or as {@code email} in the group
  * {@code passenger}.
  *
+ * <p>A text may have 16,384 characters, a group or list 256 entries, and they may be nested 8 deep; what is more is cut off
+ * and leaves a mark that begins with {@code …}. A container within itself is cut, too.
+ *
  * <p>A writer serves one thread, and only until the call that handed it out returns; what is put later is ignored.
  */
 public interface FieldWriter {

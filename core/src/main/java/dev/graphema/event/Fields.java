@@ -5,6 +5,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -42,7 +43,7 @@ public final class Fields {
 
     /** What the consumer puts, captured now. */
     public static Fields of(Consumer<? super FieldWriter> writing) {
-        FieldRecorder recorder = new FieldRecorder(new Fields(8));
+        FieldRecorder recorder = new FieldRecorder(new Fields(8), Bounds.SAYING);
         recorder.record(writing);
         return recorder.release();
     }
@@ -351,7 +352,7 @@ public final class Fields {
         for (int i = from; i < to; i = next(i)) {
             map.put(names[i], boxed(i));
         }
-        return java.util.Collections.unmodifiableMap(map);
+        return Collections.unmodifiableMap(map);
     }
 
     private List<Object> list(int from, int to) {
@@ -359,6 +360,6 @@ public final class Fields {
         for (int i = from; i < to; i = next(i)) {
             list.add(boxed(i));
         }
-        return java.util.Collections.unmodifiableList(list);
+        return Collections.unmodifiableList(list);
     }
 }

@@ -1,6 +1,11 @@
 package dev.graphema.event;
 
+import java.time.DateTimeException;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.OffsetDateTime;
+import java.time.ZoneId;
 
 /** Points in time as one {@code long}: nanoseconds since 1970-01-01T00:00:00Z, from the year 1677 to 2262. */
 public final class Times {
@@ -22,6 +27,29 @@ public final class Times {
 
     public static Instant instant(long epochNanos) {
         return Instant.ofEpochSecond(Math.floorDiv(epochNanos, NANOS), Math.floorMod(epochNanos, NANOS));
+    }
+
+    /**
+     * The time that a text spells in RFC 3339 ({@code 2026-05-15T07:31:02.5Z}, with any offset), or as a local date, or date
+     * and time, of the zone; null when it is anything else.
+     */
+    public static Long parse(String text, ZoneId zone) {
+        if (text.length() < 10 || text.charAt(4) != '-') {
+            return null;
+        }
+        try {
+            if (text.length() == 10) {
+                return epochNanos(LocalDate.parse(text).atStartOfDay(zone).toInstant());
+            }
+            char last = text.charAt(text.length() - 1);
+            boolean hasOffset = last == 'Z' || last == 'z' || text.indexOf('+', 10) > 0 || text.indexOf('-', 10) > 0;
+            return epochNanos(
+                    hasOffset
+                            ? OffsetDateTime.parse(text).toInstant()
+                            : LocalDateTime.parse(text).atZone(zone).toInstant());
+        } catch (DateTimeException e) {
+            return null;
+        }
     }
 
     /** The system's clock, as precise as the platform tells it. */

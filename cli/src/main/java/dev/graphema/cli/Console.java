@@ -1,0 +1,61 @@
+package dev.graphema.cli;
+
+import dev.graphema.format.Paint;
+import dev.graphema.format.Utf8Buffer;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.io.PrintStream;
+import java.time.ZoneId;
+
+/**
+ * Where the command reads and writes, and what is known of the terminal. Results go to the output, everything else to the
+ * error stream.
+ *
+ * @param command how the command was called, for commands that are shown to be repeated
+ * @param input standard input
+ * @param output standard output, not buffered
+ * @param error standard error
+ * @param paint whether colours may be used
+ * @param width the terminal's width in characters, or 0 when output goes elsewhere
+ * @param zone in which local times are read and shown
+ */
+public record Console(
+        String command,
+        InputStream input,
+        OutputStream output,
+        PrintStream error,
+        Paint paint,
+        int width,
+        ZoneId zone) {
+
+    /** The output has been closed by whoever read it, as {@code head} does: no fault, but the end of the work. */
+    public static final class ClosedException extends RuntimeException {
+        private static final long serialVersionUID = 1;
+
+        ClosedException(IOException cause) {
+            super(cause);
+        }
+    }
+
+    /** Writes the buffer to the output and empties it. */
+    public void print(Utf8Buffer buffer) {
+        try {
+            buffer.writeTo(output);
+            output.flush();
+            buffer.clear();
+        } catch (IOException e) {
+            throw new ClosedException(e);
+        }
+    }
+
+    /** Writes a line to the output. */
+    public void print(String line) {
+        print(new Utf8Buffer(line.length() + 16).text(line).ascii('\n'));
+    }
+
+    /** Writes a line to the error stream. */
+    public void say(String line) {
+        error.println(line);
+    }
+}

@@ -1,0 +1,61 @@
+package dev.graphema.cli;
+
+import dev.graphema.event.Event;
+import dev.graphema.event.Times;
+import dev.graphema.format.Columns;
+import dev.graphema.format.Format;
+import dev.graphema.format.JsonLines;
+import dev.graphema.format.Utf8Buffer;
+import java.time.LocalDate;
+import java.time.format.DateTimeFormatter;
+import java.util.Locale;
+
+/** Shows events one after the other, for people or for the next tool. */
+final class EventPrinter {
+    /** The forms in which events can be shown. */
+    enum Form {
+        text,
+        json
+    }
+
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEEE, yyyy-MM-dd", Locale.ENGLISH);
+    private static final int FULL = 32 * 1024;
+
+    private final Console console;
+    private final Form form;
+    private final Format format;
+    private final Utf8Buffer buffer = new Utf8Buffer(2 * FULL);
+    private LocalDate day;
+
+    EventPrinter(Console console, Form form) {
+        this.console = console;
+        this.form = form;
+        this.format =
+                form == Form.json ? new JsonLines() : Columns.of(console.zone(), console.width(), console.paint());
+    }
+
+    void print(Event event) {
+        if (form == Form.text) {
+            day(event);
+        }
+        format.write(event, buffer);
+        if (buffer.length() >= FULL) {
+            flush();
+        }
+    }
+
+    void flush() {
+        console.print(buffer);
+    }
+
+    /** The columns show the time of day, so a line tells of each new day. */
+    private void day(Event event) {
+        LocalDate date =
+                Times.instant(event.epochNanos()).atZone(console.zone()).toLocalDate();
+        if (!date.equals(day)) {
+            day = date;
+            console.paint().faint(buffer, "-- " + date.format(DAY) + ", times of " + console.zone());
+            buffer.ascii('\n');
+        }
+    }
+}

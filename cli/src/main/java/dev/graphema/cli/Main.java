@@ -1,0 +1,104 @@
+package dev.graphema.cli;
+
+import dev.graphema.condition.ConditionException;
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.nio.file.NoSuchFileException;
+import java.util.ServiceLoader;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Help.Ansi;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Spec;
+
+/** The command line: {@code graphema VERB [CONDITION] [--in FILE|DIR|-]...}. */
+@Command(
+        name = "graphema",
+        mixinStandardHelpOptions = true,
+        version = "graphema 0.1.0",
+        synopsisHeading = "Usage: ",
+        description = "Finds structured log events, and follows one request through all services.",
+        commandListHeading = "%nVerbs:%n",
+        footer = {
+            "",
+            "graphema VERB --help tells more, with examples.",
+            "Exit codes: 0 done, 1 nothing found, 2 misuse."
+        })
+public final class Main {
+    /** Nothing was found. */
+    public static final int NOTHING = 1;
+
+    /** The command was called wrongly. */
+    public static final int MISUSE = 2;
+
+    @Spec
+    private CommandSpec spec;
+
+    private Main() {}
+
+    public static void main(String[] arguments) {
+        System.exit(run(Terminals.console(), arguments));
+    }
+
+    /**
+     * Runs the command in this process.
+     *
+     * @return the exit code
+     */
+    public static int run(Console console, String... arguments) {
+        CommandLine command = new CommandLine(new Main());
+        for (Verb verb : ServiceLoader.load(Verb.class)) {
+            verb.console(console);
+            command.addSubcommand(verb);
+        }
+        command.setCaseInsensitiveEnumValuesAllowed(true);
+        command.setUsageHelpAutoWidth(false);
+        command.setUsageHelpWidth(Math.max(80, Math.min(120, console.width())));
+        command.setColorScheme(CommandLine.Help.defaultColorScheme(
+                console.paint() == dev.graphema.format.Paint.NONE ? Ansi.OFF : Ansi.ON));
+        command.setOut(new PrintWriter(console.output(), true));
+        command.setErr(new PrintWriter(console.error(), true));
+        command.setParameterExceptionHandler((problem, wrong) -> misused(console, problem));
+        command.setExecutionExceptionHandler((problem, called, result) -> failed(console, problem));
+        if (arguments.length == 0) {
+            command.usage(command.getOut());
+            return MISUSE;
+        }
+        return command.execute(arguments);
+    }
+
+    private static int misused(Console console, ParameterException problem) {
+        console.say("graphema: " + problem.getMessage());
+        CommandLine.UnmatchedArgumentException.printSuggestions(problem, new PrintWriter(console.error(), true));
+        console.say("See: " + console.command() + " "
+                + (problem.getCommandLine().getParent() == null
+                        ? ""
+                        : problem.getCommandLine().getCommandName() + " ")
+                + "--help");
+        return MISUSE;
+    }
+
+    private static int failed(Console console, Exception problem) throws Exception {
+        if (problem instanceof Console.ClosedException) {
+            return 0;
+        }
+        if (problem instanceof MisuseException) {
+            console.say("graphema: " + problem.getMessage());
+            return MISUSE;
+        }
+        if (problem instanceof ConditionException) {
+            console.say("graphema: in the condition, " + problem.getMessage());
+            return MISUSE;
+        }
+        if (problem instanceof NoSuchFileException) {
+            console.say("graphema: there is no file or folder " + problem.getMessage() + "; check the path after --in");
+            return MISUSE;
+        }
+        if (problem instanceof IOException) {
+            console.say("graphema: cannot read: " + problem);
+            return NOTHING;
+        }
+        throw problem;
+    }
+}

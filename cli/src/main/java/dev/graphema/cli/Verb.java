@@ -1,0 +1,13 @@
+package dev.graphema.cli;
+
+import java.util.concurrent.Callable;
+
+/**
+ * Something the command can do: a class with picocli's annotations, found as a service. {@link #call} returns the exit code
+ * (0 when it did what was asked, 1 when it found nothing or something it has to complain of, 2 for misuse) and may throw
+ * {@link MisuseException}.
+ */
+public interface Verb extends Callable<Integer> {
+    /** What the verb prints to, and how the command was called; set before {@link #call}. */
+    void console(Console console);
+}

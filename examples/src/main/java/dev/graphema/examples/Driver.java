@@ -1,0 +1,128 @@
+package dev.graphema.examples;
+
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Consumer;
+import skerry.bank.Bank;
+import skerry.service.Harbour;
+import skerry.service.Json;
+
+/**
+ * The passengers: a quarter of an hour of the morning of SK-204, a scripted minute taking a little more than a second. Deck
+ * release 2.4.1 comes and goes meanwhile, and one passenger types a card number into the remark.
+ */
+final class Driver {
+    /** A published test number. */
+    static final String CARD = "4111111111111111";
+
+    /** How it is typed into a remark. */
+    static final String CARD_IN_REMARK = "4111 1111 1111 1111";
+
+    private static final Duration MINUTE = Duration.ofMillis(1_250);
+    private static final int FIRST_BOOKING = 47_100;
+
+    private final SkerryLine line;
+    private final Harbour harbour;
+    private final Consumer<String> teller;
+    private final HttpClient client =
+            HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).build();
+    private final List<CompletableFuture<Integer>> sent = new ArrayList<>();
+    private int nextBooking = FIRST_BOOKING;
+
+    /** @param teller takes each line of the story */
+    Driver(SkerryLine line, Consumer<String> teller) {
+        this.line = line;
+        this.harbour = line.harbour();
+        this.teller = teller;
+    }
+
+    /**
+     * Sends the whole script and waits for all answers.
+     *
+     * @return how many requests got which status
+     */
+    Map<Integer, Integer> run() throws IOException, InterruptedException {
+        tell(0, "a quiet morning: cars and foot passengers, now and then a coach");
+        quietMinutes(4);
+        awaitAnswers();
+        tell(4, "deck 2.4.1 is released on deck-2; deck-1 stays at 2.4.0");
+        line.release("deck-2", "2.4.1");
+        quietMinutes(2);
+        tell(6, "coaches book for SK-204");
+        coachMinutes(6);
+        awaitAnswers();
+        tell(12, "deck-2 goes back to 2.4.0");
+        line.release("deck-2", "2.4.0");
+        tell(13, "more coaches");
+        coachMinutes(2);
+        awaitAnswers();
+        Map<Integer, Integer> answers = new TreeMap<>();
+        sent.forEach(status -> answers.merge(status.join(), 1, Integer::sum));
+        return answers;
+    }
+
+    private void quietMinutes(int minutes) throws IOException, InterruptedException {
+        for (int i = 0; i < minutes; i++) {
+            book("car", 4.5, 2, CARD, null);
+            pause(0.3);
+            book("car", 4.2, 4, i == 1 ? Bank.REFUSED_CARD : CARD, i == 2 ? "please charge " + CARD_IN_REMARK : null);
+            pause(0.3);
+            book("coach", 12, 38, CARD, null);
+            pause(0.4);
+        }
+    }
+
+    /** Two coaches at a time: of each pair, one starts from either side of the deck where the release lets it. */
+    private void coachMinutes(int minutes) throws IOException, InterruptedException {
+        for (int i = 0; i < minutes * 3; i++) {
+            while (nextBooking % 2 != 0) {
+                book("car", 4.5, 2, CARD, null);
+            }
+            book("coach", 12, 41, CARD, null);
+            book("coach", 13.5, 44, CARD, null);
+            pause(0.2);
+            book("lorry", 9, 1, CARD, null);
+            pause(0.13);
+        }
+    }
+
+    private void book(String vehicle, double length, int passengers, String card, String remark) throws IOException {
+        ObjectNode wish = Json.object()
+                .put("booking", String.format("B%07d", nextBooking++))
+                .put("vehicle", vehicle)
+                .put("length_m", length)
+                .put("passengers", passengers)
+                .put("card", card);
+        if (remark != null) {
+            wish.put("remark", remark);
+        }
+        HttpRequest request = HttpRequest.newBuilder(harbour.address("booking", "/sailings/SK-204/bookings"))
+                .timeout(Duration.ofSeconds(10))
+                .POST(HttpRequest.BodyPublishers.ofString(wish.toString()))
+                .build();
+        sent.add(client.sendAsync(request, HttpResponse.BodyHandlers.discarding())
+                .thenApply(HttpResponse::statusCode));
+    }
+
+    private void awaitAnswers() {
+        CompletableFuture.allOf(sent.toArray(new CompletableFuture<?>[0])).join();
+    }
+
+    private void tell(int minute, String what) {
+        teller.accept(String.format("07:%02d  %s", minute, what));
+    }
+
+    private static void pause(double minutes) throws InterruptedException {
+        TimeUnit.NANOSECONDS.sleep((long) (MINUTE.toNanos() * minutes));
+    }
+}

@@ -1,0 +1,61 @@
+package dev.graphema.examples;
+
+import dev.graphema.cli.Console;
+import dev.graphema.cli.Main;
+import dev.graphema.cli.Shell;
+import dev.graphema.condition.Condition;
+import dev.graphema.event.Event;
+import dev.graphema.format.Utf8Buffer;
+import dev.graphema.query.Logs;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import java.util.stream.Collectors;
+
+/** The finding: shows each command, runs it, and goes on with what it found. */
+final class Walk {
+    private static final String FAILED_REQUESTS = "message = request and service = booking and status >= 500";
+
+    private final Console console;
+    private final Path logs;
+
+    Walk(Console console, Path logs) {
+        this.console = console;
+        this.logs = logs;
+    }
+
+    /** @return whether every step found something */
+    boolean run() throws IOException {
+        title("Which requests failed?");
+        boolean found = command("find", FAILED_REQUESTS, "--in", logs.toString());
+        List<Event> failed =
+                logs().where(Condition.parse(FAILED_REQUESTS)).newest(1).events();
+        if (failed.isEmpty()) {
+            return false;
+        }
+        title("What happened to the last of them, in all services?");
+        found &= command("trail", failed.get(0).trace().toString(), "--in", logs.toString());
+        title("It waited for a lane. Who else waited that long, and where?");
+        found &= command("find", "service = deck and lock_wait_ms > 200ms", "--limit", "12", "--in", logs.toString());
+        title("Did deck-1, with the old release, ever make anybody wait that long?");
+        command("find", "instance = deck-1 and lock_wait_ms > 200ms", "--in", logs.toString());
+        return found;
+    }
+
+    Logs logs() throws IOException {
+        return Logs.at(List.of(logs));
+    }
+
+    private void title(String text) {
+        Utf8Buffer buffer = new Utf8Buffer(128).ascii('\n');
+        console.paint().strong(buffer, text);
+        console.print(buffer.ascii('\n'));
+    }
+
+    private boolean command(String... arguments) {
+        String line = Arrays.stream(arguments).map(Shell::quoted).collect(Collectors.joining(" "));
+        console.print("$ " + console.command() + " " + line);
+        return Main.run(console, arguments) == 0;
+    }
+}

@@ -1,0 +1,42 @@
+package skerry.booking;
+
+import com.sun.net.httpserver.HttpExchange;
+import dev.graphema.Logger;
+import java.io.IOException;
+import skerry.service.Json;
+import skerry.service.Service;
+
+/** {@code POST /sailings/SAILING/bookings}: confirms a crossing. */
+public final class BookingService {
+    private static final Logger log = Logger.of(BookingService.class);
+
+    private final BookingDesk desk;
+
+    private BookingService(BookingDesk desk) {
+        this.desk = desk;
+    }
+
+    public static void main(String[] arguments) throws IOException {
+        Service service = Service.prepare("booking");
+        BookingDesk desk = new BookingDesk(new Peers(service.harbour(), Service.calls()));
+        service.serve("/sailings", new BookingService(desk)::confirm);
+        service.start();
+    }
+
+    private void confirm(HttpExchange exchange) throws IOException {
+        String[] path = exchange.getRequestURI().getPath().split("/");
+        if (path.length != 4 || !path[3].equals("bookings")) {
+            Json.refuse(exchange, 404, "expected /sailings/SAILING/bookings");
+            return;
+        }
+        try {
+            Json.answer(exchange, 201, desk.confirm(path[2], Json.read(exchange), Json.object()));
+        } catch (Refusal e) {
+            log.warn("crossing refused", f -> f.put("sailing", path[2]).put("reason", e.getMessage()));
+            Json.refuse(exchange, e.status(), e.getMessage());
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            Json.refuse(exchange, 503, "the service is ending");
+        }
+    }
+}

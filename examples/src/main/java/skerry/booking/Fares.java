@@ -1,0 +1,11 @@
+package skerry.booking;
+
+/** What a crossing costs. */
+final class Fares {
+    private Fares() {}
+
+    static double of(String vehicle, int passengers) {
+        double forVehicle = vehicle.equals("coach") ? 180 : vehicle.equals("lorry") ? 140 : 45;
+        return forVehicle + 12.5 * passengers;
+    }
+}

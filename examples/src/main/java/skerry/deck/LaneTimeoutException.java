@@ -1,0 +1,10 @@
+package skerry.deck;
+
+/** A lane was held by somebody else for too long. */
+public final class LaneTimeoutException extends Exception {
+    private static final long serialVersionUID = 1;
+
+    LaneTimeoutException(String lane, long millis) {
+        super("lane " + lane + " was not free within " + millis + " ms");
+    }
+}

@@ -1,0 +1,93 @@
+package skerry.service;
+
+import com.sun.net.httpserver.HttpContext;
+import com.sun.net.httpserver.HttpHandler;
+import com.sun.net.httpserver.HttpServer;
+import dev.graphema.Graphema;
+import dev.graphema.Logger;
+import dev.graphema.web.CallEvents;
+import dev.graphema.web.RequestFilter;
+import java.io.IOException;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.net.http.HttpClient;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicInteger;
+
+/**
+ * One running service. It is told by the environment what it is called (SKERRY_INSTANCE), where the run's folder is
+ * (SKERRY_FOLDER) and which release it is (SKERRY_RELEASE), and ends with the process.
+ */
+public final class Service {
+    private static final Logger log = Logger.of(Service.class);
+    private static final int THREADS = 24;
+
+    private final String instance = environment("SKERRY_INSTANCE", "service");
+    private final String release = environment("SKERRY_RELEASE", "2.4.0");
+    private final Path folder = Path.of(environment("SKERRY_FOLDER", "."));
+    private final Harbour harbour = new Harbour(folder.resolve("run"));
+    private final HttpServer server;
+
+    private Service() throws IOException {
+        server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+        server.setExecutor(threads());
+    }
+
+    /** Starts Graphema with the settings of that service, and makes ready to serve. */
+    public static Service prepare(String settings) throws IOException {
+        // Without it, every small answer waits for the caller's delayed acknowledgement.
+        System.setProperty("sun.net.httpserver.nodelay", "true");
+        Service service = new Service();
+        Graphema.start(service.folder.resolve("settings").resolve(settings + ".yaml"));
+        return service;
+    }
+
+    /** Serves requests below the path. */
+    public void serve(String path, HttpHandler handler) {
+        HttpContext context = server.createContext(path, exchange -> {
+            try (exchange) {
+                handler.handle(exchange);
+            }
+        });
+        context.getFilters().add(0, RequestFilter.of(log));
+    }
+
+    /** Begins to serve, and tells the others where. */
+    public void start() throws IOException {
+        server.start();
+        harbour.announce(instance, server.getAddress().getPort());
+        log.info("service started", f -> f.put("release", release));
+    }
+
+    public String release() {
+        return release;
+    }
+
+    /** Where the other services are. */
+    public Harbour harbour() {
+        return harbour;
+    }
+
+    /** A client whose calls are told as events and carry the correlation. */
+    public static CallEvents calls() {
+        HttpClient client = HttpClient.newBuilder()
+                .version(HttpClient.Version.HTTP_1_1)
+                .connectTimeout(Duration.ofSeconds(2))
+                .build();
+        return new CallEvents(client, log);
+    }
+
+    private ExecutorService threads() {
+        AtomicInteger count = new AtomicInteger();
+        return Executors.newFixedThreadPool(
+                THREADS, task -> new Thread(task, instance + "-" + count.incrementAndGet()));
+    }
+
+    private static String environment(String name, String otherwise) {
+        String value = System.getenv(name);
+        return value == null ? otherwise : value;
+    }
+}

@@ -1,0 +1,134 @@
+package dev.graphema.query;
+
+import java.io.Closeable;
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.Arrays;
+
+/**
+ * Cuts a stream of bytes into lines. A line ends with a line feed, before which a carriage return is dropped, or with the
+ * stream. A line longer than the limit is cut, so that no input can fill the memory. For one thread.
+ */
+final class LineReader implements Closeable {
+    static final int MAX_LINE = 64 * 1024 * 1024;
+
+    private final InputStream stream;
+    private byte[] bytes = new byte[128 * 1024];
+    private int from;
+    private int to;
+    private int lineStart;
+    private int lineEnd;
+    private long number;
+    private boolean tooLong;
+
+    LineReader(InputStream stream) {
+        this.stream = stream;
+    }
+
+    /** Goes to the next line; false when there is none. */
+    boolean next() throws IOException {
+        tooLong = false;
+        int searched = from;
+        while (true) {
+            for (int i = searched; i < to; i++) {
+                if (bytes[i] == '\n') {
+                    return line(i, i + 1);
+                }
+            }
+            searched = to - from;
+            boolean more = fill();
+            searched += from;
+            if (!more) {
+                return to > from && line(to, to);
+            }
+            if (to - from >= MAX_LINE) {
+                return cutLine();
+            }
+        }
+    }
+
+    /** The array that holds the line, from {@link #start()} to {@link #end()}; overwritten by the next one. */
+    byte[] bytes() {
+        return bytes;
+    }
+
+    int start() {
+        return lineStart;
+    }
+
+    int end() {
+        return lineEnd;
+    }
+
+    /** The line's number, counted from 1. */
+    long number() {
+        return number;
+    }
+
+    /** Whether the line was longer than the limit and lost its rest. */
+    boolean isTooLong() {
+        return tooLong;
+    }
+
+    boolean isBlank() {
+        for (int i = lineStart; i < lineEnd; i++) {
+            if (bytes[i] != ' ' && bytes[i] != '\t') {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    @Override
+    public void close() throws IOException {
+        stream.close();
+    }
+
+    private boolean line(int end, int next) {
+        lineStart = number == 0 && startsWithByteOrderMark() ? from + 3 : from;
+        lineEnd = end > lineStart && bytes[end - 1] == '\r' ? end - 1 : end;
+        from = next;
+        number++;
+        return true;
+    }
+
+    private boolean startsWithByteOrderMark() {
+        return to - from >= 3
+                && bytes[from] == (byte) 0xEF
+                && bytes[from + 1] == (byte) 0xBB
+                && bytes[from + 2] == (byte) 0xBF;
+    }
+
+    private boolean cutLine() throws IOException {
+        tooLong = true;
+        byte[] rest = new byte[64 * 1024];
+        line(to, to);
+        for (int count; (count = stream.read(rest)) >= 0; ) {
+            for (int i = 0; i < count; i++) {
+                if (rest[i] == '\n') {
+                    bytes = Arrays.copyOf(bytes, Math.max(bytes.length, to + count));
+                    System.arraycopy(rest, i + 1, bytes, to, count - i - 1);
+                    to += count - i - 1;
+                    return true;
+                }
+            }
+        }
+        return true;
+    }
+
+    private boolean fill() throws IOException {
+        if (from > 0) {
+            System.arraycopy(bytes, from, bytes, 0, to - from);
+            to -= from;
+            from = 0;
+        } else if (to == bytes.length) {
+            bytes = Arrays.copyOf(bytes, bytes.length * 2);
+        }
+        int count = stream.read(bytes, to, bytes.length - to);
+        if (count < 0) {
+            return false;
+        }
+        to += count;
+        return true;
+    }
+}

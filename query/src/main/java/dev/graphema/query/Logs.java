@@ -1,0 +1,173 @@
+package dev.graphema.query;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.event.Event;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Path;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Objects;
+import java.util.PriorityQueue;
+import java.util.function.Predicate;
+
+/**
+ * Written logs, read as one stream of events. Immutable: each method that narrows gives a new one. Nothing is read before
+ * {@link #read} or {@link #newest}.
+ *
+ * <pre>{@code
+ * Logs.at(List.of(Path.of("logs")))
+ *         .where(Condition.parse("level >= error"))
+ *         .newest(50)
+ *         .events()
+ *         .forEach(System.out::println);
+ * }</pre>
+ *
+ * <p>Memory does not grow with the files: events are taken from all files in turn, oldest first. Within a file, an event
+ * may stand up to {@value #DISORDER} events away from its place in time; the order of what comes out is exact then.
+ */
+public final class Logs {
+    static final int DISORDER = 4096;
+
+    private static final Comparator<Placed> BY_TIME = Comparator.comparingLong(
+                    (Placed placed) -> placed.event.epochNanos())
+            .thenComparingLong(placed -> placed.order);
+
+    private final List<Path> files;
+    private final InputStream stream;
+    private final Condition condition;
+    private final Window window;
+
+    private Logs(List<Path> files, InputStream stream, Condition condition, Window window) {
+        this.files = files;
+        this.stream = stream;
+        this.condition = condition;
+        this.window = window;
+    }
+
+    /**
+     * The logs at the paths: files, and folders with all the files of JSON lines ({@code .jsonl}, {@code .jsonl.gz}) below.
+     *
+     * @throws java.nio.file.NoSuchFileException when a path does not exist
+     */
+    public static Logs at(List<Path> paths) throws IOException {
+        return new Logs(LogFiles.at(paths), null, Condition.EVERYTHING, Window.ALWAYS);
+    }
+
+    /** The log that comes from a stream, which can be read once and is not closed. */
+    public static Logs from(InputStream stream) {
+        return new Logs(List.of(), Objects.requireNonNull(stream, "stream"), Condition.EVERYTHING, Window.ALWAYS);
+    }
+
+    /** The same logs, but only the events for which the condition holds, in place of any earlier condition. */
+    public Logs where(Condition condition) {
+        return new Logs(files, stream, Objects.requireNonNull(condition, "condition"), window);
+    }
+
+    /** The same logs, but only the events in the window, in place of any earlier window. */
+    public Logs during(Window window) {
+        return new Logs(files, stream, condition, Objects.requireNonNull(window, "window"));
+    }
+
+    /** The files that will be read. */
+    public List<Path> files() {
+        return files;
+    }
+
+    /**
+     * Hands over the events, oldest first, until there are no more or the taker answers no.
+     *
+     * @return what was read
+     * @throws IOException when a file cannot be read
+     */
+    public Reading read(Predicate<Event> taker) throws IOException {
+        Reading reading = new Reading();
+        List<LogFile> opened = new ArrayList<>();
+        try {
+            for (Path file : files) {
+                opened.add(LogFile.open(file, reading));
+            }
+            if (stream != null) {
+                opened.add(LogFile.of("-", stream, reading));
+            }
+            merge(opened, taker);
+        } finally {
+            for (LogFile file : opened) {
+                file.close();
+            }
+        }
+        return reading;
+    }
+
+    /**
+     * The newest events.
+     *
+     * @param limit how many at the most
+     * @param matching how many there were to choose from
+     */
+    public record Newest(List<Event> events, long matching, Reading reading) {}
+
+    /** The newest events, oldest of them first. */
+    public Newest newest(int limit) throws IOException {
+        ArrayDeque<Event> events = new ArrayDeque<>();
+        long[] matching = {0};
+        Reading reading = read(event -> {
+            matching[0]++;
+            if (events.size() == limit) {
+                events.removeFirst();
+            }
+            events.addLast(event);
+            return true;
+        });
+        return new Newest(List.copyOf(events), matching[0], reading);
+    }
+
+    // Files are merged by the time of the event that each has next; a heap of some thousand events then puts right what
+    // stands out of order within a file, as it does when several threads write to it.
+    private void merge(List<LogFile> opened, Predicate<Event> taker) throws IOException {
+        PriorityQueue<Head> heads = new PriorityQueue<>(Comparator.comparing(head -> head.next, BY_TIME));
+        for (int i = 0; i < opened.size(); i++) {
+            Head head = new Head(opened.get(i), i);
+            if (head.advance()) {
+                heads.add(head);
+            }
+        }
+        PriorityQueue<Placed> waiting = new PriorityQueue<>(BY_TIME);
+        while (!heads.isEmpty()) {
+            Head head = heads.poll();
+            waiting.add(head.next);
+            if (waiting.size() > DISORDER && !taker.test(waiting.poll().event)) {
+                return;
+            }
+            if (head.advance()) {
+                heads.add(head);
+            }
+        }
+        while (!waiting.isEmpty() && taker.test(waiting.poll().event)) {
+            // the taker has it
+        }
+    }
+
+    /** An event and where it stood, so that events of the same time keep the order of their file. */
+    private record Placed(Event event, long order) {}
+
+    /** A file and the event that it has next. */
+    private final class Head {
+        private final LogFile file;
+        private long order;
+        private Placed next;
+
+        Head(LogFile file, int index) {
+            this.file = file;
+            this.order = (long) index << 48;
+        }
+
+        boolean advance() throws IOException {
+            Event event = file.next(condition, window);
+            next = event == null ? null : new Placed(event, order++);
+            return event != null;
+        }
+    }
+}

@@ -1,0 +1,67 @@
+package dev.graphema.query;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+
+/** What was read, and what could not be: counted while events are taken, and complete when the last one was. */
+public final class Reading {
+    /** How many unreadable lines are kept with their place; all are counted. */
+    static final int MOST_KEPT = 20;
+
+    /**
+     * A line that is no event.
+     *
+     * @param file where it stands
+     * @param line its number, counted from 1
+     * @param reason what was expected
+     */
+    public record Unreadable(Path file, long line, String reason) {
+        @Override
+        public String toString() {
+            return file + ":" + line + ": " + reason;
+        }
+    }
+
+    private final List<Unreadable> unreadable = new ArrayList<>();
+    private long files;
+    private long events;
+    private long unreadableCount;
+
+    Reading() {}
+
+    void file() {
+        files++;
+    }
+
+    void event() {
+        events++;
+    }
+
+    void unreadable(Path file, long line, String reason) {
+        unreadableCount++;
+        if (unreadable.size() < MOST_KEPT) {
+            unreadable.add(new Unreadable(file, line, reason));
+        }
+    }
+
+    /** The number of files. */
+    public long files() {
+        return files;
+    }
+
+    /** The number of events, before condition and window were asked. */
+    public long events() {
+        return events;
+    }
+
+    /** The number of lines that are no events. */
+    public long unreadableCount() {
+        return unreadableCount;
+    }
+
+    /** The first of the lines that are no events. */
+    public List<Unreadable> unreadable() {
+        return List.copyOf(unreadable);
+    }
+}

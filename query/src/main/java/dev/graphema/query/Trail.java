@@ -1,0 +1,199 @@
+package dev.graphema.query;
+
+import dev.graphema.Operation;
+import dev.graphema.condition.Condition;
+import dev.graphema.event.Event;
+import dev.graphema.event.Failure;
+import dev.graphema.event.SpanId;
+import dev.graphema.event.TraceId;
+import java.io.IOException;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+
+/**
+ * One trace: all its events in the order of time, and its operations nested in one another. Immutable.
+ *
+ * <p>An operation is known by the event that ends it, which has the fields {@code elapsed} and {@code outcome}; one that has
+ * only other events was never ended, or its end was not written.
+ */
+public final class Trail {
+    private final TraceId trace;
+    private final List<Event> events;
+    private final List<Span> roots;
+
+    private Trail(TraceId trace, List<Event> events) {
+        this.trace = trace;
+        this.events = List.copyOf(events);
+        this.roots = nested(events);
+    }
+
+    /**
+     * What was found for the beginning of a trace id.
+     *
+     * @param trails none when there is no event, several when the digits do not tell them apart
+     */
+    public record Found(List<Trail> trails, Reading reading) {}
+
+    /**
+     * Gathers the traces whose ids begin with the given digits, in place of any condition that the logs have.
+     *
+     * @throws IOException when a file cannot be read
+     */
+    public static Found find(Logs logs, String digits) throws IOException {
+        Map<TraceId, List<Event>> byTrace = new LinkedHashMap<>();
+        Reading reading = logs.where(Condition.parse("trace starts \"" + digits + "\""))
+                .read(event -> {
+                    byTrace.computeIfAbsent(event.trace(), missing -> new ArrayList<>())
+                            .add(event);
+                    return true;
+                });
+        List<Trail> trails = new ArrayList<>();
+        byTrace.forEach((id, events) -> trails.add(new Trail(id, events)));
+        return new Found(List.copyOf(trails), reading);
+    }
+
+    public TraceId trace() {
+        return trace;
+    }
+
+    /** All events, oldest first. */
+    public List<Event> events() {
+        return events;
+    }
+
+    /** The operations that are part of no other one that is known, in the order of their start. */
+    public List<Span> roots() {
+        return roots;
+    }
+
+    /** The services that took part, in the order in which they appear. */
+    public Set<String> services() {
+        Set<String> services = new LinkedHashSet<>();
+        events.stream().map(Event::service).filter(Objects::nonNull).forEach(services::add);
+        return services;
+    }
+
+    /** When the first operation began or the first event was said, in nanoseconds since 1970. */
+    public long start() {
+        return roots.stream().mapToLong(Span::start).min().orElse(0);
+    }
+
+    /** When the last event was said, in nanoseconds since 1970. */
+    public long end() {
+        return events.stream().mapToLong(Event::epochNanos).max().orElse(0);
+    }
+
+    /** The event that tells of the first failure, if something failed. */
+    public Optional<Event> firstFailure() {
+        return events.stream().filter(event -> event.failure() != null).findFirst();
+    }
+
+    /** A piece of work within the trace. */
+    public static final class Span {
+        private final SpanId id;
+        private final List<Span> children = new ArrayList<>();
+        private SpanId parent;
+        private Event ending;
+        private Event first;
+
+        private Span(SpanId id) {
+            this.id = id;
+        }
+
+        public SpanId id() {
+            return id;
+        }
+
+        /** The operation's name; null when its end was not written. */
+        public String name() {
+            return ending == null ? null : ending.message();
+        }
+
+        /** The event that ends it, with its fields, or null. */
+        public Event ending() {
+            return ending;
+        }
+
+        /** Some event of it, to tell where it took place. */
+        public Event any() {
+            return ending == null ? first : ending;
+        }
+
+        /** How long it took; null when its end was not written. */
+        public Duration elapsed() {
+            return ending == null ? null : (Duration) ending.fields().get(Operation.ELAPSED);
+        }
+
+        /** Whether it ended without success. */
+        public boolean failed() {
+            return ending != null && !Operation.SUCCESS.equals(ending.fields().get(Operation.OUTCOME));
+        }
+
+        /** The failure that it was the first to tell of, or null. */
+        public Failure failure() {
+            return ending == null ? null : ending.failure();
+        }
+
+        /** When it began, in nanoseconds since 1970: its end less its duration, or else its first event. */
+        public long start() {
+            return ending == null
+                    ? first.epochNanos()
+                    : ending.epochNanos() - elapsed().toNanos();
+        }
+
+        /** The operations that are part of it, in the order of their start. */
+        public List<Span> children() {
+            return List.copyOf(children);
+        }
+    }
+
+    private static List<Span> nested(List<Event> events) {
+        Map<SpanId, Span> spans = new LinkedHashMap<>();
+        for (Event event : events) {
+            if (event.span() == null) {
+                continue;
+            }
+            Span span = spans.computeIfAbsent(event.span(), Span::new);
+            if (span.first == null) {
+                span.first = event;
+            }
+            if (event.parent() != null) {
+                span.parent = event.parent();
+            }
+            if (event.fields().get(Operation.ELAPSED) instanceof Duration
+                    && event.fields().has(Operation.OUTCOME)) {
+                span.ending = event;
+            }
+        }
+        List<Span> roots = new ArrayList<>();
+        for (Span span : spans.values()) {
+            Span parent = span.parent == null ? null : spans.get(span.parent);
+            (parent == null || isWithin(parent, span, spans) ? roots : parent.children).add(span);
+        }
+        Comparator<Span> byStart = Comparator.comparingLong(Span::start);
+        roots.sort(byStart);
+        spans.values().forEach(span -> span.children.sort(byStart));
+        return List.copyOf(roots);
+    }
+
+    /** Whether the inner span is, against all sense, around the outer one: files can say anything. */
+    private static boolean isWithin(Span inner, Span outer, Map<SpanId, Span> spans) {
+        Set<Span> seen = new LinkedHashSet<>();
+        for (Span span = inner;
+                span != null && seen.add(span);
+                span = span.parent == null ? null : spans.get(span.parent)) {
+            if (span == outer) {
+                return true;
+            }
+        }
+        return false;
+    }
+}

@@ -1,0 +1,24 @@
+package dev.graphema.query;
+
+import dev.graphema.event.Times;
+import java.time.Instant;
+
+/**
+ * A span of time.
+ *
+ * @param from its first nanosecond since 1970
+ * @param to its last nanosecond since 1970
+ */
+public record Window(long from, long to) {
+    /** All of time. */
+    public static final Window ALWAYS = new Window(Long.MIN_VALUE, Long.MAX_VALUE);
+
+    /** From one instant up to, and without, another. */
+    public static Window between(Instant from, Instant to) {
+        return new Window(Times.epochNanos(from), Times.epochNanos(to) - 1);
+    }
+
+    public boolean contains(long epochNanos) {
+        return epochNanos >= from && epochNanos <= to;
+    }
+}
