@@ -13,10 +13,8 @@ final class LoggerTree {
     /** That of {@link Logger#of} and {@link Logger#named}. */
     static final LoggerTree SHARED = new LoggerTree();
 
-    private static final Function<String, Level> BEFORE_START = name -> BeforeStart.THRESHOLD;
-
     private final Map<String, Logger> loggers = new ConcurrentHashMap<>();
-    private Function<String, Level> thresholds = BEFORE_START;
+    private Function<String, Level> thresholds = name -> BeforeStart.THRESHOLD;
     private volatile Receiver receiver = new BeforeStart(System.err);
 
     Logger logger(String name) {

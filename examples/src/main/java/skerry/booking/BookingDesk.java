@@ -1,10 +1,9 @@
 package skerry.booking;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import dev.graphema.Context;
 import dev.graphema.Logger;
-import dev.graphema.Scope;
 import java.io.IOException;
+import skerry.service.Json;
 
 /** Confirms crossings: a gate, a place on the deck, the fare. */
 final class BookingDesk {
@@ -17,32 +16,25 @@ final class BookingDesk {
     }
 
     /** The answer to a passenger who is sure. */
-    ObjectNode confirm(String sailing, ObjectNode wish, ObjectNode answer)
+    ObjectNode confirm(String booking, String sailing, ObjectNode wish)
             throws IOException, InterruptedException, Refusal {
-        String booking = wish.path("booking").asText();
-        try (Scope scope = Context.open(f -> f.put("booking", booking).put("sailing", sailing))) {
-            String vehicle = wish.path("vehicle").asText();
-            int passengers = wish.path("passengers").asInt();
-            log.info("crossing asked for", f -> {
-                f.put("vehicle", vehicle).put("passengers", passengers);
-                if (wish.has("remark")) {
-                    f.put("remark", wish.path("remark").asText());
-                }
-            });
-            String gate = peers.gate(sailing);
-            String lane = peers.lane(
-                    booking,
-                    Integer.parseInt(booking.substring(1)),
-                    vehicle,
-                    wish.path("length_m").asDouble());
-            double fare = log.measure("work out fare", () -> Fares.of(vehicle, passengers));
-            String card = wish.path("card").asText();
-            log.debug("charging", f -> f.put("card", card).put("fare", fare));
-            peers.charge(card, fare);
-            log.info(
-                    "crossing confirmed",
-                    f -> f.put("gate", gate).put("lane", lane).put("fare", fare));
-            return answer.put("gate", gate).put("lane", lane).put("fare", fare);
-        }
+        String vehicle = wish.path("vehicle").asText();
+        int passengers = wish.path("passengers").asInt();
+        log.info("crossing asked for", f -> {
+            f.put("vehicle", vehicle).put("passengers", passengers);
+            if (wish.has("remark")) {
+                f.put("remark", wish.path("remark").asText());
+            }
+        });
+        String gate = peers.gate(sailing);
+        int number = Integer.parseInt(booking.substring(1));
+        String lane = peers.lane(booking, number, vehicle, wish.path("length_m").asDouble());
+        double fare = log.measure("work out fare", () -> Fares.of(vehicle, passengers));
+        String card = wish.path("card").asText();
+        log.debug("charging", f -> f.put("card", card).put("fare", fare));
+        peers.charge(card, fare);
+        log.info(
+                "crossing confirmed", f -> f.put("gate", gate).put("lane", lane).put("fare", fare));
+        return Json.object().put("gate", gate).put("lane", lane).put("fare", fare);
     }
 }

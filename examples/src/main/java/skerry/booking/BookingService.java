@@ -1,7 +1,10 @@
 package skerry.booking;
 
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import com.sun.net.httpserver.HttpExchange;
+import dev.graphema.Context;
 import dev.graphema.Logger;
+import dev.graphema.Scope;
 import java.io.IOException;
 import skerry.service.Json;
 import skerry.service.Service;
@@ -29,10 +32,20 @@ public final class BookingService {
             Json.refuse(exchange, 404, "expected /sailings/SAILING/bookings");
             return;
         }
+        String sailing = path[2];
+        ObjectNode wish = Json.read(exchange);
+        String booking = wish.path("booking").asText();
+        // Said once, here: every event of this request carries both, in code that has never heard of them.
+        try (Scope scope = Context.open(f -> f.put("booking", booking).put("sailing", sailing))) {
+            confirm(exchange, booking, sailing, wish);
+        }
+    }
+
+    private void confirm(HttpExchange exchange, String booking, String sailing, ObjectNode wish) throws IOException {
         try {
-            Json.answer(exchange, 201, desk.confirm(path[2], Json.read(exchange), Json.object()));
+            Json.answer(exchange, 201, desk.confirm(booking, sailing, wish));
         } catch (Refusal e) {
-            log.warn("crossing refused", f -> f.put("sailing", path[2]).put("reason", e.getMessage()));
+            log.warn("crossing refused", f -> f.put("reason", e.getMessage()));
             Json.refuse(exchange, e.status(), e.getMessage());
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();

@@ -96,7 +96,7 @@ public final class Main {
             return MISUSE;
         }
         if (problem instanceof IOException) {
-            console.say("graphema: cannot read: " + problem);
+            console.say("graphema: " + problem.getMessage());
             return NOTHING;
         }
         throw problem;

@@ -20,12 +20,14 @@ import java.util.Locale;
  * }</pre>
  *
  * <p>Levels from warn on are in capitals. What does not fit into the width goes on in the next line, indented. Of a
- * failure, the frames of the developer's own code are shown: those whose package begins like the event's logger.
+ * failure, the innermost frame and those next to it in the developer's own code are shown: code is theirs when its package
+ * begins like the event's logger.
  */
 public final class Columns implements Format {
     private static final int SOURCE_WIDTH = 8;
     private static final int NARROW = 110;
     private static final String INDENT = "    ";
+    private static final int MOST_OWN_FRAMES = 3;
 
     private final ClockText clock;
     private final int width;
@@ -116,9 +118,9 @@ public final class Columns implements Format {
 
     private static String cut(String text, int width) {
         int from = text.length() - (width - 1);
-        int dot = text.indexOf('.', from);
-        boolean atDot = dot >= 0 && dot < text.length() - 3;
-        return "…" + text.substring(atDot ? dot : from);
+        int dot = text.indexOf('.', from - 1);
+        boolean tellsEnough = dot >= 0 && text.length() - dot > width / 2;
+        return "…" + text.substring(tellsEnough ? dot + 1 : from);
     }
 
     private void failure(Failure failure, String relation, String ownPackage, Utf8Buffer to) {
@@ -144,9 +146,11 @@ public final class Columns implements Format {
     private void frames(Failure failure, String ownPackage, Utf8Buffer to) {
         List<Frame> frames = failure.frames();
         int hidden = failure.sharedFrames() + failure.omittedFrames();
-        for (int i = 0; i < frames.size(); i++) {
-            Frame frame = frames.get(i);
-            if (i == 0 || frame.type().startsWith(ownPackage)) {
+        int shown = 0;
+        for (Frame frame : frames) {
+            boolean isOwn = frame.type().startsWith(ownPackage);
+            if (shown == 0 || isOwn && shown < MOST_OWN_FRAMES) {
+                shown++;
                 to.ascii(INDENT).ascii("  ");
                 paint.faint(to, "at ");
                 to.text(Escapes.visible(frame.toString())).ascii('\n');
@@ -161,9 +165,14 @@ public final class Columns implements Format {
         }
     }
 
+    /** The beginning of the names of the developer's own classes. */
     private static String ownPackage(String logger) {
         int dot = logger == null ? -1 : logger.indexOf('.');
-        // No dot: the logger is not named after a class, so no frame is known to be the developer's own.
-        return dot < 0 ? " " : logger.substring(0, dot + 1);
+        if (dot < 0) {
+            return "?"; // the logger is not named after a class, so no frame is known to be theirs
+        }
+        // Names such as com.example.shop begin with a part that they share with everybody.
+        int second = dot <= 3 ? logger.indexOf('.', dot + 1) : -1;
+        return logger.substring(0, (second < 0 ? dot : second) + 1);
     }
 }

@@ -276,7 +276,9 @@ public final class SettingsFile {
             try {
                 reader.accept(Condition.parse(text));
             } catch (ConditionException e) {
-                throw new IllegalArgumentException("in the condition, " + e.getMessage());
+                boolean cutOff = e.column() > text.length() && text.contains("(");
+                throw new IllegalArgumentException("in the condition, " + e.getMessage()
+                        + (cutOff ? "\n  (a comma ends a value within { }: put the whole condition in quotes)" : ""));
             }
         });
     }

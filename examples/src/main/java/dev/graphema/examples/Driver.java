@@ -84,15 +84,16 @@ final class Driver {
 
     /** Two coaches at a time: of each pair, one starts from either side of the deck where the release lets it. */
     private void coachMinutes(int minutes) throws IOException, InterruptedException {
-        for (int i = 0; i < minutes * 3; i++) {
+        for (int i = 0; i < minutes * 2; i++) {
             while (nextBooking % 2 != 0) {
                 book("car", 4.5, 2, CARD, null);
             }
             book("coach", 12, 41, CARD, null);
             book("coach", 13.5, 44, CARD, null);
-            pause(0.2);
+            pause(0.25);
             book("lorry", 9, 1, CARD, null);
-            pause(0.13);
+            book("car", 4.8, 3, CARD, null);
+            pause(0.25);
         }
     }
 
@@ -119,7 +120,7 @@ final class Driver {
     }
 
     private void tell(int minute, String what) {
-        teller.accept(String.format("07:%02d  %s", minute, what));
+        teller.accept(String.format("[story, 07:%02d] %s", minute, what));
     }
 
     private static void pause(double minutes) throws InterruptedException {
