@@ -58,24 +58,37 @@ final class Parser {
     }
 
     private Expression or() {
-        return joined("or", this::and, Expression.Or::new);
+        List<Expression> parts = joined("or", this::and, part -> part instanceof Expression.Or or ? or.parts() : null);
+        return parts.size() == 1 ? parts.get(0) : new Expression.Or(parts);
     }
 
     private Expression and() {
-        return joined("and", this::factor, Expression.And::new);
+        List<Expression> parts =
+                joined("and", this::factor, part -> part instanceof Expression.And and ? and.parts() : null);
+        return parts.size() == 1 ? parts.get(0) : new Expression.And(parts);
     }
 
-    private Expression joined(String word, Supplier<Expression> part, Function<List<Expression>, Expression> join) {
-        Expression first = part.get();
-        if (!peek().is(word)) {
-            return first;
-        }
-        List<Expression> parts = new ArrayList<>(List.of(first));
-        while (peek().is(word)) {
+    /**
+     * Parts joined by the word. A part in parentheses that is joined by the same word is taken apart: the meaning is the
+     * same, and so every tree has one written form.
+     */
+    private List<Expression> joined(
+            String word, Supplier<Expression> part, Function<Expression, List<Expression>> partsWithin) {
+        List<Expression> parts = new ArrayList<>();
+        do {
+            Expression next = part.get();
+            List<Expression> within = partsWithin.apply(next);
+            parts.addAll(within == null ? List.of(next) : within);
+        } while (taken(word));
+        return List.copyOf(parts);
+    }
+
+    private boolean taken(String word) {
+        boolean found = peek().is(word);
+        if (found) {
             next();
-            parts.add(part.get());
         }
-        return join.apply(List.copyOf(parts));
+        return found;
     }
 
     private Expression factor() {
@@ -160,11 +173,9 @@ final class Parser {
     private List<Literal> literals(Name name) {
         take("(", "\"(\" and a list such as (coach, lorry)");
         List<Literal> literals = new ArrayList<>();
-        literals.add(literal(name));
-        while (peek().is(",")) {
-            next();
+        do {
             literals.add(literal(name));
-        }
+        } while (taken(","));
         take(")", "\",\" or \")\"");
         return List.copyOf(literals);
     }
