@@ -20,7 +20,8 @@ import java.util.function.Consumer;
  *
  * <p>One that is started takes over the loggers of {@link Logger#of} and {@link Logger#named}, those made earlier included;
  * the latest one has them. An {@link #isolated} one has loggers of its own, for tests and plug-ins. When the process ends
- * without closing it, a shutdown hook does.
+ * without closing it, a shutdown hook does. What is said after the end is counted, and shown on standard error when it is a
+ * warning or worse.
  *
  * <p>Safe to share between threads.
  */
@@ -29,14 +30,16 @@ public final class Graphema implements AutoCloseable {
 
     private final LoggerTree tree;
     private final Pipeline pipeline;
+    private final Receiver receiver;
     private final Thread hook;
 
     private Graphema(LoggerTree tree, Settings settings) {
         this.tree = tree;
         this.pipeline = Assembly.start(settings);
-        this.hook = new Thread(() -> pipeline.close(CLOSE_LIMIT), "graphema-shutdown");
+        this.receiver = pipeline::accept;
+        this.hook = new Thread(this::close, "graphema-shutdown");
         Runtime.getRuntime().addShutdownHook(hook);
-        tree.connect(pipeline::accept, settings.thresholds()::of);
+        tree.connect(receiver, settings.thresholds()::of);
     }
 
     /**
@@ -89,7 +92,7 @@ public final class Graphema implements AutoCloseable {
         return pipeline.accepted();
     }
 
-    /** How many events came after the end; they are dropped. */
+    /** How many events came after the end. Of them, warnings and worse went to standard error, as before the start. */
     public long late() {
         return pipeline.late();
     }
@@ -111,6 +114,7 @@ public final class Graphema implements AutoCloseable {
      * @return false when that took longer than the limit, or something could not be written
      */
     public boolean close(Duration limit) {
+        tree.replace(receiver, new AfterEnd(pipeline, new BeforeStart(System.err)));
         boolean complete = pipeline.close(limit);
         if (Thread.currentThread() != hook) {
             try {

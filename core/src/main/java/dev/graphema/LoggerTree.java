@@ -33,6 +33,13 @@ final class LoggerTree {
         loggers.values().forEach(logger -> logger.threshold(thresholds.apply(logger.name())));
     }
 
+    /** When the loggers' events still go to the one receiver, from now on they go to the other. */
+    synchronized void replace(Receiver one, Receiver other) {
+        if (receiver == one) {
+            receiver = other;
+        }
+    }
+
     // Under the same lock as connect, so that no logger is added with thresholds that have just been replaced.
     private synchronized Logger added(String name) {
         return loggers.computeIfAbsent(name, missing -> new Logger(missing, this, thresholds.apply(missing)));

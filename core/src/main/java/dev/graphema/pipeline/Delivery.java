@@ -184,9 +184,7 @@ final class Delivery implements Runnable {
         if (unflushed > 0 && !flush()) {
             return pauseAfterFailure();
         }
-        if (count > 0) {
-            writtenUpTo = queue.currentConsumerIndex();
-        }
+        writtenUpTo = queue.currentConsumerIndex();
         return count;
     }
 

@@ -65,7 +65,7 @@ public final class Pipeline {
      */
     public void accept(Draft draft) {
         if (closed) {
-            late.incrementAndGet();
+            countLate();
             return;
         }
         try {
@@ -147,6 +147,11 @@ public final class Pipeline {
     /** How many events were accepted so far. */
     public long accepted() {
         return sequence.get();
+    }
+
+    /** Counts an event that somebody else holds back because this pipeline has ended. */
+    public void countLate() {
+        late.incrementAndGet();
     }
 
     /** How many events came after the end. */

@@ -1,0 +1,23 @@
+package dev.graphema;
+
+import dev.graphema.event.Draft;
+import dev.graphema.pipeline.Pipeline;
+
+/** Takes events once a runtime has ended: they are counted, and warnings and worse are shown as before the start. */
+final class AfterEnd implements Receiver {
+    private final Pipeline ended;
+    private final BeforeStart screen;
+
+    AfterEnd(Pipeline ended, BeforeStart screen) {
+        this.ended = ended;
+        this.screen = screen;
+    }
+
+    @Override
+    public void accept(Draft draft) {
+        ended.countLate();
+        if (draft.level().passes(BeforeStart.THRESHOLD)) {
+            screen.accept(draft);
+        }
+    }
+}

@@ -1,0 +1,165 @@
+package dev.graphema;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertInstanceOf;
+import static org.junit.jupiter.api.Assertions.assertNotNull;
+import static org.junit.jupiter.api.Assertions.assertNull;
+import static org.junit.jupiter.api.Assertions.assertSame;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+
+import dev.graphema.event.Event;
+import dev.graphema.event.Level;
+import java.io.IOException;
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+
+class OperationTest {
+    private final TestRuntime runtime = TestRuntime.start();
+    private final Logger log = runtime.logger("skerry.deck");
+
+    @AfterEach
+    void end() {
+        runtime.close();
+    }
+
+    @Test
+    void theEndTellsFieldsDurationAndOutcome() {
+        try (Operation operation = log.operation("reserve lanes")) {
+            operation.put("lane", "A3").group("deck", g -> g.put("plan", 3));
+            operation.succeed();
+        }
+        Event event = runtime.single();
+
+        assertEquals("reserve lanes", event.message());
+        assertEquals(Level.INFO, event.level());
+        assertEquals("success", event.fields().get("outcome"));
+        assertEquals(3L, event.fields().get("deck.plan"));
+        assertInstanceOf(Duration.class, event.fields().get("elapsed"));
+    }
+
+    @Test
+    void eventsAndOperationsInsideBelongToIt() {
+        try (Operation outer = log.operation("outer")) {
+            log.info("inside");
+            try (Operation inner = log.operation("inner")) {
+                inner.succeed();
+            }
+            outer.succeed();
+        }
+        List<Event> events = runtime.events();
+        Event inside = events.get(0);
+        Event inner = events.get(1);
+        Event outer = events.get(2);
+
+        assertEquals(outer.span(), inside.span());
+        assertEquals(outer.span(), inner.parent());
+        assertNull(outer.parent());
+        assertEquals(1, events.stream().map(Event::trace).distinct().count());
+        assertSame(Correlation.NONE, Correlation.current());
+    }
+
+    @Test
+    void oneThatWasNotToldToHaveSucceededHasFailed() {
+        log.operation("forgotten").close();
+
+        assertEquals("failure", runtime.single().fields().get("outcome"));
+        assertEquals(Level.ERROR, runtime.single().level());
+    }
+
+    @Test
+    void aFailureIsRecordedOnceThoughItPassesThroughSeveral() {
+        IOException problem = new IOException("reset");
+        IllegalStateException wrapped = new IllegalStateException("refused", problem);
+
+        IllegalStateException thrown = assertThrows(
+                IllegalStateException.class,
+                () -> log.measure("outer", () -> {
+                    try {
+                        return log.measure("inner", () -> {
+                            throw problem;
+                        });
+                    } catch (IOException e) {
+                        throw wrapped;
+                    }
+                }));
+        List<Event> events = runtime.events();
+
+        assertSame(wrapped, thrown);
+        assertEquals(
+                List.of("inner", "outer"), events.stream().map(Event::message).toList());
+        assertEquals("reset", events.get(0).failure().message());
+        assertEquals(Level.ERROR, events.get(0).level());
+        assertNull(events.get(1).failure());
+        assertEquals("failure", events.get(1).fields().get("outcome"));
+        assertEquals(Level.WARN, events.get(1).level());
+    }
+
+    @Test
+    void measureReturnsTheResultOrThrowsWhatTheWorkThrows() throws IOException {
+        assertEquals(7, log.measure("count", () -> 7).intValue());
+        boolean[] done = {false};
+        log.measure("act", () -> {
+            done[0] = true;
+        });
+
+        assertEquals(true, done[0]);
+        assertThrows(
+                IOException.class,
+                () -> log.measure("fail", () -> {
+                    throw new IOException("gone");
+                }));
+        assertThrows(
+                StackOverflowError.class,
+                () -> log.measure("fail hard", () -> {
+                    throw new StackOverflowError();
+                }));
+        assertEquals(4, runtime.events().size());
+    }
+
+    @Test
+    void aRefusedOperationIsNoSpanOfItsOwnButItsFailureIsTold() {
+        try (Operation outer = log.operation("outer")) {
+            try (Operation refused = log.operation(Level.DEBUG, "refused")) {
+                log.info("inside");
+                refused.succeed();
+            }
+            try (Operation failing = log.operation(Level.DEBUG, "failing")) {
+                failing.fail(new IOException("gone"));
+            }
+            outer.succeed();
+        }
+        List<Event> events = runtime.events();
+
+        assertEquals(
+                List.of("inside", "failing", "outer"),
+                events.stream().map(Event::message).toList());
+        assertEquals(1, events.stream().map(Event::span).distinct().count());
+        assertNotNull(events.get(1).failure());
+    }
+
+    @Test
+    void onThatGoesOnWithACallersTraceIsAPartOfTheCallersSpan() {
+        String header = "00-4bf92f3577b34da6a3ce929d0e0e4736-00f067aa0ba902b7-01";
+        try (Operation operation = log.operation("request", Map.of("traceparent", header)::get)) {
+            operation.succeed();
+        }
+
+        assertEquals(
+                "4bf92f3577b34da6a3ce929d0e0e4736", runtime.single().trace().toString());
+        assertEquals("00f067aa0ba902b7", runtime.single().parent().toString());
+    }
+
+    @Test
+    void closingTwiceTellsOnce() {
+        Operation operation = log.operation("once");
+        operation.succeed();
+        operation.close();
+        operation.close();
+        operation.put("late", true);
+
+        assertEquals(false, runtime.single().fields().has("late"));
+    }
+}

@@ -1,0 +1,65 @@
+package dev.graphema;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import dev.graphema.event.Event;
+import dev.graphema.settings.Settings;
+import dev.graphema.sink.MemorySink;
+import java.time.Duration;
+import java.util.List;
+import java.util.function.Consumer;
+
+/** A runtime whose events a test can look at. */
+final class TestRuntime implements AutoCloseable {
+    private final MemorySink sink;
+    private final Graphema graphema;
+
+    private TestRuntime(MemorySink sink, Graphema graphema) {
+        this.sink = sink;
+        this.graphema = graphema;
+    }
+
+    static TestRuntime start() {
+        return start(settings -> {});
+    }
+
+    static TestRuntime start(Consumer<Settings.Builder> settings) {
+        MemorySink sink = new MemorySink();
+        return new TestRuntime(sink, Graphema.isolated(builder -> {
+            builder.sink("memory", sink);
+            settings.accept(builder);
+        }));
+    }
+
+    /** One that takes the events of the loggers in static fields. */
+    static TestRuntime shared() {
+        MemorySink sink = new MemorySink();
+        return new TestRuntime(sink, Graphema.build(builder -> builder.sink("memory", sink)));
+    }
+
+    Logger logger(String name) {
+        return graphema.logger(name);
+    }
+
+    Graphema graphema() {
+        return graphema;
+    }
+
+    /** What was said so far. */
+    List<Event> events() {
+        assertTrue(graphema.flush(Duration.ofSeconds(30)));
+        return sink.events();
+    }
+
+    Event single() {
+        List<Event> events = events();
+        assertEquals(1, events.size(), events.toString());
+        return events.get(0);
+    }
+
+    @Override
+    public void close() {
+        graphema.close();
+    }
+}

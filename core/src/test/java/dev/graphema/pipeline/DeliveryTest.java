@@ -1,0 +1,156 @@
+package dev.graphema.pipeline;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import dev.graphema.event.Draft;
+import dev.graphema.event.Event;
+import dev.graphema.event.Level;
+import dev.graphema.sink.Sink;
+import java.io.IOException;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+
+/** Steps a delivery by hand: its thread is never started. */
+class DeliveryTest {
+    private final List<String> reports = new ArrayList<>();
+    private final RecordingSink sink = new RecordingSink();
+    private final Delivery delivery = new Delivery(
+            "log",
+            new Pipeline.Target(0, sink, Level.TRACE),
+            64,
+            Duration.ofMillis(1),
+            count -> event(Level.WARN, "lost " + count),
+            reports::add);
+
+    @Test
+    void aStepWritesABatchAndFlushesOnce() {
+        delivery.offer(event(Level.INFO, "a"));
+        delivery.offer(event(Level.INFO, "b"));
+
+        assertEquals(2, delivery.step());
+        assertEquals(List.of("a", "b", "flush"), sink.calls);
+        assertEquals(0, delivery.step());
+    }
+
+    @Test
+    void theLeastSevereAreShedFirst() {
+        fill(Level.DEBUG);
+        int debug = delivery.step();
+        fill(Level.INFO);
+        int info = delivery.step();
+        fill(Level.ERROR);
+        int error = delivery.step();
+
+        assertEquals(64 - 8, debug);
+        assertEquals(64 - 4, info);
+        assertEquals(64, error);
+    }
+
+    @Test
+    void whatWasShedIsToldOnceWhenThereIsRoomAgain() {
+        fill(Level.INFO);
+        long lost = delivery.lost();
+        assertEquals(100 - 60, lost);
+        delivery.step();
+        delivery.offer(event(Level.INFO, "after"));
+        delivery.step();
+
+        assertEquals(1, sink.calls.stream().filter(("lost " + lost)::equals).count());
+        assertEquals(
+                1, sink.calls.stream().filter(call -> call.startsWith("lost")).count());
+    }
+
+    @Test
+    void anEventThatCouldNotBeWrittenIsTriedAgainAndInOrder() {
+        delivery.offer(event(Level.INFO, "a"));
+        delivery.offer(event(Level.INFO, "b"));
+        sink.problem = new IOException("No space left on device");
+        delivery.step();
+        delivery.step();
+        assertEquals(List.of(), sink.calls);
+        sink.problem = null;
+        delivery.step();
+
+        assertEquals(List.of("a", "b", "flush"), sink.calls);
+        assertEquals(0, delivery.lost());
+        assertEquals(
+                List.of(
+                        "sink log cannot write (java.io.IOException: No space left on device), attempt 1; events wait in"
+                                + " its queue, the least severe are shed when it is full",
+                        "sink log cannot write (java.io.IOException: No space left on device), attempt 2; events wait in"
+                                + " its queue, the least severe are shed when it is full",
+                        "sink log writes again, after 2 failed attempts"),
+                reports);
+    }
+
+    @Test
+    void aFlushThatFailsIsTriedAgain() {
+        delivery.offer(event(Level.INFO, "a"));
+        sink.flushProblem = new IOException("gone");
+        delivery.step();
+        sink.flushProblem = null;
+        delivery.step();
+
+        assertEquals(List.of("a", "flush"), sink.calls);
+        assertTrue(delivery.awaitWritten(System.nanoTime()));
+    }
+
+    @Test
+    void anEventThatMakesTheSinkThrowDoesNotStopThoseBehindIt() {
+        delivery.offer(event(Level.INFO, "poison"));
+        delivery.offer(event(Level.INFO, "b"));
+        delivery.step();
+
+        assertEquals(List.of("b", "lost 1", "flush"), sink.calls);
+        assertEquals(1, delivery.lost());
+    }
+
+    @Test
+    void troubleIsReportedEverMoreRarely() {
+        delivery.offer(event(Level.INFO, "a"));
+        sink.problem = new IOException("gone");
+        for (int i = 0; i < 9; i++) {
+            delivery.step();
+        }
+
+        assertEquals(4, reports.size(), reports.toString());
+    }
+
+    private void fill(Level level) {
+        for (int i = 0; i < 100; i++) {
+            delivery.offer(event(level, "m" + i));
+        }
+    }
+
+    private static Event event(Level level, String message) {
+        return new Draft().level(level).message(message).finish();
+    }
+
+    private static final class RecordingSink implements Sink {
+        private final List<String> calls = new ArrayList<>();
+        private IOException problem;
+        private IOException flushProblem;
+
+        @Override
+        public void write(Event event) throws IOException {
+            if (problem != null) {
+                throw problem;
+            }
+            if (event.message().equals("poison")) {
+                throw new IllegalStateException("cannot write this one");
+            }
+            calls.add(event.message());
+        }
+
+        @Override
+        public void flush() throws IOException {
+            if (flushProblem != null) {
+                throw flushProblem;
+            }
+            calls.add("flush");
+        }
+    }
+}

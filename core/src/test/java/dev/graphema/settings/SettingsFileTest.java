@@ -1,0 +1,225 @@
+package dev.graphema.settings;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertInstanceOf;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.event.Level;
+import dev.graphema.pipeline.Route;
+import dev.graphema.sampling.SamplingRule;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.MethodSource;
+
+class SettingsFileTest {
+    private static final Map<String, String> VARIABLES = Map.of("PORT", "Brackholm");
+
+    @Test
+    void everythingThatCanBeSetIsRead() {
+        Settings settings = parse("""
+                service: deck
+                instance: ${HOSTNAME:-deck-1}
+                levels: {default: warn, skerry.deck: debug, skerry.deck.lanes: off}
+                redaction: {detect: [payment-card]}
+                sampling:
+                  - {when: logger = skerry.gate and level <= info, keep: 1 in 20, together: trace}
+                  - {keep: 1 in 2}
+                sinks:
+                  screen: {type: console, format: columns, level: info, stream: error}
+                  log: {type: file, path: "logs/${PORT}.jsonl"}
+                routes:
+                  - {when: level >= info, to: [screen]}
+                  - {to: log}
+                """);
+
+        assertEquals("deck", settings.service());
+        assertEquals("deck-1", settings.instance());
+        assertEquals(Level.WARN, settings.thresholds().of("org.other"));
+        assertEquals(Level.DEBUG, settings.thresholds().of("skerry.deck.Plan"));
+        assertEquals(Level.OFF, settings.thresholds().of("skerry.deck.lanes"));
+        assertEquals(List.of("payment-card"), settings.detectors());
+        assertEquals(
+                List.of(
+                        new SamplingRule(Condition.parse("logger = skerry.gate and level <= info"), 20, true),
+                        new SamplingRule(Condition.EVERYTHING, 2, false)),
+                settings.sampling());
+        assertEquals(
+                new SinkSettings.Console(Level.INFO, SinkSettings.FormatName.COLUMNS, SinkSettings.Stream.ERROR),
+                settings.sinks().get("screen"));
+        assertEquals(
+                new SinkSettings.File(Level.TRACE, SinkSettings.FormatName.JSON, Path.of("logs/Brackholm.jsonl")),
+                settings.sinks().get("log"));
+        assertEquals(
+                List.of(
+                        new Route(Condition.parse("level >= info"), List.of("screen")),
+                        new Route(Condition.EVERYTHING, List.of("log"))),
+                settings.routes());
+    }
+
+    @Test
+    void anEmptyFileMeansTheDefaults() {
+        Settings settings = parse("# nothing yet\n");
+
+        assertEquals(Level.INFO, settings.thresholds().of("skerry"));
+        assertEquals(List.of("payment-card"), settings.detectors());
+        assertInstanceOf(SinkSettings.Console.class, settings.sinks().get("screen"));
+    }
+
+    @Test
+    void redactionCanBeSwitchedOffInSoManyWords() {
+        assertEquals(List.of(), parse("redaction: {detect: []}").detectors());
+    }
+
+    static Stream<Arguments> mistakes() {
+        return Stream.of(
+                mistake(
+                        "sinsk: {}",
+                        "1:1: unknown key \"sinsk\" in the settings: expected one of service, instance,"
+                                + " levels, redaction, sampling, sinks, routes; did you mean sinks?"),
+                mistake("- service", "1:1: expected the settings as a mapping of names to values but found a list"),
+                mistake("service: [a]", "1:10: expected the service's name but found a list"),
+                mistake(
+                        "service: a\nservice: b",
+                        "2:1: the key \"service\" stands here a second time: expected it once"),
+                mistake(
+                        "instance: ${NO_SUCH}",
+                        "1:11: the variable NO_SUCH is not set: expected it in the environment or"
+                                + " as a system property, or a default as in ${NO_SUCH:-value}"),
+                mistake("instance: ${PORT", "1:11: \"${PORT\" has a ${ without a }"),
+                mistake("levels: info", "1:9: expected levels as a mapping of names to values but found \"info\""),
+                mistake(
+                        "levels:\n  skerry.deck: debgu",
+                        "2:16: \"debgu\" is no level: expected one of trace, debug, info,"
+                                + " warn, error, fatal, off; did you mean debug?"),
+                mistake("redaction: {detect: [mails]}", "1:22: \"mails\" is no detector: expected one of payment-card"),
+                mistake(
+                        "redaction: {detekt: []}",
+                        "1:13: unknown key \"detekt\" in redaction: expected one of detect; did" + " you mean detect?"),
+                mistake("sampling: {keep: 20}", "1:18: \"20\" is no share: expected one such as 1 in 20"),
+                mistake("sampling: {keep: 1 in 0}", "1:18: \"1 in 0\" is no share: expected one such as 1 in 20"),
+                mistake(
+                        "sampling: {when: level = info}",
+                        "1:11: this sampling rule does not say what to keep: expected" + " keep: 1 in 20 or the like"),
+                mistake(
+                        "sampling: {keep: 1 in 2, together: tarce}",
+                        "1:36: \"tarce\" is no way to share a fate: expected" + " one of trace; did you mean trace?"),
+                mistake(
+                        "sinks:\n  log: {type: fiel, path: x}",
+                        "2:15: \"fiel\" is no type of sink: expected one of" + " console, file; did you mean file?"),
+                mistake(
+                        "sinks:\n  log: {path: x}",
+                        "2:8: the sink log has no type: expected type: console or type: file"),
+                mistake(
+                        "sinks:\n  log: {type: file}",
+                        "2:8: the sink log has no path: expected one such as path:" + " logs/deck.jsonl"),
+                mistake(
+                        "sinks:\n  log: {type: file, path: x, stream: error}",
+                        "2:38: a file has no stream: expected" + " type: console, or no stream"),
+                mistake(
+                        "sinks:\n  screen: {type: console, path: x}",
+                        "2:33: a console has no path: expected type: file," + " or no path"),
+                mistake(
+                        "sinks:\n  log: {type: file, path: x, format: jsno}",
+                        "2:38: \"jsno\" is no format: expected one" + " of columns, json; did you mean json?"),
+                mistake(
+                        "sinks: {log: }",
+                        "1:13: expected the sink log as a mapping of names to values but found nothing"),
+                mistake(
+                        "sinks: {log: {type: file, path: x}}\nroutes: {to: lgo}",
+                        "2:14: no sink is called \"lgo\":" + " expected one of log; did you mean log?"),
+                mistake("routes: {to: log}", "1:14: no sink is called \"log\": expected one below sinks"),
+                mistake(
+                        "sinks: {log: {type: file, path: x}}\nroutes: {when: level = info}",
+                        "2:9: this route leads" + " nowhere: expected to: and a list of sinks"),
+                mistake(
+                        "sinks: {log: {type: file, path: x}}\nroutes: {when: level >= inof, to: log}",
+                        "2:16: in the"
+                                + " condition, \"inof\" is no level: expected one of trace, debug, info, warn, error, fatal; did"
+                                + " you mean info?\n  level >= inof\n           ^"),
+                mistake("service: a\n  levels: {", "2:9: not YAML: mapping values are not allowed here"),
+                mistake("service: \"a", "1:12: not YAML: found unexpected end of stream"));
+    }
+
+    @ParameterizedTest
+    @MethodSource("mistakes")
+    void aMistakeIsNamedWithItsPlaceAndWhatWasExpected(String yaml, String problem) {
+        SettingsException e = assertThrows(SettingsException.class, () -> parse(yaml));
+
+        assertEquals("deck.yaml:" + problem, e.getMessage());
+    }
+
+    @Test
+    void allMistakesAreToldAtOnceInTheOrderOfTheFile() {
+        SettingsException e = assertThrows(SettingsException.class, () -> parse("""
+                        servise: deck
+                        levels: {skerry: inof}
+                        sinks:
+                          log: {type: file}
+                        routes:
+                          - {when: "level >", to: [log]}
+                        """));
+
+        assertEquals(
+                "1:1 2:18 4:8 6:12",
+                e.problems().stream().map(p -> p.line() + ":" + p.column()).collect(Collectors.joining(" ")));
+    }
+
+    @Test
+    void aConditionThatACommaCutOffGetsTheRemedy() {
+        SettingsException e = assertThrows(
+                SettingsException.class,
+                () -> parse("sinks: {log: {type: file, path: x}}\nroutes: {when: message in (a, b), to: log}"));
+
+        assertTrue(e.getMessage().contains("put the whole condition in quotes"), e.getMessage());
+    }
+
+    @Test
+    void aFileIsReadAndOneThatIsNotThereIsToldApart(@TempDir Path folder) throws IOException {
+        Path file = Files.writeString(folder.resolve("deck.yaml"), "service: deck");
+
+        assertEquals("deck", SettingsFile.read(file).service());
+        assertThrows(NoSuchFileException.class, () -> SettingsFile.read(folder.resolve("other.yaml")));
+        Files.write(file, new byte[] {'a', ':', (byte) 0xFF});
+        assertEquals(
+                file + ": not text in UTF-8",
+                assertThrows(SettingsException.class, () -> SettingsFile.read(file))
+                        .getMessage());
+    }
+
+    @Test
+    void theBuilderRefusesWhatTheFileRefuses() {
+        assertThrows(IllegalArgumentException.class, () -> Settings.builder().detect("mails"));
+        assertThrows(
+                IllegalArgumentException.class,
+                () -> Settings.builder().console("a").console("a"));
+        assertEquals(
+                "a route leads to the sink \"log\": expected one of [screen]",
+                assertThrows(
+                                IllegalArgumentException.class,
+                                () -> Settings.builder()
+                                        .console("screen")
+                                        .route(Condition.EVERYTHING, "log")
+                                        .build())
+                        .getMessage());
+    }
+
+    private static Arguments mistake(String yaml, String problem) {
+        return Arguments.of(yaml, problem);
+    }
+
+    private static Settings parse(String yaml) {
+        return SettingsFile.parse(yaml, "deck.yaml", VARIABLES::get);
+    }
+}
