@@ -3,6 +3,7 @@ package dev.graphema.web;
 import dev.graphema.Logger;
 import dev.graphema.Operation;
 import java.io.IOException;
+import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
@@ -33,7 +34,7 @@ public final class CallEvents {
         try (Operation operation = log.operation(NAME)) {
             operation
                     .put("method", request.method())
-                    .put("host", request.uri().getAuthority())
+                    .put("host", host(request.uri()))
                     .put("path", request.uri().getPath());
             try {
                 HttpResponse<T> response = client.send(correlated(request, operation), body);
@@ -53,5 +54,10 @@ public final class CallEvents {
         HttpRequest.Builder correlated = HttpRequest.newBuilder(request, (name, value) -> true);
         operation.correlation().headers(correlated::setHeader);
         return correlated.build();
+    }
+
+    /** Host and port, without the user's name and password that may stand before them. */
+    private static String host(URI uri) {
+        return uri.getPort() < 0 ? uri.getHost() : uri.getHost() + ":" + uri.getPort();
     }
 }
