@@ -13,6 +13,7 @@ final class LineReader implements Closeable {
     static final int MAX_LINE = 64 * 1024 * 1024;
 
     private final InputStream stream;
+    private final int maxLine;
     private byte[] bytes = new byte[128 * 1024];
     private int from;
     private int to;
@@ -22,27 +23,32 @@ final class LineReader implements Closeable {
     private boolean tooLong;
 
     LineReader(InputStream stream) {
+        this(stream, MAX_LINE);
+    }
+
+    /** @param maxLine how many bytes a line may have */
+    LineReader(InputStream stream, int maxLine) {
         this.stream = stream;
+        this.maxLine = maxLine;
     }
 
     /** Goes to the next line; false when there is none. */
     boolean next() throws IOException {
         tooLong = false;
-        int searched = from;
+        int searched = 0;
         while (true) {
-            for (int i = searched; i < to; i++) {
+            for (int i = from + searched; i < to; i++) {
                 if (bytes[i] == '\n') {
+                    tooLong = i - from > maxLine;
                     return line(i, i + 1);
                 }
             }
             searched = to - from;
-            boolean more = fill();
-            searched += from;
-            if (!more) {
-                return to > from && line(to, to);
-            }
-            if (to - from >= MAX_LINE) {
+            if (searched > maxLine) {
                 return cutLine();
+            }
+            if (!fill()) {
+                return to > from && line(to, to);
             }
         }
     }

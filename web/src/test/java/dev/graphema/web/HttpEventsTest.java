@@ -113,7 +113,10 @@ class HttpEventsTest {
         serve(exchange -> {
             throw new IllegalStateException("deck plan lost");
         });
-        assertThrows(IOException.class, () -> get("/lanes"));
+        // Not a GET, which the client would send a second time.
+        HttpRequest post =
+                request("/lanes").POST(HttpRequest.BodyPublishers.noBody()).build();
+        assertThrows(IOException.class, () -> client.send(post, HttpResponse.BodyHandlers.discarding()));
         Event event = single();
 
         assertEquals(Level.ERROR, event.level());
