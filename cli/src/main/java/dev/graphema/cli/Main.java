@@ -1,16 +1,20 @@
 package dev.graphema.cli;
 
 import dev.graphema.condition.ConditionException;
+import dev.graphema.event.Nearest;
+import dev.graphema.format.Paint;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.NoSuchFileException;
 import java.util.ServiceLoader;
+import java.util.Set;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Help.Ansi;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.Spec;
+import picocli.CommandLine.UnmatchedArgumentException;
 
 /** The command line: {@code graphema VERB [CONDITION] [--in FILE|DIR|-]...}. */
 @Command(
@@ -55,8 +59,7 @@ public final class Main {
         command.setCaseInsensitiveEnumValuesAllowed(true);
         command.setUsageHelpAutoWidth(false);
         command.setUsageHelpWidth(Math.max(80, Math.min(120, console.width())));
-        command.setColorScheme(CommandLine.Help.defaultColorScheme(
-                console.paint() == dev.graphema.format.Paint.NONE ? Ansi.OFF : Ansi.ON));
+        command.setColorScheme(CommandLine.Help.defaultColorScheme(console.paint() == Paint.NONE ? Ansi.OFF : Ansi.ON));
         command.setOut(new PrintWriter(console.output(), true));
         command.setErr(new PrintWriter(console.error(), true));
         command.setParameterExceptionHandler((problem, wrong) -> misused(console, problem));
@@ -69,14 +72,27 @@ public final class Main {
     }
 
     private static int misused(Console console, ParameterException problem) {
-        console.say("graphema: " + problem.getMessage());
-        CommandLine.UnmatchedArgumentException.printSuggestions(problem, new PrintWriter(console.error(), true));
-        console.say("See: " + console.command() + " "
-                + (problem.getCommandLine().getParent() == null
-                        ? ""
-                        : problem.getCommandLine().getCommandName() + " ")
-                + "--help");
+        CommandLine called = problem.getCommandLine();
+        boolean isVerb = called.getParent() != null;
+        console.say("graphema: "
+                + (problem instanceof UnmatchedArgumentException unmatched
+                        ? unknown(unmatched.getUnmatched().get(0), called)
+                        : problem.getMessage()));
+        console.say("See: " + console.command() + " " + (isVerb ? called.getCommandName() + " " : "") + "--help");
         return MISUSE;
+    }
+
+    private static String unknown(String word, CommandLine called) {
+        if (word.startsWith("-")) {
+            String option = word.contains("=") ? word.substring(0, word.indexOf('=')) : word;
+            return "there is no option " + option
+                    + Nearest.hint(option, called.getCommandSpec().optionsMap().keySet());
+        }
+        Set<String> verbs = called.getSubcommands().keySet();
+        return verbs.isEmpty()
+                ? "\"" + word + "\" is one word too many: put the whole condition in quotes"
+                : "there is no verb \"" + word + "\": expected one of " + String.join(", ", verbs)
+                        + Nearest.hint(word, verbs);
     }
 
     private static int failed(Console console, Exception problem) throws Exception {

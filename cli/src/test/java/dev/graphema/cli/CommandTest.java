@@ -1,0 +1,362 @@
+package dev.graphema.cli;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.fasterxml.jackson.databind.ObjectMapper;
+import dev.graphema.format.Paint;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.ZoneId;
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** Drives the command as a user does, in this process. */
+class CommandTest {
+    private static final String TRACE = "4bf92f3577b34da6a3ce929d0e0e4736";
+
+    @TempDir
+    private Path folder;
+
+    private String output;
+    private String error;
+    private InputStream input = InputStream.nullInputStream();
+    private Path logs;
+
+    @BeforeEach
+    void writeLogs() throws IOException {
+        logs = Files.createDirectories(folder.resolve("logs"));
+        Files.writeString(logs.resolve("booking.jsonl"), """
+                {"time":"2026-05-15T06:31:02.000Z","level":"info","service":"booking","logger":"skerry.booking","message":"crossing asked for","trace":"%1$s","span":"0000000000000001","fields":{"booking":"B0047113"}}
+                {"time":"2026-05-15T06:31:02.300Z","level":"error","service":"booking","logger":"skerry.booking","message":"request","trace":"%1$s","span":"0000000000000001","fields":{"method":"POST","path":"/sailings","status":503,"elapsed":"PT0.3S","outcome":"failure"}}
+                """.formatted(TRACE));
+        Files.writeString(logs.resolve("deck-2.jsonl"), """
+                {"time":"2026-05-15T06:31:02.290Z","level":"error","service":"deck","instance":"deck-2","logger":"skerry.deck","message":"reserve lanes","trace":"%1$s","span":"0000000000000002","parent":"0000000000000001","fields":{"elapsed":"PT0.28S","outcome":"failure"},"failure":{"type":"skerry.deck.LaneTimeout","message":"lane A3 was not free","frames":["skerry.deck.Lanes.take(Lanes.java:42)"]}}
+                {"time":"2026-05-16T06:00:00.000Z","level":"info","service":"deck","instance":"deck-2","logger":"skerry.deck","message":"next day","fields":{"lock_wait_ms":250}}
+                """.formatted(TRACE));
+    }
+
+    @Test
+    void findShowsWhatMatchesInTheOrderOfTimeWithALineForEachDay() {
+        assertEquals(0, run("find", "service = deck or level = info", "--in", logs.toString()));
+        assertEquals("""
+                -- Friday, 2026-05-15, times of Europe/Berlin
+                08:31:02.000 info  booking  skerry.booking         crossing asked for  booking=B0047113
+                08:31:02.290 ERROR deck-2   skerry.deck            reserve lanes  elapsed=280ms outcome=failure
+                    skerry.deck.LaneTimeout: lane A3 was not free
+                      at skerry.deck.Lanes.take(Lanes.java:42)
+                -- Saturday, 2026-05-16, times of Europe/Berlin
+                08:00:00.000 info  deck-2   skerry.deck            next day  lock_wait_ms=250
+                """, output);
+        assertEquals(
+                "3 matching events, 4 read in 2 files\nto follow a request: graphema trail " + TRACE + " --in " + logs
+                        + "\n",
+                error);
+    }
+
+    @Test
+    void findShowsTheNewestAndSaysThatThereAreMore() {
+        assertEquals(0, run("find", "--limit", "1", "--in", logs.toString()));
+        assertTrue(output.contains("next day"));
+        assertFalse(output.contains("crossing"));
+        assertEquals("the newest 1 of 4 matching events, 4 read in 2 files; --limit 0 shows all\n", error);
+    }
+
+    @Test
+    void findAsJsonIsForTheNextTool() throws IOException {
+        assertEquals(0, run("find", "lock_wait_ms > 200ms", "--as", "json", "--in", logs.toString()));
+        assertEquals(
+                "next day", new ObjectMapper().readTree(output).get("message").textValue());
+        assertEquals("", error);
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "--from 2026-05-16",
+                "--from 2026-05-16T08:00",
+                "--from 2026-05-16T06:00:00Z --to 2026-05-17",
+                "--from 2026-05-15T23:59:59.999+02:00"
+            })
+    void aWindowNarrows(String window) {
+        run(("find --in " + logs + " " + window).split(" "));
+
+        assertEquals(2, output.lines().count(), output);
+        assertTrue(output.contains("next day"));
+    }
+
+    @Test
+    void theEndOfAWindowIsNotInIt() {
+        run("find", "--to", "2026-05-16T08:00", "--in", logs.toString());
+        assertFalse(output.contains("next day"));
+        run("find", "--last", "1m", "--in", logs.toString());
+        assertEquals("", output);
+    }
+
+    @Test
+    void findingNothingIsAnExitCodeAndAnExplanation() {
+        assertEquals(1, run("find", "lock_wait_sm > 1", "--in", logs.toString()));
+        assertEquals("", output);
+        assertEquals("""
+                no event matches; 4 read in 2 files
+                  the events are from 2026-05-15 08:31:02.000 to 2026-05-16 08:00:00.000
+                  no event has a field called lock_wait_sm; did you mean lock_wait_ms?
+                  fields there are: booking, elapsed, lock_wait_ms, method, outcome, path, status
+                """, error);
+    }
+
+    @Test
+    void linesThatAreNoEventsAreToldAndTheRestIsShown() throws IOException {
+        Files.writeString(
+                logs.resolve("deck-2.jsonl"), "nonsense\n".repeat(5), java.nio.file.StandardOpenOption.APPEND);
+        assertEquals(0, run("find", "level = info", "--in", logs.toString()));
+        assertTrue(output.contains("next day"));
+        assertTrue(error.startsWith(
+                "5 lines are no events and were left out:\n  " + logs.resolve("deck-2.jsonl") + ":3: not"));
+        assertTrue(error.contains("  and 2 more\n"));
+    }
+
+    @Test
+    void standardInputIsReadToo() throws IOException {
+        input = new ByteArrayInputStream(Files.readAllBytes(logs.resolve("deck-2.jsonl")));
+        assertEquals(0, run("find", "level = error", "--in", "-"));
+        assertTrue(output.contains("reserve lanes"));
+        assertEquals(1, run("find", "level = fatal", "--in", "-"));
+        assertEquals("no events in 1 file\n", error);
+    }
+
+    @Test
+    void trailShowsOperationsFirstFailureAndEveryEvent() {
+        assertEquals(0, run("trail", "4bf92f", "--in", logs.toString()));
+        assertEquals("""
+                trace 4bf92f3577b34da6a3ce929d0e0e4736: 3 events, 300ms, 2 services (booking, deck)
+                failed first: skerry.deck.LaneTimeout: lane A3 was not free
+                  in deck-2, "reserve lanes", at skerry.deck.Lanes.take(Lanes.java:42)
+
+                operation                   where          took  0                                                      300ms
+                request POST /sailings 503  booking       300ms  ▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒  FAILED
+                  reserve lanes             deck-2        280ms    ▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒    FAILED
+
+                -- Friday, 2026-05-15, times of Europe/Berlin
+                08:31:02.000 info  booking  skerry.booking         crossing asked for  booking=B0047113
+                08:31:02.290 ERROR deck-2   skerry.deck            reserve lanes  elapsed=280ms outcome=failure
+                    skerry.deck.LaneTimeout: lane A3 was not free
+                      at skerry.deck.Lanes.take(Lanes.java:42)
+                08:31:02.300 ERROR booking  skerry.booking         request  method=POST path=/sailings status=503 elapsed=300ms outcome=failure
+                """, output);
+        assertEquals("", error);
+    }
+
+    @Test
+    void trailAsJsonIsTheEventsAlone() {
+        assertEquals(0, run("trail", TRACE, "--as", "json", "--in", logs.toString()));
+        assertEquals(3, output.lines().count());
+        assertTrue(output.lines().allMatch(line -> line.startsWith("{\"time\":")));
+    }
+
+    @Test
+    void aTraceThatIsNotThereIsToldWithWhatWasRead() {
+        assertEquals(1, run("trail", "abcdef", "--in", logs.toString()));
+        assertEquals("no event of a trace abcdef; 4 read in 2 files\n", error);
+    }
+
+    @Test
+    void tooFewDigitsOfATraceAreAnsweredWithTheCandidates() throws IOException {
+        Files.writeString(
+                logs.resolve("more.jsonl"),
+                "{\"time\":\"2026-05-15T06:00:00Z\",\"trace\":\"4bf9000000000000000000000000000a\"}\n");
+        assertEquals(2, run("trail", "4bf9", "--in", logs.toString()));
+        assertEquals(
+                "graphema: 2 traces begin with 4bf9: expected more digits, as in 4bf9000000000000000000000000000a, "
+                        + TRACE + "\n",
+                error);
+    }
+
+    @Test
+    void misuseIsAnsweredWithWhatWasExpected() {
+        misused(
+                "graphema: in the condition, \"wran\" is no level: expected one of trace, debug, info, warn, error, fatal; did"
+                        + " you mean warn?\n  level >= wran\n           ^\n",
+                "find",
+                "level >= wran",
+                "--in",
+                logs.toString());
+        misused(
+                "graphema: there is no file or folder " + logs.resolve("none") + "; check the path after --in\n",
+                "find",
+                "--in",
+                logs.resolve("none").toString());
+        misused(
+                "graphema: no .jsonl or .jsonl.gz file in " + folder.resolve("empty")
+                        + "; name files or another folder with" + " --in\n",
+                "find",
+                "--in",
+                emptyFolder());
+        misused(
+                "graphema: --limit -1: expected a number from 0 up, where 0 shows all\n",
+                "find",
+                "--limit=-1",
+                "--in",
+                logs.toString());
+        misused(
+                "graphema: --last \"soon\" is no duration: expected one such as 15m, 2h or 3d\n",
+                "find",
+                "--last",
+                "soon",
+                "--in",
+                logs.toString());
+        misused(
+                "graphema: --from \"noon\" is no time: expected one such as 2026-05-15T07:10, 2026-05-15T07:10:30Z or"
+                        + " 2026-05-15\n",
+                "find",
+                "--from",
+                "noon",
+                "--in",
+                logs.toString());
+        misused(
+                "graphema: --last 1h cannot be combined with --from or --to: expected one of the two\n",
+                "find",
+                "--last",
+                "1h",
+                "--to",
+                "2026-05-15",
+                "--in",
+                logs.toString());
+        misused(
+                "graphema: --in - reads standard input and cannot be combined with files: expected one of the two\n",
+                "find",
+                "--in",
+                "-",
+                "--in",
+                logs.toString());
+        misused(
+                "graphema: \"xyz\" is no trace id: expected 4 to 32 hexadecimal digits, as find --as json shows them under"
+                        + " \"trace\"\n",
+                "trail",
+                "xyz",
+                "--in",
+                logs.toString());
+    }
+
+    @Test
+    void anUnknownVerbOrOptionIsAnsweredWithTheNearest() {
+        misused(
+                "graphema: there is no verb \"fnid\": expected one of find, trail; did you mean find?\nSee: graphema --help\n",
+                "fnid");
+        misused(
+                "graphema: there is no option --limt; did you mean --limit?\nSee: graphema find --help\n",
+                "find",
+                "--limt=3");
+        misused(
+                "graphema: \"=\" is one word too many: put the whole condition in quotes\nSee: graphema find --help\n",
+                "find",
+                "lane",
+                "=",
+                "A3");
+        misused("graphema: Missing required parameter: 'TRACE'\nSee: graphema trail --help\n", "trail");
+        assertEquals(2, run());
+        assertTrue(output.contains("Verbs:"));
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"find", "trail"})
+    void everyVerbHasHelpWithTwoExamples(String verb) {
+        assertEquals(0, run(verb, "--help"));
+        assertTrue(
+                output.lines()
+                                .filter(line -> line.startsWith("  graphema " + verb))
+                                .count()
+                        >= 2,
+                output);
+    }
+
+    @Test
+    void anOutputThatIsClosedEarlyIsNoFault() {
+        OutputStream closed = new OutputStream() {
+            @Override
+            public void write(int b) throws IOException {
+                throw new IOException("Broken pipe");
+            }
+        };
+
+        assertEquals(0, run(closed, "find", "--in", logs.toString()));
+        assertEquals("", error);
+    }
+
+    @Test
+    void nothingInALogSteersTheTerminal() throws IOException {
+        Files.writeString(logs.resolve("hostile.jsonl"), """
+                {"time":"2026-05-15T06:00:00Z","level":"error","service":"\\u001b[2J","logger":"\\u001b]0;x\\u0007","message":"a\\nb\\u009b","trace":"%s","span":"0000000000000009","fields":{"\\u001b[31m":"\\u202e","elapsed":"PT1S","outcome":"failure","path":"\\u001b[2J"},"failure":{"type":"\\u001b[2J","message":"\\r\\n"}}
+                """.formatted(TRACE));
+        for (List<String> command :
+                List.of(List.of("find"), List.of("trail", TRACE), List.of("find", "--as", "json"))) {
+            String[] arguments = java.util.stream.Stream.concat(
+                            command.stream(), java.util.stream.Stream.of("--in", logs.toString()))
+                    .toArray(String[]::new);
+            run(arguments);
+            assertTrue(output.contains("\\u001b[2J"), output);
+            assertTrue((output + error).chars().allMatch(c -> c == '\n' || !Character.isISOControl(c)), output);
+        }
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"logs", "a/b-c.jsonl", "2026-05-15T07:10"})
+    void plainWordsNeedNoQuotes(String word) {
+        assertEquals(word, Shell.quoted(word));
+    }
+
+    @Test
+    void otherWordsAreQuotedForAShell() {
+        assertEquals("''", Shell.quoted(""));
+        assertEquals("'level >= warn'", Shell.quoted("level >= warn"));
+        assertEquals("'it'\\''s $HOME'", Shell.quoted("it's $HOME"));
+    }
+
+    private void misused(String message, String... arguments) {
+        assertEquals(2, run(arguments));
+        assertEquals("", output);
+        assertEquals(message, error);
+    }
+
+    private String emptyFolder() {
+        try {
+            return Files.createDirectories(folder.resolve("empty")).toString();
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
+    }
+
+    private int run(String... arguments) {
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        int code = run(out, arguments);
+        output = out.toString(StandardCharsets.UTF_8);
+        return code;
+    }
+
+    private int run(OutputStream out, String... arguments) {
+        ByteArrayOutputStream err = new ByteArrayOutputStream();
+        Console console = new Console(
+                "graphema",
+                input,
+                out,
+                new PrintStream(err, true, StandardCharsets.UTF_8),
+                Paint.NONE,
+                0,
+                ZoneId.of("Europe/Berlin"));
+        int code = Main.run(console, arguments);
+        error = err.toString(StandardCharsets.UTF_8);
+        return code;
+    }
+}

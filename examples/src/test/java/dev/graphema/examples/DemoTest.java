@@ -1,0 +1,174 @@
+package dev.graphema.examples;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import dev.graphema.cli.Console;
+import dev.graphema.cli.Main;
+import dev.graphema.format.Paint;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+import net.thisptr.jackson.jq.BuiltinFunctionLoader;
+import net.thisptr.jackson.jq.JsonQuery;
+import net.thisptr.jackson.jq.Scope;
+import net.thisptr.jackson.jq.Versions;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Runs the whole demo once, with real processes, and checks what it says with an independent tool. */
+class DemoTest {
+    private static final Path RECORDED = Path.of("recorded");
+
+    @TempDir
+    private Path folder;
+
+    private final ByteArrayOutputStream shown = new ByteArrayOutputStream();
+
+    @Test
+    void theServicesRunAndTheFindingFindsTheCause() throws Exception {
+        Path demo = folder.resolve("skerry line");
+
+        assertEquals(0, run("demo", "--folder", demo.toString()), this::screen);
+
+        everyRequestHasItsEvent();
+        noCardNumberAnywhere(demo);
+        theTrailIsWhatAnIndependentToolFinds(demo.resolve("logs"));
+        nothingIsMissingInAnyFile(demo.resolve("logs"));
+    }
+
+    @Test
+    void theFindingCanBeRepeatedOnRecordedLogs() {
+        assertEquals(0, run("demo", "--logs", RECORDED.toString()), this::screen);
+        assertTrue(screen().contains("failed first: skerry.deck.LaneTimeoutException"), screen());
+    }
+
+    @Test
+    void aFolderWithSomethingElseInItIsLeftAlone() throws IOException {
+        Path precious = Files.writeString(folder.resolve("precious.txt"), "mine");
+
+        assertEquals(2, run("demo", "--folder", folder.toString()));
+        assertTrue(screen().contains("holds precious.txt, which is no part of a demo"), screen());
+        assertEquals("mine", Files.readString(precious));
+    }
+
+    @Test
+    void recordedLogsThatAreNotThereAreMisuse() {
+        assertEquals(2, run("demo", "--logs", folder.resolve("none").toString()));
+    }
+
+    private void everyRequestHasItsEvent() {
+        Matcher counts = Pattern.compile("sent ([0-9]+) requests .*; the logs tell of ([0-9]+)\\.")
+                .matcher(screen());
+        assertTrue(counts.find(), screen());
+        assertEquals(counts.group(1), counts.group(2));
+        assertTrue(Integer.parseInt(counts.group(1)) > 50);
+    }
+
+    private void noCardNumberAnywhere(Path demo) throws IOException {
+        for (String card : List.of(Driver.CARD, Driver.CARD_IN_REMARK)) {
+            assertFalse(screen().contains(card));
+            try (Stream<Path> files = Files.walk(demo)) {
+                for (Path file : files.filter(Files::isRegularFile).toList()) {
+                    assertFalse(Files.readString(file).contains(card), file.toString());
+                }
+            }
+        }
+    }
+
+    private void theTrailIsWhatAnIndependentToolFinds(Path logs) throws IOException {
+        Matcher command = Pattern.compile("\\$ graphema trail ([0-9a-f]{32})").matcher(screen());
+        assertTrue(command.find(), screen());
+        String trace = command.group(1);
+        shown.reset();
+        assertEquals(0, run("trail", trace, "--as", "json", "--in", logs.toString()));
+        List<String> ours = screen().lines().toList();
+
+        List<JsonNode> expected = query("[.[] | select(.trace == \"" + trace + "\")] | sort_by(.time) | .[]", logs);
+
+        assertEquals(expected.size(), ours.size());
+        ObjectMapper json = new ObjectMapper();
+        for (int i = 0; i < ours.size(); i++) {
+            assertEquals(expected.get(i), json.readTree(ours.get(i)), "event " + i);
+        }
+        assertEquals(
+                3,
+                expected.stream()
+                        .map(event -> event.get("service").textValue())
+                        .distinct()
+                        .count());
+    }
+
+    /** Each process numbers its events from 1; a gap would be an event that was accepted and not written. */
+    private void nothingIsMissingInAnyFile(Path logs) throws IOException {
+        for (Path file : files(logs)) {
+            List<JsonNode> numbers = query("[.[] | .sequence] | .[]", file);
+            long expected = 0;
+            List<Long> sorted = new ArrayList<>();
+            for (JsonNode number : numbers) {
+                // deck-2 is started three times and begins anew each time
+                if (number.longValue() == 1) {
+                    withoutGaps(sorted, file);
+                }
+                sorted.add(number.longValue());
+                expected++;
+            }
+            withoutGaps(sorted, file);
+            assertTrue(expected > 10, file.toString());
+        }
+    }
+
+    private static void withoutGaps(List<Long> numbers, Path file) {
+        numbers.sort(null);
+        for (int i = 0; i < numbers.size(); i++) {
+            assertEquals(i + 1, numbers.get(i), file.toString());
+        }
+        numbers.clear();
+    }
+
+    /** What the query gives for all events below the path, read by a library that knows nothing of Graphema. */
+    private static List<JsonNode> query(String query, Path path) throws IOException {
+        ObjectMapper json = new ObjectMapper();
+        var events = json.createArrayNode();
+        for (Path file : files(path)) {
+            for (String line : Files.readAllLines(file)) {
+                events.add(json.readTree(line));
+            }
+        }
+        Scope scope = Scope.newEmptyScope();
+        BuiltinFunctionLoader.getInstance().loadFunctions(Versions.JQ_1_6, scope);
+        List<JsonNode> results = new ArrayList<>();
+        JsonQuery.compile(query, Versions.JQ_1_6).apply(scope, events, results::add);
+        return results;
+    }
+
+    private static List<Path> files(Path path) throws IOException {
+        try (Stream<Path> files = Files.walk(path)) {
+            return files.filter(Files::isRegularFile).sorted().toList();
+        }
+    }
+
+    private int run(String... arguments) {
+        PrintStream stream = new PrintStream(shown, true, StandardCharsets.UTF_8);
+        return Main.run(
+                new Console("graphema", InputStream.nullInputStream(), stream, stream, Paint.NONE, 0, ZoneId.of("UTC")),
+                arguments);
+    }
+
+    private String screen() {
+        return shown.toString(StandardCharsets.UTF_8);
+    }
+}
