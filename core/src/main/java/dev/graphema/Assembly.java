@@ -5,6 +5,7 @@ import dev.graphema.format.Columns;
 import dev.graphema.format.Format;
 import dev.graphema.format.JsonLines;
 import dev.graphema.format.Paint;
+import dev.graphema.format.Terminals;
 import dev.graphema.pipeline.Pipeline;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.Sampler;

@@ -45,7 +45,7 @@ public final class Correlation {
     /** Begins a new trace on this thread, until the scope is closed. */
     public static Scope begin() {
         Surroundings here = Surroundings.here();
-        return here.open(Fields.NONE, started(here));
+        return here.openEdge("correlation", Fields.NONE, started(here));
     }
 
     /**
@@ -56,7 +56,7 @@ public final class Correlation {
      */
     public static Scope resume(UnaryOperator<String> headers) {
         Surroundings here = Surroundings.here();
-        return here.open(Fields.NONE, resumed(here, headers));
+        return here.openEdge("correlation", Fields.NONE, resumed(here, headers));
     }
 
     static Correlation resumed(Surroundings here, UnaryOperator<String> headers) {

@@ -64,7 +64,9 @@ public final class Operation implements FieldWriter, Scope {
         this.logger = logger;
         this.levelOfSuccess = levelOfSuccess;
         correlation = correlation(here, headers);
-        scope = here.open(Fields.NONE, correlation);
+        scope = headers == null
+                ? here.open(name, Fields.NONE, correlation)
+                : here.openEdge(name, Fields.NONE, correlation);
         draft = logger.draft(levelOfSuccess, name);
         fields = draft.writer();
     }

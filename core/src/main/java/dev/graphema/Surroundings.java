@@ -4,11 +4,20 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Fields;
 import java.lang.ref.WeakReference;
 import java.security.SecureRandom;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.SplittableRandom;
 
 /**
- * What one thread stands in: a stack of open scopes, innermost on top, each with fields, a correlation, or both. A scope
- * that is closed below the top stays where it is, without effect, until those above it are closed.
+ * What one thread stands in: a stack of open scopes, innermost on top, each with fields, a correlation, or both.
+ *
+ * <p>Scopes are meant to be closed from the top down, by the thread that opened them. One that is closed below the top
+ * stays where it is, without effect, until those above it are closed; one that another thread closes goes when its own
+ * thread next looks. Either is reported.
+ *
+ * <p>An <em>edge</em> is a scope beyond which nothing is seen: a request's, or that of a task which was carried over from
+ * another thread. When it is closed, everything above it goes too, and the thread is as it was before: that is what keeps
+ * a pooled thread from carrying one request's context into the next.
  */
 final class Surroundings {
     private static final SplittableRandom SEEDS = new SplittableRandom(new SecureRandom().nextLong());
@@ -29,13 +38,18 @@ final class Surroundings {
         return OF_THREAD.get();
     }
 
-    Scope open(Fields fields, Correlation correlation) {
-        top = new Frame(this, top, fields, correlation);
-        return top;
+    /** Opens a scope within those that are open. */
+    Scope open(String name, Fields fields, Correlation correlation) {
+        return push(name, fields, correlation, false);
+    }
+
+    /** Opens a scope within which nothing of those that are open is seen. */
+    Scope openEdge(String name, Fields fields, Correlation correlation) {
+        return push(name, fields, correlation, true);
     }
 
     Correlation correlation() {
-        for (Frame frame = open(); frame != null; frame = frame.below) {
+        for (Frame frame = seen(); frame != null; frame = frame.next()) {
             if (frame.correlation != null && !frame.closed) {
                 return frame.correlation;
             }
@@ -45,11 +59,33 @@ final class Surroundings {
 
     /** Adds the fields of the open scopes, the innermost first, so that it wins where names are the same. */
     void addFields(Draft draft) {
-        for (Frame frame = open(); frame != null; frame = frame.below) {
+        for (Frame frame = seen(); frame != null; frame = frame.next()) {
             if (!frame.closed) {
                 draft.missingFields(frame.fields);
             }
         }
+    }
+
+    /** The fields of the open scopes as one. */
+    Fields fields() {
+        Fields fields = Fields.NONE;
+        for (Frame frame = seen(); frame != null; frame = frame.next()) {
+            if (!frame.closed) {
+                fields = Fields.union(fields, frame.fields);
+            }
+        }
+        return fields;
+    }
+
+    /** The names of the open scopes, the innermost first. */
+    List<String> names() {
+        List<String> names = new ArrayList<>();
+        for (Frame frame = seen(); frame != null; frame = frame.below) {
+            if (!frame.closed) {
+                names.add(frame.name());
+            }
+        }
+        return names;
     }
 
     /** 64 random bits, never all zero. */
@@ -78,34 +114,75 @@ final class Surroundings {
         return false;
     }
 
-    private Frame open() {
+    private Scope push(String name, Fields fields, Correlation correlation, boolean edge) {
+        top = new Frame(this, seen(), name, fields, correlation, edge);
+        return top;
+    }
+
+    /** The innermost open scope, or null. */
+    private Frame seen() {
         while (top != null && top.closed) {
             top = top.below;
         }
         return top;
     }
 
+    private void closed(Frame frame) {
+        if (frame.edge) {
+            while (top != null && top != frame) {
+                if (!top.closed) {
+                    top.closed = true;
+                    Misuse.NEVER_CLOSED.report(top.name());
+                }
+                top = top.below;
+            }
+        } else if (top != frame) {
+            Misuse.OUT_OF_ORDER.report(frame.name());
+        }
+        seen();
+    }
+
     private static final class Frame implements Scope {
         private final Surroundings owner;
         private final Frame below;
+        private final String name;
         private final Fields fields;
         private final Correlation correlation;
+        private final boolean edge;
 
         // Volatile, since another thread may close the scope; the owner then drops it when it next looks.
         private volatile boolean closed;
 
-        Frame(Surroundings owner, Frame below, Fields fields, Correlation correlation) {
+        Frame(Surroundings owner, Frame below, String name, Fields fields, Correlation correlation, boolean edge) {
             this.owner = owner;
             this.below = below;
+            this.name = name;
             this.fields = fields;
             this.correlation = correlation;
+            this.edge = edge;
+        }
+
+        /** The next scope further out that can be seen from within this one, or null. */
+        private Frame next() {
+            return edge ? null : below;
+        }
+
+        /** What a report calls it: its name, or those of its fields. */
+        private String name() {
+            return name == null ? "context of " + fields.toMap().keySet() : name;
         }
 
         @Override
         public void close() {
+            if (closed) {
+                return;
+            }
+            boolean ownThread = owner == OF_THREAD.get();
             closed = true;
-            if (owner == OF_THREAD.get()) {
-                owner.open();
+            if (ownThread) {
+                owner.closed(this);
+            } else {
+                Misuse.OTHER_THREAD.report(name());
             }
         }
     }

@@ -42,7 +42,7 @@ public final class Main {
     private Main() {}
 
     public static void main(String[] arguments) {
-        System.exit(run(Terminals.console(), arguments));
+        System.exit(run(ProcessConsole.open(), arguments));
     }
 
     /**
@@ -108,7 +108,7 @@ public final class Main {
             return MISUSE;
         }
         if (problem instanceof NoSuchFileException) {
-            console.say("graphema: there is no file or folder " + problem.getMessage() + "; check the path after --in");
+            console.say("graphema: there is no file or folder " + problem.getMessage() + "; check the path");
             return MISUSE;
         }
         if (problem instanceof IOException) {

@@ -194,7 +194,7 @@ class CommandTest {
                 "--in",
                 logs.toString());
         misused(
-                "graphema: there is no file or folder " + logs.resolve("none") + "; check the path after --in\n",
+                "graphema: there is no file or folder " + logs.resolve("none") + "; check the path\n",
                 "find",
                 "--in",
                 logs.resolve("none").toString());
@@ -251,9 +251,29 @@ class CommandTest {
     }
 
     @Test
+    void checkTellsEveryMistakeInASettingsFile() throws IOException {
+        Path file = Files.writeString(folder.resolve("deck.yaml"), "servise: deck\nlevels: {skerry: inof}\n");
+        assertEquals(2, run("check", file.toString()));
+        assertEquals("", output);
+        assertEquals(
+                file
+                        + ":1:1: unknown key \"servise\" in the settings: expected one of service, instance, levels, redaction,"
+                        + " sampling, sinks, routes; did you mean service?\n" + file
+                        + ":2:18: \"inof\" is no level: expected one of trace, debug, info, warn, error, fatal, off; did you"
+                        + " mean info?\n2 mistakes\n",
+                error);
+        Files.writeString(file, "service: deck\n");
+        assertEquals(0, run("check", file.toString()));
+        assertEquals(file + ": no mistakes; 1 sink, 0 routes, 0 sampling rules\n", output);
+        assertEquals(2, run("check", folder.resolve("none.yaml").toString()));
+        assertEquals(
+                "graphema: there is no file or folder " + folder.resolve("none.yaml") + "; check the path\n", error);
+    }
+
+    @Test
     void anUnknownVerbOrOptionIsAnsweredWithTheNearest() {
         misused(
-                "graphema: there is no verb \"fnid\": expected one of find, trail; did you mean find?\nSee: graphema --help\n",
+                "graphema: there is no verb \"fnid\": expected one of check, find, trail; did you mean find?\nSee: graphema --help\n",
                 "fnid");
         misused(
                 "graphema: there is no option --limt; did you mean --limit?\nSee: graphema find --help\n",
@@ -271,12 +291,12 @@ class CommandTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"find", "trail"})
+    @ValueSource(strings = {"check", "find", "trail"})
     void everyVerbHasHelpWithTwoExamples(String verb) {
         assertEquals(0, run(verb, "--help"));
         assertTrue(
                 output.lines()
-                                .filter(line -> line.startsWith("  graphema " + verb))
+                                .filter(line -> line.startsWith("  ") && line.contains("graphema " + verb + " "))
                                 .count()
                         >= 2,
                 output);

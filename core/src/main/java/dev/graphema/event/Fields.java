@@ -48,6 +48,20 @@ public final class Fields {
         return recorder.release();
     }
 
+    /** The fields of both; where names are the same, those of the first. */
+    public static Fields union(Fields first, Fields second) {
+        if (second.isEmpty()) {
+            return first;
+        }
+        if (first.isEmpty()) {
+            return second;
+        }
+        Fields both = new Fields(first.size + second.size);
+        both.addMissing(first);
+        both.addMissing(second);
+        return both;
+    }
+
     public boolean isEmpty() {
         return size == 0;
     }

@@ -1,0 +1,41 @@
+package dev.graphema.cli;
+
+import dev.graphema.format.Terminals;
+import java.io.FileDescriptor;
+import java.io.FileOutputStream;
+import java.io.IOException;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.time.ZoneId;
+import org.jline.terminal.Terminal;
+import org.jline.terminal.TerminalBuilder;
+
+/** Finds out what the process's own streams are connected to. */
+final class ProcessConsole {
+    /** Set by whoever starts the process, to be shown in place of the bare name. */
+    private static final String COMMAND_PROPERTY = "graphema.command";
+
+    private static final int USUAL_WIDTH = 80;
+
+    private ProcessConsole() {}
+
+    static Console open() {
+        return new Console(
+                System.getProperty(COMMAND_PROPERTY, "graphema"),
+                System.in,
+                new FileOutputStream(FileDescriptor.out),
+                new PrintStream(new FileOutputStream(FileDescriptor.err), true, StandardCharsets.UTF_8),
+                Terminals.paint(),
+                Terminals.isPresent() ? width() : 0,
+                ZoneId.systemDefault());
+    }
+
+    private static int width() {
+        try (Terminal terminal =
+                TerminalBuilder.builder().system(true).dumb(false).build()) {
+            return terminal.getWidth() > 0 ? terminal.getWidth() : USUAL_WIDTH;
+        } catch (IOException | IllegalStateException e) {
+            return USUAL_WIDTH; // a terminal that does not tell its width
+        }
+    }
+}
