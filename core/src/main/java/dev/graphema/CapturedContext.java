@@ -27,9 +27,7 @@ public final class CapturedContext {
     }
 
     static CapturedContext of(Fields fields, Correlation correlation) {
-        return fields.isEmpty() && correlation == Correlation.NONE
-                ? NOTHING
-                : new CapturedContext(fields, correlation);
+        return fields.isEmpty() && correlation == Correlation.NONE ? NOTHING : new CapturedContext(fields, correlation);
     }
 
     /** Puts the current thread into this context until the scope is closed. */

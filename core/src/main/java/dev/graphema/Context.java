@@ -21,8 +21,8 @@ import java.util.function.Consumer;
  *
  * <p>An event's own field hides one of the context, and an inner scope's one of an outer, where the names are the same.
  *
- * <p>A context belongs to one thread. It is carried to others, together with the correlation, by executors and thread
- * factories that {@link #carry} has wrapped, or by hand with {@link #capture}:
+ * <p>A context belongs to one thread. It is carried to others, together with the correlation, by executors that
+ * {@link #carry(ExecutorService) carry} and thread factories that {@link #carryInto} has wrapped, or by hand with {@link #capture}:
  *
  * <pre>{@code
  * ExecutorService pool = Context.carry(Executors.newFixedThreadPool(8));
@@ -60,7 +60,7 @@ public final class Context {
     }
 
     /** A factory whose threads stand in the context of whoever asks for them. Serves virtual threads, too. */
-    public static ThreadFactory carry(ThreadFactory factory) {
+    public static ThreadFactory carryInto(ThreadFactory factory) {
         return task -> factory.newThread(capture().runnable(task));
     }
 

@@ -45,7 +45,7 @@ public final class Correlation {
     /** Begins a new trace on this thread, until the scope is closed. */
     public static Scope begin() {
         Surroundings here = Surroundings.here();
-        return here.openEdge("correlation", Fields.NONE, started(here));
+        return here.open("correlation", Fields.NONE, started(here));
     }
 
     /**

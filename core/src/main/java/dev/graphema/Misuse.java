@@ -8,8 +8,10 @@ import java.util.concurrent.atomic.AtomicLong;
  */
 enum Misuse {
     NEVER_CLOSED("scope never closed", "close it in a try with resources"),
-    OUT_OF_ORDER("scope closed out of order", "close scopes in the order in which they were opened, the last one first"),
-    OTHER_THREAD("scope closed by another thread", "close it where it was opened; carry context with Context.capture()"),
+    OUT_OF_ORDER(
+            "scope closed out of order", "close scopes in the order in which they were opened, the last one first"),
+    OTHER_THREAD(
+            "scope closed by another thread", "close it where it was opened; carry context with Context.capture()"),
     NEVER_ENDED("operation never ended", "close it in a try with resources");
 
     private final String message;
@@ -26,10 +28,12 @@ enum Misuse {
         long count = times.incrementAndGet();
         if (Long.bitCount(count) == 1) {
             Logger.named("dev.graphema")
-                    .warn(message, f -> f.put("what", what)
-                            .put("thread", Thread.currentThread().getName())
-                            .put("times", count)
-                            .put("remedy", remedy));
+                    .warn(
+                            message,
+                            f -> f.put("what", what)
+                                    .put("thread", Thread.currentThread().getName())
+                                    .put("times", count)
+                                    .put("remedy", remedy));
         }
     }
 }
