@@ -39,7 +39,7 @@ public final class Graphema implements AutoCloseable {
         this.receiver = pipeline::accept;
         this.hook = new Thread(this::close, "graphema-shutdown");
         Runtime.getRuntime().addShutdownHook(hook);
-        tree.connect(receiver, settings.thresholds()::of);
+        tree.connect(receiver, settings);
     }
 
     /**

@@ -1,6 +1,8 @@
 package dev.graphema;
 
 import dev.graphema.event.Level;
+import dev.graphema.settings.Settings;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
@@ -15,6 +17,7 @@ final class LoggerTree {
 
     private final Map<String, Logger> loggers = new ConcurrentHashMap<>();
     private Function<String, Level> thresholds = name -> BeforeStart.THRESHOLD;
+    private volatile List<String> contextOut = List.of();
     private volatile Receiver receiver = new BeforeStart(System.err);
 
     Logger logger(String name) {
@@ -22,14 +25,20 @@ final class LoggerTree {
         return known != null ? known : added(name);
     }
 
+    /** The fields of the context that leave the process. */
+    List<String> contextOut() {
+        return contextOut;
+    }
+
     Receiver receiver() {
         return receiver;
     }
 
     /** From now on the loggers' events go there. */
-    synchronized void connect(Receiver to, Function<String, Level> by) {
+    synchronized void connect(Receiver to, Settings settings) {
         receiver = to;
-        thresholds = by;
+        thresholds = settings.thresholds()::of;
+        contextOut = settings.contextOut();
         loggers.values().forEach(logger -> logger.threshold(thresholds.apply(logger.name())));
     }
 

@@ -66,7 +66,7 @@ public final class Operation implements FieldWriter, Scope {
         correlation = correlation(here, headers);
         scope = headers == null
                 ? here.open(name, Fields.NONE, correlation)
-                : here.openEdge(name, Fields.NONE, correlation);
+                : here.openEdge(name, correlation.outsideFields(), correlation);
         draft = logger.draft(levelOfSuccess, name);
         fields = draft.writer();
     }

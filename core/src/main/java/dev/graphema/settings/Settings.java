@@ -23,6 +23,7 @@ public final class Settings {
     private final String service;
     private final String instance;
     private final Thresholds thresholds;
+    private final List<String> contextOut;
     private final List<String> detectors;
     private final List<SamplingRule> sampling;
     private final Map<String, SinkSettings> sinks;
@@ -32,6 +33,7 @@ public final class Settings {
         service = builder.service;
         instance = builder.instance;
         thresholds = new Thresholds(builder.standardLevel, builder.levels);
+        contextOut = List.copyOf(builder.contextOut);
         detectors = List.copyOf(builder.detectors);
         sampling = List.copyOf(builder.sampling);
         routes = List.copyOf(builder.routes);
@@ -61,6 +63,11 @@ public final class Settings {
         return thresholds;
     }
 
+    /** The fields of the context that leave the process with outgoing calls, as W3C Baggage. */
+    public List<String> contextOut() {
+        return contextOut;
+    }
+
     /** The names of the ready detectors that are on. */
     public List<String> detectors() {
         return detectors;
@@ -86,6 +93,7 @@ public final class Settings {
         private String instance;
         private Level standardLevel = Level.INFO;
         private final Map<String, Level> levels = new LinkedHashMap<>();
+        private List<String> contextOut = List.of();
         private List<String> detectors = List.of("payment-card");
         private final List<SamplingRule> sampling = new ArrayList<>();
         private final Map<String, SinkSettings> sinks = new LinkedHashMap<>();
@@ -112,6 +120,15 @@ public final class Settings {
         /** The threshold of the logger of that dotted name and of all below it. */
         public Builder level(String logger, Level threshold) {
             levels.put(Objects.requireNonNull(logger, "logger"), Objects.requireNonNull(threshold, "threshold"));
+            return this;
+        }
+
+        /**
+         * The fields of the context that leave the process with outgoing calls, as W3C Baggage; none by default. They reach
+         * whoever is called, so none of them should be a secret.
+         */
+        public Builder contextOut(String... fields) {
+            contextOut = List.of(fields);
             return this;
         }
 

@@ -25,6 +25,7 @@ import org.snakeyaml.engine.v2.nodes.Node;
  * service: deck
  * instance: ${HOSTNAME:-deck-1}
  * levels: {default: info, skerry.deck: debug}
+ * context-out: [booking]
  * redaction: {detect: [payment-card]}
  * sampling:
  *   - {when: logger = skerry.gate and level <= info, keep: 1 in 20, together: trace}
@@ -91,6 +92,7 @@ public final class SettingsFile {
         readers.put("service", value -> yaml.scalar(value, "the service's name", settings::service));
         readers.put("instance", value -> yaml.scalar(value, "the instance's name", settings::instance));
         readers.put("levels", this::levels);
+        readers.put("context-out", this::contextOut);
         readers.put("redaction", this::redaction);
         readers.put("sampling", value -> yaml.items(value).forEach(this::samplingRule));
         readers.put("sinks", this::sinks);
@@ -124,6 +126,12 @@ public final class SettingsFile {
 
     private void level(Node node, Consumer<Level> reader) {
         yaml.word(node, "level", LEVELS, Level::text, reader);
+    }
+
+    private void contextOut(Node node) {
+        List<String> fields = new ArrayList<>();
+        yaml.items(node).forEach(item -> yaml.scalar(item, "the name of a field", fields::add));
+        settings.contextOut(fields.toArray(new String[0]));
     }
 
     private void redaction(Node node) {

@@ -32,6 +32,7 @@ class SettingsFileTest {
                 service: deck
                 instance: ${HOSTNAME:-deck-1}
                 levels: {default: warn, skerry.deck: debug, skerry.deck.lanes: off}
+                context-out: [booking, sailing]
                 redaction: {detect: [payment-card]}
                 sampling:
                   - {when: logger = skerry.gate and level <= info, keep: 1 in 20, together: trace}
@@ -49,6 +50,7 @@ class SettingsFileTest {
         assertEquals(Level.WARN, settings.thresholds().of("org.other"));
         assertEquals(Level.DEBUG, settings.thresholds().of("skerry.deck.Plan"));
         assertEquals(Level.OFF, settings.thresholds().of("skerry.deck.lanes"));
+        assertEquals(List.of("booking", "sailing"), settings.contextOut());
         assertEquals(List.of("payment-card"), settings.detectors());
         assertEquals(
                 List.of(
@@ -87,7 +89,7 @@ class SettingsFileTest {
                 mistake(
                         "sinsk: {}",
                         "1:1: unknown key \"sinsk\" in the settings: expected one of service, instance,"
-                                + " levels, redaction, sampling, sinks, routes; did you mean sinks?"),
+                                + " levels, context-out, redaction, sampling, sinks, routes; did you mean sinks?"),
                 mistake("- service", "1:1: expected the settings as a mapping of names to values but found a list"),
                 mistake("service: [a]", "1:10: expected the service's name but found a list"),
                 mistake(
