@@ -114,6 +114,7 @@ public final class Graphema implements AutoCloseable {
      * @return false when that took longer than the limit, or something could not be written
      */
     public boolean close(Duration limit) {
+        tree.tellOpenOperations();
         tree.replace(receiver, new AfterEnd(pipeline, new BeforeStart(System.err)));
         boolean complete = pipeline.close(limit);
         if (Thread.currentThread() != hook) {

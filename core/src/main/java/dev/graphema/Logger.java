@@ -3,6 +3,7 @@ package dev.graphema;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Failure;
 import dev.graphema.event.FieldWriter;
+import dev.graphema.event.Fields;
 import dev.graphema.event.Level;
 import dev.graphema.event.Times;
 import java.util.Objects;
@@ -24,16 +25,16 @@ import java.util.function.UnaryOperator;
  * the consumer or the values do.
  */
 public final class Logger {
-    private final String name;
-    private final LoggerTree tree;
+    private final Source source;
+    private final Fields own;
 
-    /** The severity number that an event needs at least. Volatile, so that a change is seen by all threads soon. */
-    private volatile int threshold;
+    Logger(Source source) {
+        this(source, Fields.NONE);
+    }
 
-    Logger(String name, LoggerTree tree, Level threshold) {
-        this.name = name;
-        this.tree = tree;
-        this.threshold = threshold.severity();
+    private Logger(Source source, Fields own) {
+        this.source = source;
+        this.own = own;
     }
 
     /** The logger that is named after the class. */
@@ -46,13 +47,21 @@ public final class Logger {
         return LoggerTree.SHARED.logger(Objects.requireNonNull(name, "name"));
     }
 
+    /**
+     * A logger of the same name whose events carry these fields besides those of this logger. The fields of the event, the
+     * operation and the context hide those of the logger where names are the same.
+     */
+    public Logger with(Consumer<? super FieldWriter> fields) {
+        return new Logger(source, Fields.union(Fields.of(fields), own));
+    }
+
     public String name() {
-        return name;
+        return source.name();
     }
 
     /** Whether an event of that level would be taken now. */
     public boolean enabled(Level level) {
-        return level.severity() >= threshold && level != Level.OFF;
+        return source.takes(level);
     }
 
     /** The steps inside a method: for whoever follows one request through the code. */
@@ -210,6 +219,14 @@ public final class Logger {
         return new Operation(this, name, Level.INFO, headers);
     }
 
+    /**
+     * Follows a method at trace level: says {@value Operation#ENTER} now and, when it is closed, how it was left. Costs
+     * nothing but the comparison when trace is refused.
+     */
+    public Operation enter(String method) {
+        return enabled(Level.TRACE) ? Operation.entered(this, method) : Operation.NONE;
+    }
+
     /** Does the work as an operation, which takes its outcome from whether the work returns or throws. */
     public <T, E extends Exception> T measure(String name, Operation.Work<T, E> work) throws E {
         try (Operation operation = operation(name)) {
@@ -234,11 +251,11 @@ public final class Logger {
 
     @Override
     public String toString() {
-        return name;
+        return source.name();
     }
 
-    void threshold(Level level) {
-        threshold = level.severity();
+    Source source() {
+        return source;
     }
 
     private void say(Level level, String message, Throwable failure, Consumer<? super FieldWriter> fields) {
@@ -248,21 +265,28 @@ public final class Logger {
             draft.fields(fields);
         }
         here.correlation().mark(draft);
-        send(draft, failure, here);
+        send(draft.time(Times.now()), failure, here);
     }
 
     Draft draft(Level level, String message) {
-        return new Draft().level(level).logger(name).message(message == null ? "" : message);
+        return new Draft()
+                .level(level)
+                .logger(source.name())
+                .message(message == null ? "" : message)
+                .thread(Thread.currentThread().getName());
     }
 
-    /** Completes the draft with time, thread, context and failure, and sends it off. */
+    /** Completes the draft with context, own fields and failure, and sends it off. */
     void send(Draft draft, Throwable failure, Surroundings here) {
-        draft.time(Times.now()).thread(Thread.currentThread().getName());
+        if (source.tellsCaller()) {
+            draft.fields(f -> f.put("caller", Caller.current()));
+        }
         here.addFields(draft);
+        draft.missingFields(own);
         if (failure != null) {
             draft.failure(Failure.of(failure));
             here.record(failure);
         }
-        tree.receiver().accept(draft);
+        source.tree().receiver().accept(draft);
     }
 }

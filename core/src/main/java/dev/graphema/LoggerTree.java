@@ -4,8 +4,10 @@ import dev.graphema.event.Level;
 import dev.graphema.settings.Settings;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
+import java.util.function.Predicate;
 
 /**
  * The loggers that share a receiver, by name. Loggers live as long as the tree and follow it when a runtime is started or
@@ -15,8 +17,13 @@ final class LoggerTree {
     /** That of {@link Logger#of} and {@link Logger#named}. */
     static final LoggerTree SHARED = new LoggerTree();
 
+    /** How many open operations are remembered, to be told of when they are never ended. */
+    private static final int MOST_OPERATIONS = 4096;
+
     private final Map<String, Logger> loggers = new ConcurrentHashMap<>();
+    private final Set<Operation> operations = ConcurrentHashMap.newKeySet();
     private Function<String, Level> thresholds = name -> BeforeStart.THRESHOLD;
+    private Predicate<String> tellsCaller = name -> false;
     private volatile List<String> contextOut = List.of();
     private volatile Receiver receiver = new BeforeStart(System.err);
 
@@ -38,8 +45,12 @@ final class LoggerTree {
     synchronized void connect(Receiver to, Settings settings) {
         receiver = to;
         thresholds = settings.thresholds()::of;
+        tellsCaller = settings::tellsCaller;
         contextOut = settings.contextOut();
-        loggers.values().forEach(logger -> logger.threshold(thresholds.apply(logger.name())));
+        loggers.values().forEach(logger -> {
+            Source source = logger.source();
+            source.set(thresholds.apply(source.name()), tellsCaller.test(source.name()));
+        });
     }
 
     /** When the loggers' events still go to the one receiver, from now on they go to the other. */
@@ -49,8 +60,28 @@ final class LoggerTree {
         }
     }
 
-    // Under the same lock as connect, so that no logger is added with thresholds that have just been replaced.
+    void began(Operation operation) {
+        if (operations.size() < MOST_OPERATIONS) {
+            operations.add(operation);
+        }
+    }
+
+    void ended(Operation operation) {
+        operations.remove(operation);
+    }
+
+    /** Tells of every operation that is still open, and forgets it. */
+    void tellOpenOperations() {
+        for (Operation operation : List.copyOf(operations)) {
+            operations.remove(operation);
+            Misuse.NEVER_ENDED.report(operation.toString());
+        }
+    }
+
+    // Under the same lock as connect, so that no logger is added with settings that have just been replaced.
     private synchronized Logger added(String name) {
-        return loggers.computeIfAbsent(name, missing -> new Logger(missing, this, thresholds.apply(missing)));
+        return loggers.computeIfAbsent(
+                name,
+                missing -> new Logger(new Source(missing, this, thresholds.apply(missing), tellsCaller.test(missing))));
     }
 }

@@ -2,8 +2,8 @@ package dev.graphema;
 
 import dev.graphema.event.Draft;
 import dev.graphema.event.FieldWriter;
-import dev.graphema.event.Fields;
 import dev.graphema.event.Level;
+import dev.graphema.event.Times;
 import java.time.Duration;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
@@ -47,7 +47,14 @@ public final class Operation implements FieldWriter, Scope {
         void run() throws E;
     }
 
+    /** What stands in for an operation where there is none: it takes everything and says nothing. */
+    public static final Operation NONE = new Operation();
+
+    /** The message with which {@link Logger#enter} begins. */
+    static final String ENTER = "enter";
+
     private final Logger logger;
+    private final String name;
     private final Correlation correlation;
     private final Scope scope;
     private final Draft draft;
@@ -58,17 +65,41 @@ public final class Operation implements FieldWriter, Scope {
     private boolean succeeded;
     private boolean closed;
     private Throwable failure;
+    private CapturedContext context;
+
+    private Operation() {
+        logger = null;
+        name = "none";
+        correlation = Correlation.NONE;
+        scope = null;
+        draft = new Draft();
+        fields = draft.writer();
+        levelOfSuccess = Level.TRACE;
+        closed = true;
+        draft.finish(); // from now on, the writer ignores everything
+    }
 
     Operation(Logger logger, String name, Level levelOfSuccess, UnaryOperator<String> headers) {
         Surroundings here = Surroundings.here();
         this.logger = logger;
+        this.name = name;
         this.levelOfSuccess = levelOfSuccess;
         correlation = correlation(here, headers);
-        scope = headers == null
-                ? here.open(name, Fields.NONE, correlation)
-                : here.openEdge(name, correlation.outsideFields(), correlation);
+        scope = headers == null ? here.open(this) : here.openEdge(this);
         draft = logger.draft(levelOfSuccess, name);
         fields = draft.writer();
+        logger.source().tree().began(this);
+    }
+
+    static Operation entered(Logger logger, String method) {
+        Operation operation = new Operation(logger, method, Level.TRACE, null);
+        logger.trace(ENTER, f -> f.put("method", method));
+        return operation;
+    }
+
+    /** The innermost operation that this thread is in, to put fields into it from code below; {@link #NONE} without one. */
+    public static Operation current() {
+        return Surroundings.here().operation();
     }
 
     private Correlation correlation(Surroundings here, UnaryOperator<String> headers) {
@@ -86,7 +117,7 @@ public final class Operation implements FieldWriter, Scope {
         succeeded = true;
     }
 
-    /** Says that the work failed, and why. */
+    /** Says that the work failed, and why; null when there is no throwable to tell it. */
     public void fail(Throwable cause) {
         succeeded = false;
         failure = cause;
@@ -97,22 +128,53 @@ public final class Operation implements FieldWriter, Scope {
         return correlation;
     }
 
+    /**
+     * Takes the operation off this thread without ending it, for work that goes on elsewhere: {@link #close} may then be
+     * called by any other thread, once, and tells of the operation with the context of this moment.
+     *
+     * @return this
+     */
+    public Operation detach() {
+        if (!closed && context == null) {
+            context = Context.capture();
+            scope.close();
+        }
+        return this;
+    }
+
     @Override
     public void close() {
         if (closed) {
             return;
         }
         closed = true;
-        scope.close();
+        logger.source().tree().ended(this);
+        if (context != null) {
+            try (Scope elsewhere = context.open()) {
+                tell();
+            }
+        } else {
+            scope.close();
+            tell();
+        }
+    }
+
+    private void tell() {
         Surroundings here = Surroundings.here();
         boolean tellsFailure = failure != null && !here.isRecorded(failure);
         Level level = succeeded ? levelOfSuccess : failure == null || tellsFailure ? Level.ERROR : Level.WARN;
         if (logger.enabled(level)) {
             fields.put(ELAPSED, (Object) Duration.ofNanos(System.nanoTime() - startNanos));
             fields.put(OUTCOME, succeeded ? SUCCESS : FAILURE);
-            correlation.mark(draft.level(level));
+            correlation.mark(draft.level(level).time(Times.now()));
             logger.send(draft, tellsFailure ? failure : null, here);
         }
+    }
+
+    /** The operation's name and its logger's. */
+    @Override
+    public String toString() {
+        return logger == null ? name : name + " of " + logger.name();
     }
 
     @Override

@@ -40,12 +40,35 @@ final class Surroundings {
 
     /** Opens a scope within those that are open. */
     Scope open(String name, Fields fields, Correlation correlation) {
-        return push(name, fields, correlation, false);
+        return push(new Frame(this, seen(), name, fields, correlation, Operation.NONE, false));
     }
 
     /** Opens a scope within which nothing of those that are open is seen. */
     Scope openEdge(String name, Fields fields, Correlation correlation) {
-        return push(name, fields, correlation, true);
+        return push(new Frame(this, seen(), name, fields, correlation, Operation.NONE, true));
+    }
+
+    /** Opens the scope of an operation within those that are open. */
+    Scope open(Operation operation) {
+        return push(
+                new Frame(this, seen(), operation.toString(), Fields.NONE, operation.correlation(), operation, false));
+    }
+
+    /** Opens the scope of an operation that another process has asked for: an edge, with the fields that came along. */
+    Scope openEdge(Operation operation) {
+        Correlation correlation = operation.correlation();
+        return push(new Frame(
+                this, seen(), operation.toString(), correlation.outsideFields(), correlation, operation, true));
+    }
+
+    /** The innermost operation. */
+    Operation operation() {
+        for (Frame frame = seen(); frame != null; frame = frame.next()) {
+            if (frame.operation != Operation.NONE && !frame.closed) {
+                return frame.operation;
+            }
+        }
+        return Operation.NONE;
     }
 
     Correlation correlation() {
@@ -114,9 +137,9 @@ final class Surroundings {
         return false;
     }
 
-    private Scope push(String name, Fields fields, Correlation correlation, boolean edge) {
-        top = new Frame(this, seen(), name, fields, correlation, edge);
-        return top;
+    private Scope push(Frame frame) {
+        top = frame;
+        return frame;
     }
 
     /** The innermost open scope, or null. */
@@ -128,18 +151,21 @@ final class Surroundings {
     }
 
     private void closed(Frame frame) {
-        if (frame.edge) {
-            while (top != null && top != frame) {
-                if (!top.closed) {
-                    top.closed = true;
-                    Misuse.NEVER_CLOSED.report(top.name());
-                }
-                top = top.below;
+        // A report is an event like any other and looks at the open scopes, so these have to be right before it is
+        // made.
+        boolean inOrder = top == frame || frame.edge;
+        List<Frame> left = new ArrayList<>();
+        for (Frame above = top; frame.edge && above != null && above != frame; above = above.below) {
+            if (!above.closed) {
+                above.closed = true;
+                left.add(above);
             }
-        } else if (top != frame) {
-            Misuse.OUT_OF_ORDER.report(frame.name());
         }
         seen();
+        left.forEach(above -> Misuse.NEVER_CLOSED.report(above.name()));
+        if (!inOrder) {
+            Misuse.OUT_OF_ORDER.report(frame.name());
+        }
     }
 
     private static final class Frame implements Scope {
@@ -148,17 +174,26 @@ final class Surroundings {
         private final String name;
         private final Fields fields;
         private final Correlation correlation;
+        private final Operation operation;
         private final boolean edge;
 
         // Volatile, since another thread may close the scope; the owner then drops it when it next looks.
         private volatile boolean closed;
 
-        Frame(Surroundings owner, Frame below, String name, Fields fields, Correlation correlation, boolean edge) {
+        Frame(
+                Surroundings owner,
+                Frame below,
+                String name,
+                Fields fields,
+                Correlation correlation,
+                Operation operation,
+                boolean edge) {
             this.owner = owner;
             this.below = below;
             this.name = name;
             this.fields = fields;
             this.correlation = correlation;
+            this.operation = operation;
             this.edge = edge;
         }
 

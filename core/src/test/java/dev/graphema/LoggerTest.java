@@ -173,4 +173,50 @@ class LoggerTest {
             assertNotNull(runtime.logger("skerry").toString());
         }
     }
+
+    @Test
+    void aLoggerWithFieldsOfItsOwnPutsThemBehindAllOthers() {
+        try (TestRuntime runtime = TestRuntime.start()) {
+            Logger log =
+                    runtime.logger("skerry.deck").with(f -> f.put("deck", 4).put("lane", "logger"));
+            Logger refined = log.with(f -> f.put("deck", 5));
+            try (Scope scope = Context.open(f -> f.put("lane", "context"))) {
+                log.info("one", f -> f.put("own", 1));
+                refined.info("two", f -> f.put("lane", "own"));
+            }
+
+            assertEquals(
+                    "{own=1, lane=context, deck=4}",
+                    runtime.events().get(0).fields().toString());
+            assertEquals("{lane=own, deck=5}", runtime.events().get(1).fields().toString());
+            assertEquals("skerry.deck", refined.name());
+        }
+    }
+
+    @Test
+    void theCallerIsToldOnlyForTheLoggersThatTheSettingsName() {
+        try (TestRuntime runtime = TestRuntime.start(settings -> settings.caller("skerry.deck"))) {
+            runtime.logger("skerry.deck.Lanes").info("here");
+            runtime.logger("skerry.decks").info("not here");
+            runtime.logger("skerry.deck").measure("work", () -> {});
+
+            String caller = (String) runtime.events().get(0).fields().get("caller");
+            assertTrue(caller.startsWith("org.junit") || caller.startsWith("java"), caller);
+            assertFalse(runtime.events().get(1).fields().has("caller"));
+            assertTrue(runtime.events().get(2).fields().has("caller"));
+        }
+    }
+
+    @Test
+    void theValueOfASensitiveKeyIsNotEvenCaptured() {
+        Key<Object> mail = Key.of("passenger.email", Object.class).sensitive("mail");
+        Object value = mock(Object.class);
+        try (TestRuntime runtime = TestRuntime.start(settings -> settings.detect())) {
+            runtime.logger("skerry").info("m", f -> f.put(mail, value).group("g", g -> g.put(mail, null)));
+
+            assertEquals("[redacted mail]", runtime.single().fields().get("passenger.email"));
+            assertEquals(null, runtime.single().fields().get("g.passenger.email"));
+            assertEquals("mail", mail.sensitivity());
+        }
+    }
 }

@@ -162,4 +162,82 @@ class OperationTest {
 
         assertEquals(false, runtime.single().fields().has("late"));
     }
+
+    @Test
+    void codeBelowCanPutFieldsIntoTheOperationAroundIt() {
+        assertSame(Operation.NONE, Operation.current());
+        try (Operation operation = log.operation("request")) {
+            try (Scope scope = Context.open(f -> f.put("x", 1))) {
+                Operation.current().put("booking", "B0047113");
+            }
+            operation.succeed();
+        }
+
+        assertEquals("B0047113", runtime.single().fields().get("booking"));
+    }
+
+    @Test
+    void aDetachedOperationIsEndedByAnotherThreadWithTheContextItLeft() throws InterruptedException {
+        Operation operation;
+        try (Scope scope = Context.open(f -> f.put("booking", "B0047113"))) {
+            operation = log.operation("request").detach();
+        }
+        assertSame(Correlation.NONE, Correlation.current());
+        Thread other = new Thread(() -> {
+            operation.put("status", 200).put("late", true);
+            operation.succeed();
+            operation.close();
+        });
+        other.start();
+        other.join();
+
+        assertEquals("B0047113", runtime.single().fields().get("booking"));
+        assertEquals(200L, runtime.single().fields().get("status"));
+        assertEquals(operation.correlation().span(), runtime.single().span());
+    }
+
+    @Test
+    void anOperationThatIsNeverEndedIsToldWhenTheRuntimeEnds() throws InterruptedException {
+        try (TestRuntime shared = TestRuntime.shared()) {
+            Thread thread = new Thread(() -> Logger.named("skerry.gate").operation("forgotten"));
+            thread.start();
+            thread.join();
+            shared.graphema().close();
+
+            assertEquals(
+                    List.of("forgotten of skerry.gate"),
+                    shared.written().stream()
+                            .filter(event -> event.message().equals("operation never ended"))
+                            .map(event -> event.fields().get("what"))
+                            .toList());
+        }
+    }
+
+    @Test
+    void enteringAndLeavingIsToldAtTraceAndNothingOtherwise() {
+        assertSame(Operation.NONE, log.enter("reserve"));
+        try (TestRuntime tracing = TestRuntime.start(settings -> settings.level(Level.TRACE));
+                Operation operation = tracing.logger("skerry").enter("reserve")) {
+            operation.succeed();
+            operation.close();
+            List<Event> events = tracing.events();
+
+            assertEquals(
+                    List.of("enter", "reserve"),
+                    events.stream().map(Event::message).toList());
+            assertEquals("reserve", events.get(0).fields().get("method"));
+            assertEquals(
+                    List.of(Level.TRACE, Level.TRACE),
+                    events.stream().map(Event::level).toList());
+        }
+    }
+
+    @Test
+    void theOperationThatStandsInForNoneTakesEverythingAndSaysNothing() {
+        Operation.NONE.put("x", 1).group("g", g -> g.put("y", 2));
+        Operation.NONE.succeed();
+        Operation.NONE.detach().close();
+
+        assertEquals(List.of(), runtime.events());
+    }
 }

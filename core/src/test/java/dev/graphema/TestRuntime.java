@@ -34,8 +34,15 @@ final class TestRuntime implements AutoCloseable {
 
     /** One that takes the events of the loggers in static fields. */
     static TestRuntime shared() {
+        return shared(settings -> {});
+    }
+
+    static TestRuntime shared(Consumer<Settings.Builder> settings) {
         MemorySink sink = new MemorySink();
-        return new TestRuntime(sink, Graphema.build(builder -> builder.sink("memory", sink)));
+        return new TestRuntime(sink, Graphema.build(builder -> {
+            builder.sink("memory", sink);
+            settings.accept(builder);
+        }));
     }
 
     Logger logger(String name) {
@@ -49,6 +56,11 @@ final class TestRuntime implements AutoCloseable {
     /** What was said so far. */
     List<Event> events() {
         assertTrue(graphema.flush(Duration.ofSeconds(30)));
+        return sink.events();
+    }
+
+    /** What was written so far; all of it once the runtime is closed. */
+    List<Event> written() {
         return sink.events();
     }
 

@@ -22,7 +22,9 @@ public enum Attribute {
     /** How many events this one stands for after sampling; 1 when nothing was thinned. */
     WEIGHT,
     FAILURE_TYPE,
-    FAILURE_MESSAGE;
+    FAILURE_MESSAGE,
+    /** See {@link Failure#fingerprint}. */
+    FAILURE_FINGERPRINT;
 
     private final String text = name().toLowerCase(Locale.ROOT).replace('_', '.');
 

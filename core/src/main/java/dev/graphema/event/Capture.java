@@ -46,7 +46,7 @@ final class Capture {
         if (value == null) {
             to.add(name, Kind.NOTHING, 0, null);
         } else if (value instanceof CharSequence || value instanceof Character) {
-            text(name, value.toString());
+            text(name, TextOf.of(value));
         } else if (value instanceof Number number) {
             number(name, number);
         } else if (value instanceof Boolean truth) {
@@ -67,6 +67,8 @@ final class Capture {
             value(name, optional.isPresent() ? optional.getAsLong() : null);
         } else if (value instanceof OptionalDouble optional) {
             value(name, optional.isPresent() ? optional.getAsDouble() : null);
+        } else if (value instanceof Throwable throwable) {
+            throwable(name, Failure.of(throwable));
         } else if (value instanceof java.nio.file.Path) {
             text(name, value.toString()); // a path is an iterable of paths
         } else {
@@ -92,7 +94,7 @@ final class Capture {
             }
         } else {
             // Atomic numbers, adders and the caller's own subclasses, which could change or lie later.
-            String text = number.toString();
+            String text = TextOf.of(number);
             try {
                 number(
                         name,
@@ -124,7 +126,7 @@ final class Capture {
                 open.removeLast();
             }
         } else {
-            text(name, String.valueOf(value));
+            text(name, TextOf.of(value));
         }
     }
 
@@ -135,7 +137,7 @@ final class Capture {
                     if (to.isFull()) {
                         return;
                     }
-                    value(to.bounded(String.valueOf(entry.getKey())), entry.getValue());
+                    value(to.bounded(TextOf.of(entry.getKey())), entry.getValue());
                 }
             });
         } else if (value instanceof Iterable<?> items) {
@@ -161,6 +163,16 @@ final class Capture {
                 }
             });
         }
+    }
+
+    private void throwable(String name, Failure failure) {
+        to.tree(name, Kind.GROUP, () -> {
+            text("type", failure.type());
+            text("message", failure.message());
+            if (failure.cause() != null) {
+                throwable("cause", failure.cause());
+            }
+        });
     }
 
     private void component(Record record, RecordComponent component) {

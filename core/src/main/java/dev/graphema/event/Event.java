@@ -118,6 +118,7 @@ public final class Event implements Subject {
             case WEIGHT -> test.integer(weight);
             case FAILURE_TYPE -> failureType(failure, test);
             case FAILURE_MESSAGE -> failureMessage(failure, test);
+            case FAILURE_FINGERPRINT -> failure != null && test.text(failure.fingerprint());
         };
     }
 

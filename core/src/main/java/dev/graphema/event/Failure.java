@@ -51,6 +51,14 @@ public record Failure(
         return failure;
     }
 
+    /**
+     * The same for all failures of this kind at this place in the code, whatever their messages and line numbers: 16
+     * hexadecimal digits.
+     */
+    public String fingerprint() {
+        return Fingerprint.of(this);
+    }
+
     /** Whether the type or message of this failure, of a cause or of a suppressed one passes. */
     public boolean anyText(Predicate<String> test) {
         if (test.test(type) || message != null && test.test(message) || cause != null && cause.anyText(test)) {

@@ -38,8 +38,11 @@ public interface FieldWriter {
      */
     FieldWriter put(String name, Object value);
 
+    /** As {@link #put(String, Object)}; the value of a {@link Key#sensitive} key is not captured. */
     default <T> FieldWriter put(Key<T> key, T value) {
-        return put(key.name(), (Object) value);
+        return key.sensitivity() == null || value == null
+                ? put(key.name(), (Object) value)
+                : put(key.name(), "[redacted " + key.sensitivity() + "]");
     }
 
     /** Puts a group: fields that are kept apart from others of the same name. */

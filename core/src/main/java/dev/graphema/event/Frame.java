@@ -9,7 +9,7 @@ package dev.graphema.event;
  * @param line the line in that file; negative when it is not known, -2 for native code
  */
 public record Frame(String type, String method, String file, int line) {
-    static Frame of(StackTraceElement element) {
+    public static Frame of(StackTraceElement element) {
         return new Frame(
                 element.getClassName(), element.getMethodName(), element.getFileName(), element.getLineNumber());
     }

@@ -19,13 +19,15 @@ import java.util.Objects;
 public final class Key<T> {
     private final String name;
     private final Class<T> type;
+    private final String sensitivity;
 
-    private Key(String name, Class<T> type) {
+    private Key(String name, Class<T> type, String sensitivity) {
         if (name.isBlank()) {
             throw new IllegalArgumentException("a key's name is empty; expected a word such as lane");
         }
         this.name = name;
         this.type = type;
+        this.sensitivity = sensitivity;
     }
 
     public static Key<String> text(String name) {
@@ -58,7 +60,22 @@ public final class Key<T> {
 
     /** A key for values of any other type; they are captured as {@link FieldWriter#put(String, Object)} says. */
     public static <T> Key<T> of(String name, Class<T> type) {
-        return new Key<>(Objects.requireNonNull(name, "name"), Objects.requireNonNull(type, "type"));
+        return new Key<>(Objects.requireNonNull(name, "name"), Objects.requireNonNull(type, "type"), null);
+    }
+
+    /**
+     * The same key for values that must not be seen: in their place, events say {@code [redacted mail]}, or whatever they are
+     * called here. The values are not even captured.
+     *
+     * @param kind what kind of secret it is, for example {@code mail}
+     */
+    public Key<T> sensitive(String kind) {
+        return new Key<>(name, type, Objects.requireNonNull(kind, "kind"));
+    }
+
+    /** What kind of secret the values are, or null when they are none. */
+    public String sensitivity() {
+        return sensitivity;
     }
 
     public String name() {

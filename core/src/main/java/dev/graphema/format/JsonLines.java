@@ -17,7 +17,7 @@ import java.time.Instant;
  * {"time":"2026-05-15T06:31:02.123456789Z","level":"error","service":"deck","instance":"deck-2",
  *  "logger":"skerry.deck.Lanes","message":"lane not free","trace":"4bf9…","span":"00f0…","parent":"b7ad…",
  *  "thread":"deck-3","sequence":812,"weight":20,"fields":{"lane":"A3","waited":"PT0.25S"},
- *  "failure":{"type":"…","message":"…","frames":["…"],"shared":3,"omitted":9,"cause":{…},"suppressed":[{…}]}}
+ *  "fingerprint":"91c0…","failure":{"type":"…","message":"…","frames":["…"],"shared":3,"omitted":9,"cause":{…},"suppressed":[{…}]}}
  * }</pre>
  *
  * <p>What an event does not have is left out; the weight, too, when it is 1. Times are RFC 3339 in UTC, durations ISO
@@ -56,7 +56,7 @@ public final class JsonLines implements Format {
             fieldsAsJson.write(event.fields(), to);
         }
         if (event.failure() != null) {
-            to.ascii(",\"failure\":");
+            to.ascii(",\"fingerprint\":\"").ascii(event.failure().fingerprint()).ascii("\",\"failure\":");
             failure(event.failure(), to);
         }
         to.ascii("}\n");

@@ -75,8 +75,7 @@ final class Delivery implements Runnable {
         this.longestWaitNanos = longestWait.toNanos();
         this.lossEvent = lossEvent;
         this.reporter = reporter;
-        this.thread = new Thread(this, "graphema-" + name);
-        this.thread.setDaemon(true);
+        this.thread = new SinkThread(this, "graphema-" + name);
     }
 
     void start() {
@@ -288,5 +287,13 @@ final class Delivery implements Runnable {
             LockSupport.parkNanos(LOOK_AGAIN_NANOS / 5);
         }
         return true;
+    }
+
+    /** The kind of thread that serves a sink. */
+    static final class SinkThread extends Thread {
+        private SinkThread(Delivery delivery, String name) {
+            super(delivery, name);
+            setDaemon(true);
+        }
     }
 }

@@ -144,6 +144,11 @@ public final class Pipeline {
         return all;
     }
 
+    /** Whether the thread is one that writes to a sink. */
+    public static boolean isSinkThread(Thread thread) {
+        return thread instanceof Delivery.SinkThread;
+    }
+
     /** How many events were accepted so far. */
     public long accepted() {
         return sequence.get();

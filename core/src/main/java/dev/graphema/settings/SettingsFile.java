@@ -92,7 +92,8 @@ public final class SettingsFile {
         readers.put("service", value -> yaml.scalar(value, "the service's name", settings::service));
         readers.put("instance", value -> yaml.scalar(value, "the instance's name", settings::instance));
         readers.put("levels", this::levels);
-        readers.put("context-out", this::contextOut);
+        readers.put("caller", value -> settings.caller(names(value, "the name of a logger")));
+        readers.put("context-out", value -> settings.contextOut(names(value, "the name of a field")));
         readers.put("redaction", this::redaction);
         readers.put("sampling", value -> yaml.items(value).forEach(this::samplingRule));
         readers.put("sinks", this::sinks);
@@ -128,10 +129,10 @@ public final class SettingsFile {
         yaml.word(node, "level", LEVELS, Level::text, reader);
     }
 
-    private void contextOut(Node node) {
-        List<String> fields = new ArrayList<>();
-        yaml.items(node).forEach(item -> yaml.scalar(item, "the name of a field", fields::add));
-        settings.contextOut(fields.toArray(new String[0]));
+    private String[] names(Node node, String what) {
+        List<String> names = new ArrayList<>();
+        yaml.items(node).forEach(item -> yaml.scalar(item, what, names::add));
+        return names.toArray(new String[0]);
     }
 
     private void redaction(Node node) {

@@ -203,4 +203,48 @@ class CaptureTest {
     private static Object captured(Object value) {
         return Fields.of(f -> f.put("value", value)).get("value");
     }
+
+    @Test
+    void anObjectThatNeverAnswersCostsOnlyItsOwnFieldAndIsNotAskedForEver() {
+        AtomicInteger asked = new AtomicInteger();
+        class Silent {
+            @Override
+            public String toString() {
+                asked.incrementAndGet();
+                while (true) {
+                    java.util.concurrent.locks.LockSupport.park();
+                }
+            }
+        }
+        for (int i = 0; i < 6; i++) {
+            Fields fields = Fields.of(
+                    f -> f.put("before", 1).put("silent", new Silent()).put("after", 2));
+            assertEquals("(failed: toString did not end within 100 ms)", fields.get("silent"));
+            assertEquals(2L, fields.get("after"));
+        }
+        assertEquals(3, asked.get());
+    }
+
+    @Test
+    void anObjectWhoseLockTheCallerHoldsAnswersAllTheSame() {
+        class Guarded {
+            @Override
+            public synchronized String toString() {
+                return "guarded";
+            }
+        }
+        Guarded guarded = new Guarded();
+        synchronized (guarded) {
+            assertEquals("guarded", captured(guarded));
+        }
+    }
+
+    @Test
+    void aThrowableIsAGroup() {
+        Object captured = captured(new IllegalStateException("refused", new java.io.IOException()));
+
+        assertEquals(
+                "{type=java.lang.IllegalStateException, message=refused, cause={type=java.io.IOException, message=null}}",
+                captured.toString());
+    }
 }

@@ -113,4 +113,30 @@ class FailureTest {
     private static Exception thrownBelow() {
         return new IOException("below");
     }
+
+    @Test
+    void theFingerprintIsTheSameForOtherMessagesAndLines() {
+        assertEquals(
+                failure("lane A1", 42, "$Proxy7", "lambda$take$0"),
+                failure("lane B2", 43, "$Proxy12", "lambda$take$1"));
+        assertEquals(
+                failure("x", 1, "skerry.Lanes$$Lambda/0x0000000800c8", "run"),
+                failure("x", 1, "skerry.Lanes$$Lambda/0x00007f12a", "run"));
+    }
+
+    @Test
+    void theFingerprintDiffersForAnotherTypeOrPlace() {
+        String one = Failure.of(new IllegalStateException("x")).fingerprint();
+
+        assertTrue(!one.equals(
+                Failure.of(new IllegalStateException("x", new IOException())).fingerprint()));
+        assertTrue(!one.equals(Failure.of(thrownBelow()).fingerprint()));
+        assertTrue(!failure("x", 1, "skerry.Lanes", "take").equals(failure("x", 1, "skerry.Lanes", "give")));
+        assertEquals(16, one.length());
+    }
+
+    private static String failure(String message, int line, String type, String method) {
+        List<Frame> frames = List.of(new Frame(type, method, "Lanes.java", line));
+        return new Failure("skerry.LaneTimeout", message, frames, 0, 0, null, List.of()).fingerprint();
+    }
 }

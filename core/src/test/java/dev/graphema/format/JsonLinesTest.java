@@ -87,10 +87,11 @@ class JsonLinesTest {
     void aFailureIsStructure() throws Exception {
         Exception problem = new IllegalStateException("refused", new java.io.IOException("reset"));
         problem.addSuppressed(new RuntimeException());
-        JsonNode failure = reader.readTree(
-                        written(draft().failure(Failure.of(problem)).finish()))
-                .get("failure");
+        JsonNode line =
+                reader.readTree(written(draft().failure(Failure.of(problem)).finish()));
+        JsonNode failure = line.get("failure");
 
+        assertEquals(16, line.get("fingerprint").textValue().length());
         assertEquals("java.lang.IllegalStateException", failure.get("type").textValue());
         assertEquals("refused", failure.get("message").textValue());
         assertTrue(failure.get("frames").get(0).textValue().startsWith(JsonLinesTest.class.getName() + ".aFailure"));

@@ -89,7 +89,7 @@ class SettingsFileTest {
                 mistake(
                         "sinsk: {}",
                         "1:1: unknown key \"sinsk\" in the settings: expected one of service, instance,"
-                                + " levels, context-out, redaction, sampling, sinks, routes; did you mean sinks?"),
+                                + " levels, caller, context-out, redaction, sampling, sinks, routes; did you mean sinks?"),
                 mistake("- service", "1:1: expected the settings as a mapping of names to values but found a list"),
                 mistake("service: [a]", "1:10: expected the service's name but found a list"),
                 mistake(

@@ -90,6 +90,7 @@ final class EventReader {
             case "trace" -> trace = TraceId.parse(json.getText());
             case "span" -> span = SpanId.parse(json.getText());
             case "parent" -> parent = SpanId.parse(json.getText());
+            case "fingerprint" -> json.skipChildren(); // follows from the failure
             case "sequence#" -> draft.sequence(json.getLongValue());
             case "weight#" -> draft.weight(json.getLongValue());
             default -> structure(name, json);
