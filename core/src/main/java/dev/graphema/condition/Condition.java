@@ -44,6 +44,11 @@ public final class Condition {
         return new Condition(new Parser(text, zone).parse());
     }
 
+    /** The condition that the tree says. */
+    public static Condition of(Expression expression) {
+        return new Condition(expression);
+    }
+
     public boolean matches(Subject subject) {
         return matcher.matches(subject);
     }

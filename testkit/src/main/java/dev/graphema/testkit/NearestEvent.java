@@ -1,0 +1,56 @@
+package dev.graphema.testkit;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.condition.Expression;
+import dev.graphema.event.Event;
+import dev.graphema.format.Columns;
+import dev.graphema.format.Paint;
+import dev.graphema.format.Utf8Buffer;
+import java.time.ZoneId;
+import java.util.List;
+import java.util.stream.Collectors;
+
+/** Tells which event comes nearest to a condition that none meets. */
+final class NearestEvent {
+    private static final int MOST_LISTED = 10;
+
+    private NearestEvent() {}
+
+    /** The event that meets most of the condition's parts, shown as on a screen, and the parts that it does not meet. */
+    static String to(Condition condition, List<Event> events) {
+        if (events.isEmpty()) {
+            return "nothing was said at all";
+        }
+        List<Condition> parts = parts(condition.expression());
+        Event nearest = events.get(0);
+        for (Event event : events) {
+            if (unmet(parts, event).size() < unmet(parts, nearest).size()) {
+                nearest = event;
+            }
+        }
+        String unmet = unmet(parts, nearest).stream().map(Condition::toString).collect(Collectors.joining(", "));
+        return "the nearest of " + events.size() + " events is\n" + shown(nearest) + "which does not meet: " + unmet;
+    }
+
+    /** The events as on a screen, not too many of them. */
+    static String listed(List<Event> events) {
+        String shown =
+                events.stream().limit(MOST_LISTED).map(NearestEvent::shown).collect(Collectors.joining());
+        return events.size() <= MOST_LISTED ? shown : shown + "and " + (events.size() - MOST_LISTED) + " more";
+    }
+
+    private static List<Condition> parts(Expression expression) {
+        List<Expression> parts = expression instanceof Expression.And and ? and.parts() : List.of(expression);
+        return parts.stream().map(Condition::of).toList();
+    }
+
+    private static List<Condition> unmet(List<Condition> parts, Event event) {
+        return parts.stream().filter(part -> !part.matches(event)).toList();
+    }
+
+    private static String shown(Event event) {
+        Utf8Buffer buffer = new Utf8Buffer(256);
+        Columns.of(ZoneId.systemDefault(), 0, Paint.NONE).write(event, buffer);
+        return "  " + buffer;
+    }
+}

@@ -1,0 +1,61 @@
+package dev.graphema.testkit;
+
+import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.junit.platform.engine.discovery.DiscoverySelectors.selectClass;
+
+import dev.graphema.Context;
+import dev.graphema.Logger;
+import dev.graphema.Scope;
+import org.junit.jupiter.api.MethodOrderer;
+import org.junit.jupiter.api.Order;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestMethodOrder;
+import org.junit.platform.testkit.engine.EngineTestKit;
+import org.junit.platform.testkit.engine.Events;
+
+class CaptureEventsTest {
+    @Test
+    void eachTestSeesItsOwnEventsAndScopesLeftOpenFailIt() {
+        Events tests = EngineTestKit.engine("junit-jupiter")
+                .selectors(selectClass(Example.class))
+                .execute()
+                .testEvents();
+
+        tests.assertStatistics(statistics -> statistics.succeeded(2).failed(1));
+        assertTrue(tests.failed().stream()
+                .allMatch(failed -> failed.getPayload()
+                        .orElseThrow()
+                        .toString()
+                        .contains("the test left scopes open: context of [booking]")));
+    }
+
+    /** Run by the test above alone: its name tells the build's own search for tests nothing. */
+    @CaptureEvents
+    @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
+    static final class Example {
+        private static final Logger log = Logger.of(Example.class);
+        private static Scope leak;
+
+        @Test
+        @Order(1)
+        void one(EventCapture events) {
+            log.debug("one");
+            events.assertSaid(1, "");
+        }
+
+        @Test
+        @Order(2)
+        void leavesAScopeOpen() {
+            leak = Context.open(f -> f.put("booking", 1));
+        }
+
+        @Test
+        @Order(3)
+        void two(EventCapture events) {
+            leak.close();
+            log.info("two");
+            events.assertSaid(1, "message = two");
+            events.assertSaid(1, "");
+        }
+    }
+}
