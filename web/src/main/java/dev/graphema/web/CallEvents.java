@@ -8,6 +8,8 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.util.Objects;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CompletionException;
 
 /**
  * Says an event for each call that is made through a {@link HttpClient}, and sends the correlation along, so that the other
@@ -31,22 +33,56 @@ public final class CallEvents {
     /** As {@link HttpClient#send}. */
     public <T> HttpResponse<T> send(HttpRequest request, HttpResponse.BodyHandler<T> body)
             throws IOException, InterruptedException {
-        try (Operation operation = log.operation(NAME)) {
-            operation
-                    .put("method", request.method())
-                    .put("host", host(request.uri()))
-                    .put("path", request.uri().getPath());
+        try (Operation operation = begin(request)) {
             try {
                 HttpResponse<T> response = client.send(correlated(request, operation), body);
-                operation.put("status", response.statusCode());
-                if (response.statusCode() < 500) {
-                    operation.succeed();
-                }
+                answered(operation, response);
                 return response;
             } catch (Throwable e) {
                 operation.fail(e);
                 throw e;
             }
+        }
+    }
+
+    /** As {@link HttpClient#sendAsync}; the event is said when the answer is there, before the future's next steps. */
+    public <T> CompletableFuture<HttpResponse<T>> sendAsync(HttpRequest request, HttpResponse.BodyHandler<T> body) {
+        Operation operation = begin(request);
+        CompletableFuture<HttpResponse<T>> answer;
+        try {
+            answer = client.sendAsync(correlated(request, operation), body);
+        } catch (Throwable e) {
+            operation.fail(e);
+            operation.close();
+            throw e;
+        }
+        operation.detach();
+        return answer.whenComplete((response, problem) -> {
+            if (problem == null) {
+                answered(operation, response);
+            } else {
+                operation.fail(
+                        problem instanceof CompletionException && problem.getCause() != null
+                                ? problem.getCause()
+                                : problem);
+            }
+            operation.close();
+        });
+    }
+
+    private Operation begin(HttpRequest request) {
+        Operation operation = log.operation(NAME);
+        operation
+                .put("method", request.method())
+                .put("host", host(request.uri()))
+                .put("path", request.uri().getPath());
+        return operation;
+    }
+
+    private static void answered(Operation operation, HttpResponse<?> response) {
+        operation.put("status", response.statusCode());
+        if (response.statusCode() < 500) {
+            operation.succeed();
         }
     }
 

@@ -13,12 +13,10 @@ import com.sun.net.httpserver.HttpExchange;
 import com.sun.net.httpserver.HttpHandler;
 import com.sun.net.httpserver.HttpServer;
 import dev.graphema.Correlation;
-import dev.graphema.Graphema;
 import dev.graphema.Logger;
 import dev.graphema.Operation;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
-import dev.graphema.sink.MemorySink;
 import java.io.IOException;
 import java.net.ConnectException;
 import java.net.InetAddress;
@@ -27,7 +25,6 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.time.Duration;
 import java.util.List;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -37,10 +34,10 @@ import org.junit.jupiter.api.Test;
 class HttpEventsTest {
     private static final String CALLER = "00-4bf92f3577b34da6a3ce929d0e0e4736-00f067aa0ba902b7-01";
 
-    private final MemorySink sink = new MemorySink();
-    private final Graphema graphema = Graphema.isolated(settings -> settings.sink("memory", sink));
-    private final Logger log = graphema.logger("skerry.web");
-    private final HttpClient client = HttpClient.newHttpClient();
+    private final WebFixture fixture =
+            new WebFixture(() -> this.server.getAddress().getPort());
+    private final Logger log = fixture.log;
+    private final HttpClient client = fixture.client;
     private HttpServer server;
 
     @BeforeEach
@@ -52,14 +49,14 @@ class HttpEventsTest {
     @AfterEach
     void end() {
         server.stop(0);
-        graphema.close();
+        fixture.close();
     }
 
     @Test
     void aRequestIsToldWithWhatWasAskedAndAnswered() throws Exception {
         serve(exchange -> answer(exchange, 201));
         get("/sailings/SK-204?day=today");
-        Event event = single();
+        Event event = fixture.single();
 
         assertEquals("request", event.message());
         assertEquals(Level.INFO, event.level());
@@ -77,8 +74,8 @@ class HttpEventsTest {
             answer(exchange, 200);
         });
         HttpResponse<String> response = client.send(
-                request("/lanes").header("traceparent", CALLER).build(), HttpResponse.BodyHandlers.ofString());
-        List<Event> events = events(2);
+                fixture.request("/lanes").header("traceparent", CALLER).build(), HttpResponse.BodyHandlers.ofString());
+        List<Event> events = fixture.events(2);
         Event inside = events.get(0);
         Event request = events.get(1);
 
@@ -105,7 +102,7 @@ class HttpEventsTest {
         });
         get("/lanes");
 
-        assertEquals(401L, single().fields().get("status"));
+        assertEquals(401L, fixture.single().fields().get("status"));
     }
 
     @Test
@@ -114,10 +111,11 @@ class HttpEventsTest {
             throw new IllegalStateException("deck plan lost");
         });
         // Not a GET, which the client would send a second time.
-        HttpRequest post =
-                request("/lanes").POST(HttpRequest.BodyPublishers.noBody()).build();
+        HttpRequest post = fixture.request("/lanes")
+                .POST(HttpRequest.BodyPublishers.noBody())
+                .build();
         assertThrows(IOException.class, () -> client.send(post, HttpResponse.BodyHandlers.discarding()));
-        Event event = single();
+        Event event = fixture.single();
 
         assertEquals(Level.ERROR, event.level());
         assertEquals("failure", event.fields().get("outcome"));
@@ -130,18 +128,24 @@ class HttpEventsTest {
         serve(exchange -> answer(exchange, 503));
         get("/lanes");
 
-        assertEquals(Level.ERROR, single().level());
-        assertEquals("failure", single().fields().get("outcome"));
+        assertEquals(Level.ERROR, fixture.single().level());
+        assertEquals("failure", fixture.single().fields().get("outcome"));
     }
 
     @Test
     void excludedPathsAreServedButNotTold() throws Exception {
         HttpContext context = server.createContext("/", exchange -> answer(exchange, 200));
-        context.getFilters().add(RequestFilter.of(log, "/health"));
+        context.getFilters()
+                .add(RequestFilter.of(
+                        log,
+                        RequestOptions.builder()
+                                .exclude("/health", "/internal/*")
+                                .build()));
         get("/health");
+        get("/internal/metrics");
         get("/healthy");
 
-        assertEquals("/healthy", single().fields().get("path"));
+        assertEquals("/healthy", fixture.single().fields().get("path"));
     }
 
     @Test
@@ -151,7 +155,7 @@ class HttpEventsTest {
         context.getFilters().add(Filter.afterHandler("looks", exchange -> after[0] = Correlation.current()));
         context.getFilters().add(RequestFilter.of(log));
         get("/lanes");
-        single();
+        fixture.single();
         server.stop(1);
 
         assertEquals(Correlation.NONE, after[0]);
@@ -162,13 +166,13 @@ class HttpEventsTest {
         serve(exchange -> answer(exchange, 200));
         CallEvents calls = new CallEvents(client, log);
         try (Operation operation = log.operation("outer")) {
-            calls.send(request("/lanes").build(), HttpResponse.BodyHandlers.discarding());
+            calls.send(fixture.request("/lanes").build(), HttpResponse.BodyHandlers.discarding());
             operation.succeed();
         }
-        List<Event> events = events(3);
-        Event request = named("request", events);
-        Event call = named("call", events);
-        Event outer = named("outer", events);
+        List<Event> events = fixture.events(3);
+        Event request = WebFixture.named("request", events);
+        Event call = WebFixture.named("call", events);
+        Event outer = WebFixture.named("outer", events);
 
         assertEquals(outer.trace(), request.trace());
         assertEquals(call.span(), request.parent());
@@ -184,9 +188,9 @@ class HttpEventsTest {
 
         assertThrows(
                 ConnectException.class,
-                () -> calls.send(request("/lanes").build(), HttpResponse.BodyHandlers.discarding()));
-        assertEquals("java.net.ConnectException", single().failure().type());
-        assertNull(single().fields().get("status"));
+                () -> calls.send(fixture.request("/lanes").build(), HttpResponse.BodyHandlers.discarding()));
+        assertEquals("java.net.ConnectException", fixture.single().failure().type());
+        assertNull(fixture.single().fields().get("status"));
     }
 
     @Test
@@ -199,7 +203,7 @@ class HttpEventsTest {
         assertThrows(
                 IOException.class,
                 () -> calls.send(HttpRequest.newBuilder(address).build(), HttpResponse.BodyHandlers.discarding()));
-        assertFalse(single().toString().contains("secret"));
+        assertFalse(fixture.single().toString().contains("secret"));
     }
 
     private HttpContext serve(HttpHandler handler) {
@@ -209,12 +213,7 @@ class HttpEventsTest {
     }
 
     private void get(String path) throws IOException, InterruptedException {
-        client.send(request(path).build(), HttpResponse.BodyHandlers.discarding());
-    }
-
-    private HttpRequest.Builder request(String path) {
-        return HttpRequest.newBuilder(
-                URI.create("http://127.0.0.1:" + server.getAddress().getPort() + path));
+        fixture.client.send(fixture.request(path).build(), HttpResponse.BodyHandlers.discarding());
     }
 
     private static void answer(HttpExchange exchange, int status) throws IOException {
@@ -222,26 +221,100 @@ class HttpEventsTest {
         exchange.close();
     }
 
-    private Event single() {
-        return events(1).get(0);
+    @Test
+    void onlyWhatIsAskedForIsToldBesideTheUsual() throws Exception {
+        RequestOptions options = RequestOptions.builder()
+                .headers("X-Channel", "Accept")
+                .queryParameters("day")
+                .remoteAddress()
+                .body(10, "application/json", "text/")
+                .build();
+        server.createContext("/sailings", exchange -> {
+                    exchange.getRequestBody().readAllBytes();
+                    exchange.sendResponseHeaders(200, 5);
+                    exchange.getResponseBody().write("hello".getBytes());
+                    exchange.close();
+                })
+                .getFilters()
+                .add(RequestFilter.of(log, options));
+        client.send(
+                HttpRequest.newBuilder(
+                                fixture.post(
+                                        "/sailings/SK-204?day=today&token=secret&odd",
+                                        "application/json; charset=utf-8",
+                                        "{\"lane\":\"A3\"}"),
+                                (n, v) -> true)
+                        .header("X-Channel", "app")
+                        .header("Authorization", "secret")
+                        .build(),
+                HttpResponse.BodyHandlers.discarding());
+        Event event = fixture.single();
+
+        assertEquals("/sailings", event.fields().get("route"));
+        assertEquals("day=today&token=[hidden]&[hidden]", event.fields().get("query"));
+        assertEquals("app", event.fields().get("headers.x-channel"));
+        assertEquals("127.0.0.1", event.fields().get("remote"));
+        assertEquals("{\"lane\":\"A… (+3 bytes)", event.fields().get("body"));
+        assertEquals(13L, event.fields().get("request_bytes"));
+        assertEquals(5L, event.fields().get("response_bytes"));
+        assertFalse(event.toString().contains("secret"), event.toString());
     }
 
-    /** The event of a request is said after its answer has gone out, so the client may be ahead of it. */
-    private List<Event> events(int count) {
-        long deadline = System.nanoTime() + Duration.ofSeconds(30).toNanos();
-        while (sink.events().size() < count && System.nanoTime() < deadline) {
-            graphema.flush(Duration.ofSeconds(1));
-            Thread.onSpinWait();
+    @Test
+    void bodiesOfOtherTypesAndMethodsAreNotTold() throws Exception {
+        RequestOptions options =
+                RequestOptions.builder().body(100, "application/json").build();
+        server.createContext("/", exchange -> {
+                    exchange.getRequestBody().readAllBytes();
+                    answer(exchange, 200);
+                })
+                .getFilters()
+                .add(RequestFilter.of(log, options));
+        client.send(fixture.post("/a", "image/png", "png"), HttpResponse.BodyHandlers.discarding());
+        get("/b");
+
+        assertTrue(fixture.events(2).stream().noneMatch(event -> event.fields().has("body")));
+    }
+
+    @Test
+    void anAsynchronousCallIsToldWhenItsAnswerIsThere() throws Exception {
+        serve(exchange -> answer(exchange, 200));
+        CallEvents calls = new CallEvents(client, log);
+        try (Operation operation = log.operation("outer")) {
+            calls.sendAsync(fixture.request("/lanes").build(), HttpResponse.BodyHandlers.discarding())
+                    .get();
+            assertEquals(operation.correlation(), Correlation.current());
+            operation.succeed();
         }
-        assertTrue(graphema.flush(Duration.ofSeconds(30)));
-        assertEquals(count, sink.events().size(), sink.events().toString());
-        return sink.events();
+        List<Event> events = fixture.events(3);
+        Event call = WebFixture.named("call", events);
+
+        assertEquals(200L, call.fields().get("status"));
+        assertEquals(WebFixture.named("outer", events).span(), call.parent());
+        assertEquals(call.span(), WebFixture.named("request", events).parent());
     }
 
-    private static Event named(String message, List<Event> events) {
-        return events.stream()
-                .filter(e -> e.message().equals(message))
-                .findFirst()
-                .orElseThrow();
+    @Test
+    void anAsynchronousCallThatFailsIsToldWithItsCause() {
+        server.stop(0);
+        CallEvents calls = new CallEvents(client, log);
+
+        assertThrows(
+                java.util.concurrent.ExecutionException.class,
+                () -> calls.sendAsync(fixture.request("/lanes").build(), HttpResponse.BodyHandlers.discarding())
+                        .get());
+        assertEquals("java.net.ConnectException", fixture.single().failure().type());
+    }
+
+    @Test
+    void optionsThatCannotBeAreRefused() {
+        assertEquals(
+                "mostBytes: 0 (expected: 1 to 16384)",
+                assertThrows(
+                                IllegalArgumentException.class,
+                                () -> RequestOptions.builder().body(0, "text/"))
+                        .getMessage());
+        assertThrows(
+                IllegalArgumentException.class, () -> RequestOptions.builder().body(10));
     }
 }

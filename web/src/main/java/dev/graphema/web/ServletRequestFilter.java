@@ -1,0 +1,145 @@
+package dev.graphema.web;
+
+import dev.graphema.Logger;
+import dev.graphema.Operation;
+import jakarta.servlet.AsyncEvent;
+import jakarta.servlet.AsyncListener;
+import jakarta.servlet.Filter;
+import jakarta.servlet.FilterChain;
+import jakarta.servlet.ServletException;
+import jakarta.servlet.ServletRequest;
+import jakarta.servlet.ServletResponse;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.util.Collections;
+import java.util.Enumeration;
+import java.util.Objects;
+
+/**
+ * Says an event for each request that a servlet container serves (Jakarta Servlet 6). It is to be the first filter of all,
+ * mapped to every path and with async support, so that requests are told which a later filter refuses, or whose handling
+ * throws.
+ *
+ * <p>The event is the same as that of {@link RequestFilter}; its {@code route} is the pattern by which the servlet was
+ * found. A request that goes on asynchronously is told when it is complete. Exceptions go on to the container, which
+ * handles them as if this filter were not there; when nothing was answered by then, 500 is told, as the container will
+ * answer.
+ */
+public final class ServletRequestFilter implements Filter {
+    /** Set on a request that is being told, so that a dispatch within it is not told again. */
+    private static final String TOLD = ServletRequestFilter.class.getName();
+
+    private final Logger log;
+    private final RequestOptions options;
+
+    private ServletRequestFilter(Logger log, RequestOptions options) {
+        this.log = Objects.requireNonNull(log, "log");
+        this.options = Objects.requireNonNull(options, "options");
+    }
+
+    /** A filter that tells of all requests. */
+    public static ServletRequestFilter of(Logger log) {
+        return of(log, RequestOptions.USUAL);
+    }
+
+    public static ServletRequestFilter of(Logger log, RequestOptions options) {
+        return new ServletRequestFilter(log, options);
+    }
+
+    @Override
+    public void doFilter(ServletRequest request, ServletResponse response, FilterChain chain)
+            throws IOException, ServletException {
+        boolean isTold = request instanceof HttpServletRequest asked
+                && response instanceof HttpServletResponse
+                && request.getAttribute(TOLD) == null
+                && !options.excludes(asked.getRequestURI());
+        if (isTold) {
+            tell((HttpServletRequest) request, (HttpServletResponse) response, chain);
+        } else {
+            chain.doFilter(request, response);
+        }
+    }
+
+    private void tell(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+            throws IOException, ServletException {
+        request.setAttribute(TOLD, true);
+        RequestEvent event = RequestEvent.begin(log, options, name -> header(request, name));
+        Operation operation = event.operation();
+        event.asked(
+                request.getMethod(),
+                request.getHttpServletMapping().getPattern(),
+                request.getRequestURI(),
+                request.getQueryString(),
+                request.getRemoteAddr(),
+                name -> header(request, name));
+        response.setHeader(RequestFilter.TRACERESPONSE, operation.correlation().header());
+        CountedRequest countedRequest =
+                new CountedRequest(request, options.bodyBytes(request.getMethod(), request.getContentType()));
+        CountedResponse countedResponse = new CountedResponse(response);
+        Throwable thrown = null;
+        try {
+            chain.doFilter(countedRequest, countedResponse);
+        } catch (Throwable e) {
+            thrown = e;
+            throw e;
+        } finally {
+            Ending ending = new Ending(event, countedRequest, countedResponse);
+            if (thrown == null && request.isAsyncStarted()) {
+                operation.detach();
+                request.getAsyncContext().addListener(ending);
+            } else {
+                ending.end(thrown);
+            }
+        }
+    }
+
+    private static String header(HttpServletRequest request, String name) {
+        Enumeration<String> values = request.getHeaders(name);
+        return values == null || !values.hasMoreElements() ? null : String.join(",", Collections.list(values));
+    }
+
+    /** Tells of the request when it is complete, at once or asynchronously. */
+    private static final class Ending implements AsyncListener {
+        private final RequestEvent event;
+        private final CountedRequest request;
+        private final CountedResponse response;
+        private Throwable problem;
+
+        Ending(RequestEvent event, CountedRequest request, CountedResponse response) {
+            this.event = event;
+            this.request = request;
+            this.response = response;
+        }
+
+        void end(Throwable thrown) {
+            response.flushWriter();
+            boolean answersByContainer = thrown != null && !response.isCommitted();
+            event.answered(answersByContainer ? 500 : response.getStatus(), request.body(), response.body());
+            if (thrown != null) {
+                event.failed(thrown);
+            }
+            event.operation().close();
+        }
+
+        @Override
+        public void onComplete(AsyncEvent done) {
+            end(problem);
+        }
+
+        @Override
+        public void onTimeout(AsyncEvent late) {
+            problem = new java.util.concurrent.TimeoutException("the asynchronous request took too long");
+        }
+
+        @Override
+        public void onError(AsyncEvent failed) {
+            problem = failed.getThrowable();
+        }
+
+        @Override
+        public void onStartAsync(AsyncEvent again) {
+            again.getAsyncContext().addListener(this);
+        }
+    }
+}
