@@ -167,6 +167,8 @@ public final class Operation implements FieldWriter, Scope {
             fields.put(ELAPSED, (Object) Duration.ofNanos(System.nanoTime() - startNanos));
             fields.put(OUTCOME, succeeded ? SUCCESS : FAILURE);
             correlation.mark(draft.level(level).time(Times.now()));
+            // The scope of an operation that a caller asked for is closed by now, and what came along with it is gone.
+            draft.missingFields(correlation.outsideFields());
             logger.send(draft, tellsFailure ? failure : null, here);
         }
     }

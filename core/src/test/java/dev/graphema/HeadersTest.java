@@ -121,6 +121,19 @@ class HeadersTest {
     }
 
     @Test
+    void theEventOfARequestCarriesWhatCameWithIt() {
+        try (TestRuntime runtime = TestRuntime.start()) {
+            try (Operation request =
+                    runtime.logger("skerry").operation("request", Map.of("baggage", "booking=B1,n=2")::get)) {
+                request.put("n", "own");
+                request.succeed();
+            }
+            assertEquals("own", runtime.single().fields().get("n"));
+            assertEquals("B1", runtime.single().fields().get("booking"));
+        }
+    }
+
+    @Test
     void onlyListedFieldsOfTheContextLeaveTheProcess() {
         try (TestRuntime runtime =
                         TestRuntime.shared(settings -> settings.contextOut("booking", "n", "group", "bad name"));

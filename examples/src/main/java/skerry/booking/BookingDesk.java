@@ -3,6 +3,9 @@ package skerry.booking;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import dev.graphema.Logger;
 import java.io.IOException;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Future;
 import skerry.service.Json;
 
 /** Confirms crossings: a gate, a place on the deck, the fare. */
@@ -10,9 +13,13 @@ final class BookingDesk {
     private static final Logger log = Logger.of(BookingDesk.class);
 
     private final Peers peers;
+    private final Notices notices;
+    private final ExecutorService pool;
 
-    BookingDesk(Peers peers) {
+    BookingDesk(Peers peers, Notices notices, ExecutorService pool) {
         this.peers = peers;
+        this.notices = notices;
+        this.pool = pool;
     }
 
     /** The answer to a passenger who is sure. */
@@ -26,15 +33,29 @@ final class BookingDesk {
                 f.put("remark", wish.path("remark").asText());
             }
         });
-        String gate = peers.gate(sailing);
+        Future<String> gate = pool.submit(() -> peers.gate(sailing));
         int number = Integer.parseInt(booking.substring(1));
         String lane = peers.lane(booking, number, vehicle, wish.path("length_m").asDouble());
         double fare = log.measure("work out fare", () -> Fares.of(vehicle, passengers));
         String card = wish.path("card").asText();
         log.debug("charging", f -> f.put("card", card).put("fare", fare));
         peers.charge(card, fare);
+        String boarding = answer(gate);
         log.info(
-                "crossing confirmed", f -> f.put("gate", gate).put("lane", lane).put("fare", fare));
-        return Json.object().put("gate", gate).put("lane", lane).put("fare", fare);
+                "crossing confirmed",
+                f -> f.put("gate", boarding).put("lane", lane).put("fare", fare));
+        notices.confirmed(wish.path("email").asText());
+        return Json.object().put("gate", boarding).put("lane", lane).put("fare", fare);
+    }
+
+    private static String answer(Future<String> asked) throws IOException, InterruptedException, Refusal {
+        try {
+            return asked.get();
+        } catch (ExecutionException e) {
+            if (e.getCause() instanceof Refusal refusal) {
+                throw refusal;
+            }
+            throw new IOException("no answer from another service", e.getCause());
+        }
     }
 }

@@ -4,9 +4,11 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import com.sun.net.httpserver.HttpExchange;
 import dev.graphema.Context;
 import dev.graphema.Logger;
+import dev.graphema.Operation;
 import dev.graphema.Scope;
 import java.io.IOException;
 import skerry.service.Json;
+import skerry.service.Pools;
 import skerry.service.Service;
 
 /** {@code POST /sailings/SAILING/bookings}: confirms a crossing. */
@@ -21,7 +23,8 @@ public final class BookingService {
 
     public static void main(String[] arguments) throws IOException {
         Service service = Service.prepare("booking");
-        BookingDesk desk = new BookingDesk(new Peers(service.harbour(), Service.calls()));
+        BookingDesk desk =
+                new BookingDesk(new Peers(service.harbour(), Service.calls()), new Notices(), Pools.pooled(8));
         service.serve("/sailings", new BookingService(desk)::confirm);
         service.start();
     }
@@ -35,7 +38,10 @@ public final class BookingService {
         String sailing = path[2];
         ObjectNode wish = Json.read(exchange);
         String booking = wish.path("booking").asText();
-        // Said once, here: every event of this request carries both, in code that has never heard of them.
+        // Said once, here: every event of this request carries both, in code that has never heard of them, and so do
+        // the
+        // services that are called. The event of the request itself is told at its end, outside of this scope.
+        Operation.current().put("booking", booking).put("sailing", sailing);
         try (Scope scope = Context.open(f -> f.put("booking", booking).put("sailing", sailing))) {
             confirm(exchange, booking, sailing, wish);
         }

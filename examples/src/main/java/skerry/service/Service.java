@@ -5,6 +5,8 @@ import com.sun.net.httpserver.HttpHandler;
 import com.sun.net.httpserver.HttpServer;
 import dev.graphema.Graphema;
 import dev.graphema.Logger;
+import dev.graphema.PlatformEvents;
+import dev.graphema.event.Level;
 import dev.graphema.web.CallEvents;
 import dev.graphema.web.RequestFilter;
 import java.io.IOException;
@@ -42,6 +44,8 @@ public final class Service {
         System.setProperty("sun.net.httpserver.nodelay", "true");
         Service service = new Service();
         Graphema.start(service.folder.resolve("settings").resolve(settings + ".yaml"));
+        PlatformEvents.receive(Level.WARN);
+        PlatformEvents.receiveUncaught();
         return service;
     }
 

@@ -1,5 +1,6 @@
 package dev.graphema.condition;
 
+import dev.graphema.event.Decimals;
 import dev.graphema.event.Durations;
 import dev.graphema.event.Level;
 import dev.graphema.event.Times;
@@ -75,7 +76,7 @@ final class ComparisonTest extends ValueTest {
             return passes(unit.nanos(value).compareTo(nanos));
         }
         // A quoted number is still meant as the value that is shown so.
-        return operator == Operator.EQUAL && value.toPlainString().equals(literal.source());
+        return operator == Operator.EQUAL && Decimals.text(value).equals(literal.source());
     }
 
     @Override

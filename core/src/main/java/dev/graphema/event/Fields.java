@@ -227,7 +227,7 @@ public final class Fields {
                         ? new BigDecimal(value).toPlainString()
                         : null;
             }
-            case DECIMAL -> ((BigDecimal) refs[i]).precision() > 12 ? ((BigDecimal) refs[i]).toPlainString() : null;
+            case DECIMAL -> ((BigDecimal) refs[i]).precision() > 12 ? Decimals.text((BigDecimal) refs[i]) : null;
             default -> null;
         };
     }

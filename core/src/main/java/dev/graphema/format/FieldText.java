@@ -1,5 +1,6 @@
 package dev.graphema.format;
 
+import dev.graphema.event.Decimals;
 import dev.graphema.event.Durations;
 import dev.graphema.event.FieldVisitor;
 import dev.graphema.event.Fields;
@@ -65,7 +66,7 @@ public final class FieldText implements FieldVisitor {
 
     @Override
     public void decimal(String name, BigDecimal value) {
-        add(name, value.toPlainString());
+        add(name, Decimals.text(value));
     }
 
     @Override

@@ -135,7 +135,7 @@ public final class Settings {
 
         /**
          * The loggers, with all below them, whose events tell the class, method and line that said them, in the field {@code
-         * caller}; none by default. Finding it walks the stack: about two microseconds for each event, several times what
+         * caller}; none by default. Finding it walks the stack: about four microseconds for each event, several times what
          * all else costs the caller.
          */
         public Builder caller(String... loggers) {

@@ -3,6 +3,7 @@ package dev.graphema.event;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertNull;
 
+import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -111,5 +112,13 @@ class UnitsTest {
         assertEquals("00f067aa0ba902b7", SpanId.parse("00f067aa0ba902b7").toString());
         assertNull(SpanId.parse("0000000000000000"));
         assertNull(SpanId.parse("00f067aa0ba902b"));
+    }
+
+    @Test
+    void decimalsArePlainUnlessThatWouldFillTheMemory() {
+        assertEquals("1200", Decimals.text(new BigDecimal("1.2E+3")));
+        assertEquals("0.0012", Decimals.text(new BigDecimal("1.2E-3")));
+        assertEquals("1.2E+999999999", Decimals.text(new BigDecimal("1.2E+999999999")));
+        assertEquals("1E-999999999", Decimals.text(new BigDecimal("1E-999999999")));
     }
 }

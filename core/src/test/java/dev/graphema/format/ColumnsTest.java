@@ -10,6 +10,7 @@ import dev.graphema.event.Failure;
 import dev.graphema.event.Frame;
 import dev.graphema.event.Level;
 import dev.graphema.event.Times;
+import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -116,6 +117,16 @@ class ColumnsTest {
 
         assertEquals(3, text.lines().count());
         assertTrue(text.chars().allMatch(c -> c == '\n' || Escapes.isHarmless(c)), text);
+    }
+
+    @Test
+    void aNumberMadeToFillTheMemoryDoesNot() {
+        Event event = draft(Level.INFO)
+                .fields(f -> f.put("huge", new BigDecimal("1234567890123E+999999999")))
+                .rewrite(text -> text)
+                .finish();
+
+        assertTrue(written(event, 0, Paint.NONE).endsWith("huge=1.234567890123E+1000000011\n"));
     }
 
     @Test

@@ -103,6 +103,7 @@ final class Driver {
                 .put("vehicle", vehicle)
                 .put("length_m", length)
                 .put("passengers", passengers)
+                .put("email", "passenger" + nextBooking + "@mail.example")
                 .put("card", card);
         if (remark != null) {
             wish.put("remark", remark);

@@ -19,8 +19,10 @@ import java.nio.file.Path;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import net.thisptr.jackson.jq.BuiltinFunctionLoader;
 import net.thisptr.jackson.jq.JsonQuery;
@@ -79,7 +81,7 @@ class DemoTest {
     }
 
     private void noCardNumberAnywhere(Path demo) throws IOException {
-        for (String card : List.of(Driver.CARD, Driver.CARD_IN_REMARK)) {
+        for (String card : List.of(Driver.CARD, Driver.CARD_IN_REMARK, "@mail.example")) {
             assertFalse(screen().contains(card));
             try (Stream<Path> files = Files.walk(demo)) {
                 for (Path file : files.filter(Files::isRegularFile).toList()) {
@@ -110,6 +112,19 @@ class DemoTest {
                         .map(event -> event.get("service").textValue())
                         .distinct()
                         .count());
+    }
+
+    /** Every span but the outermost is part of another one that is there, also behind the hops between threads. */
+    private static void noLinkIsBroken(List<JsonNode> events) {
+        Set<String> spans =
+                events.stream().map(event -> event.get("span").textValue()).collect(Collectors.toSet());
+        Set<String> roots = events.stream()
+                .filter(event -> !event.has("parent")
+                        || !spans.contains(event.get("parent").textValue()))
+                .map(event -> event.get("span").textValue())
+                .collect(Collectors.toSet());
+        assertEquals(1, roots.size(), events.toString());
+        assertTrue(events.stream().allMatch(event -> event.get("fields").has("booking")), events.toString());
     }
 
     /** Each process numbers its events from 1; a gap would be an event that was accepted and not written. */

@@ -1,0 +1,43 @@
+package skerry.service;
+
+import dev.graphema.Context;
+import java.lang.reflect.InvocationTargetException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ThreadFactory;
+
+/** Executors whose tasks stand in the context, and in the trace, of whoever hands them in. */
+public final class Pools {
+    private Pools() {}
+
+    /** A pool of platform threads. */
+    public static ExecutorService pooled(int threads) {
+        return Context.carry(Executors.newFixedThreadPool(threads, daemons()));
+    }
+
+    /** A thread for each task: a virtual one where this Java has them, from version 21 on. */
+    public static ThreadFactory perTask() {
+        return Context.carryInto(virtualThreads());
+    }
+
+    private static ThreadFactory virtualThreads() {
+        try {
+            Object builder = Thread.class.getMethod("ofVirtual").invoke(null);
+            return (ThreadFactory) Class.forName("java.lang.Thread$Builder")
+                    .getMethod("factory")
+                    .invoke(builder);
+        } catch (NoSuchMethodException | ClassNotFoundException e) {
+            return daemons();
+        } catch (IllegalAccessException | InvocationTargetException e) {
+            throw new IllegalStateException("this Java has virtual threads, but none can be made", e);
+        }
+    }
+
+    private static ThreadFactory daemons() {
+        return task -> {
+            Thread thread = new Thread(task);
+            thread.setDaemon(true);
+            return thread;
+        };
+    }
+}

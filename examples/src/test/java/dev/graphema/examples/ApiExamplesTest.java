@@ -1,0 +1,313 @@
+package dev.graphema.examples;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.sun.net.httpserver.HttpServer;
+import dev.graphema.CapturedContext;
+import dev.graphema.Context;
+import dev.graphema.Correlation;
+import dev.graphema.Graphema;
+import dev.graphema.Logger;
+import dev.graphema.Operation;
+import dev.graphema.PlatformEvents;
+import dev.graphema.Scope;
+import dev.graphema.event.Key;
+import dev.graphema.event.Level;
+import dev.graphema.testkit.CaptureEvents;
+import dev.graphema.testkit.EventCapture;
+import dev.graphema.web.CallEvents;
+import dev.graphema.web.RequestFilter;
+import dev.graphema.web.RequestOptions;
+import java.io.IOException;
+import java.math.BigDecimal;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Runs every example of docs/api.md: each of its blocks stands here, line by line, between a pair of marks. */
+@CaptureEvents
+class ApiExamplesTest {
+    private static final Path PAGE = Path.of("../docs/api.md");
+    private static final Path SOURCE = Path.of("src/test/java/dev/graphema/examples/ApiExamplesTest.java");
+
+    // example: logger
+    private static final Logger log = Logger.of(BookingDesk.class);
+    // end
+
+    // example: keys
+    static final Key<String> LANE = Key.text("lane");
+    static final Key<String> EMAIL = Key.text("passenger.email").sensitive("mail");
+    // end
+
+    private static final class BookingDesk {}
+
+    record Vehicle(String kind, double length) {}
+
+    private final String sailing = "SK-204";
+    private final String reference = "B0047113";
+
+    @Test
+    void everyBlockOfThePageStandsHere() throws IOException {
+        String source = stripped(Files.readString(SOURCE));
+        List<String> blocks = blocks(Files.readString(PAGE));
+
+        assertTrue(blocks.size() >= 15, "blocks: " + blocks.size());
+        for (String block : blocks) {
+            assertTrue(source.contains(stripped(block)), "not in the tested examples:\n" + block);
+        }
+    }
+
+    @Test
+    void levels(EventCapture events) {
+        // example: levels
+        log.debug("lane measured");
+        log.info("seat held");
+        log.warn("deck nearly full");
+        log.error("deck space refused");
+        // end
+        events.assertSaid("level = debug and message = \"lane measured\"");
+        events.assertSaid("level = error");
+    }
+
+    @Test
+    void fields(EventCapture events) {
+        Vehicle vehicle = new Vehicle("coach", 12.5);
+        // example: fields
+        log.info(
+                "seat held",
+                f -> f.put("sailing", sailing)
+                        .put("passengers", 3)
+                        .put("fare", new BigDecimal("82.50"))
+                        .put("departs", Instant.parse("2026-05-15T06:30:00Z"))
+                        .put("waited", Duration.ofMillis(250))
+                        .put("vehicle", vehicle)
+                        .group("deck", g -> g.put("lane", "A3").put("plan", 7)));
+        // end
+        events.assertSaid(
+                "passengers = 3 and fare = 82.5 and waited > 200ms and vehicle.length > 12 and deck.lane = A3");
+        events.assertSaid("departs > 2026-05-15T06:29:00Z");
+        // example: put keys
+        log.info("lane taken", f -> f.put(LANE, "A3").put(EMAIL, "ada@mail.example"));
+        // end
+        events.assertSaid("lane = A3 and passenger.email = \"[redacted mail]\"");
+    }
+
+    @Test
+    void nothingIsComputedForARefusedEvent() {
+        try (Graphema graphema =
+                Graphema.isolated(settings -> settings.level(Level.INFO).sink("none", event -> {}))) {
+            Logger log = graphema.logger("skerry");
+            List<String> plan = new ArrayList<>();
+            // example: refused
+            log.debug("plan drawn", f -> f.put("plan", describe(plan))); // describe is not called
+            if (log.enabled(Level.DEBUG)) {
+                log.debug("plan checked");
+            }
+            // end
+            assertEquals(List.of(), plan);
+        }
+    }
+
+    private static String describe(List<String> plan) {
+        plan.add("described");
+        return plan.toString();
+    }
+
+    @Test
+    void loggersWithFieldsOfTheirOwn(EventCapture events) {
+        // example: with
+        Logger gate = log.with(f -> f.put("gate", "gate-2"));
+        gate.info("boarding open");
+        // end
+        events.assertSaid("gate = gate-2");
+    }
+
+    @Test
+    void context(EventCapture events) throws Exception {
+        // example: context
+        try (Scope scope = Context.open(f -> f.put("booking", reference))) {
+            log.info("seat held"); // carries the booking, and so does every event below
+        }
+        // end
+        events.assertSaid("booking = B0047113");
+        try (Scope scope = Context.open(f -> f.put("booking", reference))) {
+            // example: carry
+            ExecutorService pool = Context.carry(Executors.newFixedThreadPool(4));
+            CompletableFuture<Void> quoted = CompletableFuture.runAsync(() -> log.info("quoted"), pool);
+            Thread thread = Context.carryInto(Executors.defaultThreadFactory()).newThread(() -> log.info("noted"));
+            // end
+            thread.start();
+            thread.join();
+            quoted.get();
+            pool.shutdown();
+            List<Runnable> callbacks = new ArrayList<>();
+            // example: capture
+            CapturedContext here = Context.capture();
+            callbacks.add(here.runnable(() -> log.info("answered")));
+            // end
+            callbacks.forEach(Runnable::run);
+        }
+        events.assertSaid(1, "message = quoted and booking = B0047113");
+        events.assertSaid(1, "message = noted and booking = B0047113");
+        events.assertSaid(1, "message = answered and booking = B0047113");
+    }
+
+    @Test
+    void correlation(EventCapture events) {
+        Map<String, String> request = Map.of("traceparent", "00-4bf92f3577b34da6a3ce929d0e0e4736-00f067aa0ba902b7-01");
+        Map<String, String> outgoing = new HashMap<>();
+        // example: correlation
+        try (Scope scope = Correlation.resume(request::get)) { // or begins a new trace
+            log.info("request taken");
+            Correlation.current().headers(outgoing::put); // traceparent, tracestate, baggage
+        }
+        // end
+        events.assertSaid("trace = 4bf92f3577b34da6a3ce929d0e0e4736 and parent = 00f067aa0ba902b7");
+        assertTrue(outgoing.get("traceparent").startsWith("00-4bf92f3577b34da6a3ce929d0e0e4736-"));
+    }
+
+    @Test
+    void operations(EventCapture events) throws IOException {
+        // example: operation
+        try (Operation op = log.operation("reserve deck space")) {
+            op.put("lane", "A3");
+            log.info("lane taken"); // belongs to the operation
+            op.succeed();
+        }
+        // end
+        events.assertSaid("message = \"reserve deck space\" and outcome = success and elapsed < 1m and lane = A3");
+        // example: measure
+        int places = log.measure("count places", () -> 42);
+        log.measure("write plan", () -> Files.readAllLines(PAGE));
+        // end
+        assertEquals(42, places);
+        events.assertSaid("message = \"write plan\" and outcome = success");
+        // example: enter
+        try (Operation method = log.enter("reserve")) {
+            method.succeed();
+        }
+        // end
+        events.assertSaid("level = trace and message = enter and method = reserve");
+        // example: current
+        Operation.current().put("booking", reference); // into the operation around this code, if there is one
+        // end
+    }
+
+    @Test
+    void failures(EventCapture events) {
+        Exception problem = new IllegalStateException("lane A3 is held", new IOException("reset"));
+        // example: failure
+        log.error("deck space refused", problem, f -> f.put("lane", "A3"));
+        // end
+        events.assertSaid(
+                "failure.type ends IOException and failure.message has \"held\" and failure.fingerprint exists");
+        assertThrows(
+                IOException.class,
+                () -> log.measure(
+                        "outer",
+                        () -> log.measure("inner", () -> {
+                            throw new IOException("gone");
+                        })));
+        events.assertSaid(1, "message in (inner, outer) and failure.type exists");
+    }
+
+    @Test
+    void requestsAndCalls(EventCapture events) throws Exception {
+        HttpServer server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+        // example: server
+        RequestOptions options = RequestOptions.builder()
+                .exclude("/health")
+                .headers("X-Channel")
+                .queryParameters("day")
+                .build();
+        server.createContext("/", exchange -> exchange.sendResponseHeaders(204, -1))
+                .getFilters()
+                .add(0, RequestFilter.of(log, options));
+        // end
+        server.start();
+        URI address = URI.create("http://127.0.0.1:" + server.getAddress().getPort() + "/sailings?day=today");
+        // example: client
+        CallEvents calls = new CallEvents(HttpClient.newHttpClient(), log);
+        HttpResponse<Void> answer =
+                calls.send(HttpRequest.newBuilder(address).build(), HttpResponse.BodyHandlers.discarding());
+        // end
+        assertEquals(204, answer.statusCode());
+        server.stop(1);
+        events.assertSaid("message = request and method = GET and status = 204 and query = \"day=today\"");
+        events.assertSaid("message = call and status = 204");
+    }
+
+    @Test
+    void lifecycle(@TempDir Path folder, EventCapture events) throws IOException {
+        Path settings = folder.resolve("graphema.yaml");
+        Path file = folder.resolve("events.jsonl");
+        Files.writeString(settings, "sinks: {log: {type: file, path: \"" + file + "\"}}");
+        // example: start
+        try (Graphema graphema = Graphema.start(settings)) {
+            log.info("started");
+        }
+        // end
+        // example: build
+        Graphema graphema = Graphema.build(
+                s -> s.service("booking").level("skerry.deck", Level.DEBUG).file("log", file));
+        graphema.flush(Duration.ofSeconds(1));
+        graphema.close();
+        // end
+        assertEquals(1, Files.readAllLines(file).size());
+        events.assertNotSaid("message = started");
+    }
+
+    @Test
+    void thePlatform(EventCapture events) {
+        // example: platform
+        try (PlatformEvents platform = PlatformEvents.receive(Level.WARN)) {
+            System.getLogger("org.other.library").log(System.Logger.Level.WARNING, "slow answer");
+        }
+        // end
+        events.assertSaid("logger = org.other.library and level = warn");
+    }
+
+    @Test
+    void tests(EventCapture events) {
+        log.info("seat held", f -> f.put("passengers", 3));
+        // example: tests
+        events.assertSaid("message = \"seat held\" and passengers > 2");
+        events.assertNotSaid("level >= error");
+        events.assertNothingSensitive();
+        // end
+        assertFalse(events.events().isEmpty());
+    }
+
+    private static List<String> blocks(String page) {
+        List<String> blocks = new ArrayList<>();
+        String[] parts = page.split("```java\n", -1);
+        for (int i = 1; i < parts.length; i++) {
+            blocks.add(parts[i].substring(0, parts[i].indexOf("```")));
+        }
+        return blocks;
+    }
+
+    /** Without indentation, so that a block may stand anywhere. */
+    private static String stripped(String text) {
+        return text.lines().map(String::strip).reduce("", (all, line) -> all + line + "\n");
+    }
+}
