@@ -7,16 +7,19 @@ import dev.graphema.format.JsonLines;
 import dev.graphema.format.Paint;
 import dev.graphema.format.Terminals;
 import dev.graphema.pipeline.Pipeline;
+import dev.graphema.pipeline.Reporter;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.Sampler;
 import dev.graphema.settings.Settings;
 import dev.graphema.settings.SinkSettings;
+import dev.graphema.sink.FileOptions;
 import dev.graphema.sink.FileSink;
 import dev.graphema.sink.Sink;
 import dev.graphema.sink.StreamSink;
 import java.io.FileDescriptor;
 import java.io.FileOutputStream;
 import java.io.IOException;
+import java.nio.file.Path;
 import java.time.ZoneId;
 import java.util.LinkedHashMap;
 import java.util.Map;
@@ -31,12 +34,14 @@ final class Assembly {
      * @throws GraphemaException when a sink cannot be opened; none is left open then
      */
     static Pipeline start(Settings settings) {
-        Map<String, Sink> sinks = opened(settings);
+        Reporter reporter = Reporter.standardError();
+        Map<String, Sink> sinks = opened(settings, reporter);
         Pipeline.Builder pipeline = Pipeline.builder()
                 .service(settings.service())
                 .instance(settings.instance())
                 .sampler(new Sampler(
                         settings.sampling(), () -> Surroundings.here().nextId()))
+                .reporter(reporter)
                 .redactor(new Redactor(settings.detectors().stream()
                         .map(Redactor::readyDetector)
                         .toList()));
@@ -45,11 +50,11 @@ final class Assembly {
         return pipeline.start();
     }
 
-    private static Map<String, Sink> opened(Settings settings) {
+    private static Map<String, Sink> opened(Settings settings, Reporter reporter) {
         Map<String, Sink> opened = new LinkedHashMap<>();
         settings.sinks().forEach((name, sink) -> {
             try {
-                opened.put(name, open(sink));
+                opened.put(name, open(sink, settings, reporter));
             } catch (IOException e) {
                 GraphemaException problem = new GraphemaException(
                         "the sink " + name + " cannot be opened: " + e + "; check its path and who may write there", e);
@@ -60,18 +65,32 @@ final class Assembly {
         return opened;
     }
 
-    private static Sink open(SinkSettings settings) throws IOException {
-        if (settings instanceof SinkSettings.File file) {
-            return FileSink.open(file.path(), format(file.format(), false));
+    private static Sink open(SinkSettings sink, Settings settings, Reporter reporter) throws IOException {
+        if (sink instanceof SinkSettings.File file) {
+            return FileSink.open(named(file.options(), settings), format(file.format(), false), reporter::report);
         }
-        if (settings instanceof SinkSettings.Console console) {
+        if (sink instanceof SinkSettings.Console console) {
             boolean error = console.stream() == SinkSettings.Stream.ERROR;
             // The descriptors, not System.out and System.err: whatever the program puts in their place is its own
             // affair.
             FileOutputStream stream = new FileOutputStream(error ? FileDescriptor.err : FileDescriptor.out);
             return new StreamSink(stream, format(console.format(), true));
         }
-        return ((SinkSettings.Given) settings).sink();
+        return ((SinkSettings.Given) sink).sink();
+    }
+
+    /** The options with service and instance put into the path. */
+    private static FileOptions named(FileOptions options, Settings settings) {
+        String path = options.path()
+                .toString()
+                .replace("{service}", plain(settings.service(), "service"))
+                .replace("{instance}", plain(settings.instance(), "instance"));
+        return options.at(Path.of(path));
+    }
+
+    /** The name without what would lead into another folder. */
+    private static String plain(String name, String otherwise) {
+        return name == null ? otherwise : name.replaceAll("[/\\\\:]", "_");
     }
 
     private static Format format(SinkSettings.FormatName name, boolean onConsole) {

@@ -40,7 +40,7 @@ final class ComparisonTest extends ValueTest {
             return true;
         }
         if (literal.number() != null) {
-            BigDecimal number = Literal.number(value);
+            BigDecimal number = Decimals.parse(value);
             return number != null && passes(number.compareTo(literal.number()));
         }
         if (literal.duration() != null) {

@@ -1,12 +1,13 @@
 package dev.graphema.condition;
 
+import dev.graphema.event.Decimals;
 import dev.graphema.event.Durations;
 import dev.graphema.event.Level;
+import dev.graphema.event.Sizes;
 import dev.graphema.event.Times;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.ZoneId;
-import java.util.Locale;
 
 /**
  * A value as it stands in a condition. What it is follows from how it is written: {@code 250} is a number, {@code 250ms} a
@@ -47,28 +48,8 @@ public record Literal(String source, boolean quoted, Object value) {
         return value instanceof Long time ? time : null;
     }
 
-    /** The number that a text spells in plain decimal digits, or null. */
-    static BigDecimal number(String text) {
-        int length = text.length();
-        if (length == 0 || length > 64) {
-            return null;
-        }
-        for (int i = 0; i < length; i++) {
-            char c = text.charAt(i);
-            boolean digit = c >= '0' && c <= '9';
-            if (!digit && c != '.' && !(c == '-' && i == 0)) {
-                return null;
-            }
-        }
-        try {
-            return new BigDecimal(text);
-        } catch (NumberFormatException e) {
-            return null; // only points, or more than one
-        }
-    }
-
     private static Object numeric(String word, ZoneId zone) {
-        BigDecimal number = number(word);
+        BigDecimal number = Decimals.parse(word);
         if (number != null) {
             return number;
         }
@@ -76,17 +57,8 @@ public record Literal(String source, boolean quoted, Object value) {
         if (duration != null) {
             return duration;
         }
-        BigDecimal size = size(word);
+        BigDecimal size = Sizes.parse(word);
         return size != null ? size : Times.parse(word, zone);
-    }
-
-    private static BigDecimal size(String word) {
-        String upper = word.toUpperCase(Locale.ROOT);
-        int power = upper.endsWith("KB")
-                ? 1
-                : upper.endsWith("MB") ? 2 : upper.endsWith("GB") ? 3 : upper.endsWith("TB") ? 4 : 0;
-        BigDecimal count = power == 0 ? null : number(word.substring(0, word.length() - 2));
-        return count == null ? null : count.multiply(BigDecimal.valueOf(1024).pow(power));
     }
 
     /** The literal as a condition has it. */

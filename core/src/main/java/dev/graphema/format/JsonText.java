@@ -8,6 +8,10 @@ final class JsonText {
     static void string(String text, Utf8Buffer to) {
         to.ascii('"');
         int length = text.length();
+        if (isPlain(text, length)) {
+            to.ascii(text).ascii('"');
+            return;
+        }
         for (int i = 0; i < length; i++) {
             char c = text.charAt(i);
             if (c < 0x7F && c >= 0x20) {
@@ -24,6 +28,17 @@ final class JsonText {
             }
         }
         to.ascii('"');
+    }
+
+    /** Whether no character needs escaping or encoding, as is mostly so: such a text is copied at once. */
+    private static boolean isPlain(String text, int length) {
+        for (int i = 0; i < length; i++) {
+            char c = text.charAt(i);
+            if (c < 0x20 || c >= 0x7F || c == '"' || c == '\\') {
+                return false;
+            }
+        }
+        return true;
     }
 
     /** Writes a real number; what JSON has no number for becomes the text "NaN", "Infinity" or "-Infinity". */

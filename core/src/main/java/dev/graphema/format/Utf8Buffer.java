@@ -44,12 +44,11 @@ public final class Utf8Buffer {
     }
 
     /** Text in which every character is below U+0080. */
+    @SuppressWarnings("deprecation") // the one way to copy a String's bytes without an array between; right for ASCII
     public Utf8Buffer ascii(String text) {
         int count = text.length();
         room(count);
-        for (int i = 0; i < count; i++) {
-            bytes[length + i] = (byte) text.charAt(i);
-        }
+        text.getBytes(0, count, bytes, length);
         length += count;
         return this;
     }

@@ -157,6 +157,11 @@ final class Delivery implements Runnable {
     }
 
     private void sleep() {
+        try {
+            sink.idle();
+        } catch (IOException | RuntimeException | LinkageError | StackOverflowError e) {
+            failed(e);
+        }
         asleep = true;
         if (queue.isEmpty() && !closing) {
             LockSupport.parkNanos(LONGEST_SLEEP_NANOS);

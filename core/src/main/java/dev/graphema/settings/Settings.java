@@ -5,6 +5,7 @@ import dev.graphema.event.Level;
 import dev.graphema.pipeline.Route;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.SamplingRule;
+import dev.graphema.sink.FileOptions;
 import dev.graphema.sink.Sink;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -182,9 +183,14 @@ public final class Settings {
                     new SinkSettings.Console(Level.TRACE, SinkSettings.FormatName.COLUMNS, SinkSettings.Stream.OUTPUT));
         }
 
-        /** Adds a file of JSON lines. */
+        /** Adds a file of JSON lines, bounded as {@link FileOptions} are by default. */
         public Builder file(String name, Path path) {
-            return sink(name, new SinkSettings.File(Level.TRACE, SinkSettings.FormatName.JSON, path));
+            return file(name, FileOptions.builder(path).build());
+        }
+
+        /** Adds a file of JSON lines. */
+        public Builder file(String name, FileOptions options) {
+            return sink(name, new SinkSettings.File(Level.TRACE, SinkSettings.FormatName.JSON, options));
         }
 
         /**

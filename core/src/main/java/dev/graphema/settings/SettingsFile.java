@@ -2,7 +2,6 @@ package dev.graphema.settings;
 
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.ConditionException;
-import dev.graphema.event.Level;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.SamplingRule;
 import java.io.IOException;
@@ -10,7 +9,6 @@ import java.nio.charset.CharacterCodingException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -31,7 +29,7 @@ import org.snakeyaml.engine.v2.nodes.Node;
  *   - {when: logger = skerry.gate and level <= info, keep: 1 in 20, together: trace}
  * sinks:
  *   screen: {type: console, format: columns, level: info}
- *   log: {type: file, path: logs/deck.jsonl}
+ *   log: {type: file, path: logs/deck.jsonl, rotate: {at: 50MB, every: day}, keep: {days: 14, total: 2GB}}
  * routes:
  *   - {when: level >= info, to: [screen]}
  *   - {to: [log]}
@@ -41,8 +39,6 @@ import org.snakeyaml.engine.v2.nodes.Node;
  * among the system properties.
  */
 public final class SettingsFile {
-    private static final List<Level> LEVELS = Arrays.asList(Level.values());
-
     private final Yaml yaml;
     private final Settings.Builder settings = Settings.builder();
     private final Map<String, Node> sinkNodes = new LinkedHashMap<>();
@@ -116,17 +112,13 @@ public final class SettingsFile {
         yaml.entries(
                 node,
                 "levels",
-                (key, value) -> level(value, level -> {
+                (key, value) -> yaml.level(value, level -> {
                     if (key.getValue().equals("default")) {
                         settings.level(level);
                     } else {
                         settings.level(key.getValue(), level);
                     }
                 }));
-    }
-
-    private void level(Node node, Consumer<Level> reader) {
-        yaml.word(node, "level", LEVELS, Level::text, reader);
     }
 
     private String[] names(Node node, String what) {
@@ -187,71 +179,10 @@ public final class SettingsFile {
     }
 
     private void sink(String name, Node node) {
-        SinkDraft draft = new SinkDraft();
-        Map<String, Consumer<Node>> readers = new LinkedHashMap<>();
-        readers.put(
-                "type",
-                value -> yaml.word(
-                        value, "type of sink", SinkSettings.kinds(), kind -> kind, kind -> draft.kind = kind));
-        readers.put("level", value -> level(value, level -> draft.threshold = level));
-        readers.put(
-                "format",
-                value -> yaml.word(
-                        value,
-                        "format",
-                        List.of(SinkSettings.FormatName.values()),
-                        SinkSettings.FormatName::text,
-                        format -> draft.format = format));
-        readers.put("stream", value -> {
-            draft.streamNode = value;
-            yaml.word(
-                    value,
-                    "stream",
-                    List.of(SinkSettings.Stream.values()),
-                    SinkSettings.Stream::text,
-                    stream -> draft.stream = stream);
-        });
-        readers.put("path", value -> {
-            draft.pathNode = value;
-            yaml.scalar(value, "a path", text -> draft.path = Path.of(text));
-        });
-        int problemsBefore = yaml.problems().size();
-        yaml.mapping(node, "the sink " + name, readers);
-        if (yaml.problems().size() == problemsBefore) {
-            finish(name, node, draft);
-        }
-    }
-
-    private void finish(String name, Node node, SinkDraft draft) {
-        if (draft.kind == null) {
-            yaml.problem(
-                    node,
-                    "the sink " + name + " has no type: expected type: "
-                            + String.join(" or type: ", SinkSettings.kinds()));
-        } else if (draft.kind.equals("console")) {
-            if (draft.pathNode != null) {
-                yaml.problem(draft.pathNode, "a console has no path: expected type: file, or no path");
-                return;
-            }
-            settings.sink(
-                    name,
-                    new SinkSettings.Console(
-                            draft.threshold,
-                            draft.format == null ? SinkSettings.FormatName.COLUMNS : draft.format,
-                            draft.stream));
-        } else {
-            if (draft.streamNode != null) {
-                yaml.problem(draft.streamNode, "a file has no stream: expected type: console, or no stream");
-            } else if (draft.path == null) {
-                yaml.problem(node, "the sink " + name + " has no path: expected one such as path: logs/deck.jsonl");
-            } else {
-                settings.sink(
-                        name,
-                        new SinkSettings.File(
-                                draft.threshold,
-                                draft.format == null ? SinkSettings.FormatName.JSON : draft.format,
-                                draft.path));
-            }
+        SinkReader sink = new SinkReader(yaml, name);
+        SinkSettings read = sink.read(node);
+        if (read != null) {
+            settings.sink(name, read);
         }
     }
 
@@ -290,16 +221,5 @@ public final class SettingsFile {
                         + (cutOff ? "\n  (a comma ends a value within { }: put the whole condition in quotes)" : ""));
             }
         });
-    }
-
-    /** What has been read of a sink so far. */
-    private static final class SinkDraft {
-        private String kind;
-        private Level threshold = Level.TRACE;
-        private SinkSettings.FormatName format;
-        private SinkSettings.Stream stream = SinkSettings.Stream.OUTPUT;
-        private Path path;
-        private Node streamNode;
-        private Node pathNode;
     }
 }

@@ -1,8 +1,8 @@
 package dev.graphema.settings;
 
 import dev.graphema.event.Level;
+import dev.graphema.sink.FileOptions;
 import dev.graphema.sink.Sink;
-import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
 
@@ -38,8 +38,8 @@ public sealed interface SinkSettings {
     /** Standard output or standard error. */
     record Console(Level threshold, FormatName format, Stream stream) implements SinkSettings {}
 
-    /** A file that is appended to. */
-    record File(Level threshold, FormatName format, Path path) implements SinkSettings {}
+    /** A file that is appended to, and those that were put aside. */
+    record File(Level threshold, FormatName format, FileOptions options) implements SinkSettings {}
 
     /** A sink made by the program itself. */
     record Given(Level threshold, Sink sink) implements SinkSettings {}

@@ -1,11 +1,14 @@
 package dev.graphema.settings;
 
+import dev.graphema.event.Level;
 import dev.graphema.event.Nearest;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import org.snakeyaml.engine.v2.api.LoadSettings;
@@ -24,6 +27,8 @@ import org.snakeyaml.engine.v2.nodes.SequenceNode;
  * goes on, so that one reading finds all there is to mend.
  */
 final class Yaml {
+    private static final List<Level> LEVELS = Arrays.asList(Level.values());
+
     private final String file;
     private final Variables variables;
     private final List<Problem> problems = new ArrayList<>();
@@ -83,7 +88,7 @@ final class Yaml {
     }
 
     /** Calls the reader with each key and value of a mapping whose names are the developer's own. */
-    void entries(Node node, String what, java.util.function.BiConsumer<ScalarNode, Node> reader) {
+    void entries(Node node, String what, BiConsumer<ScalarNode, Node> reader) {
         if (!(node instanceof MappingNode mapping)) {
             problem(node, "expected " + what + " as a mapping of names to values but found " + shown(node));
             return;
@@ -131,6 +136,10 @@ final class Yaml {
             throw new IllegalArgumentException("\"" + text + "\" is no " + what + ": expected one of "
                     + String.join(", ", names) + Nearest.hint(text, names));
         });
+    }
+
+    void level(Node node, Consumer<Level> reader) {
+        word(node, "level", LEVELS, Level::text, reader);
     }
 
     private static String text(ScalarNode node) {

@@ -10,51 +10,87 @@ import dev.graphema.format.Utf8Buffer;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
+import java.nio.channels.FileLock;
+import java.nio.channels.OverlappingFileLockException;
+import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileAttribute;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.time.LocalDate;
+import java.time.ZonedDateTime;
+import java.time.temporal.ChronoUnit;
 import java.util.Objects;
+import java.util.Set;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Consumer;
 
 /**
- * Appends to a file, which it makes with its folders when they are missing. A batch is gathered in memory
- * and written at once.
+ * Appends to a file, which it makes with its folders when they are missing. A batch is gathered in memory and written at
+ * once. The file is put aside when it grows too large or an hour or day is over, also while nothing is written; what is put
+ * aside is compressed and in the end deleted, as {@link FileOptions} say. A restart goes on with the file that is there.
  *
  * <p>When a write fails, as on a full disk, what was not written is kept and tried again with the next one, up to 4 MiB;
  * beyond that further events are refused with the error.
+ *
+ * <p>A file that another process, or another sink, is writing is left to it: this one then writes to a second file beside
+ * it, {@code deck.2.jsonl}, and says so.
  */
 public final class FileSink implements Sink {
     private static final int USUAL_BATCH = 96 * 1024;
     private static final int MOST_KEPT = 4 * 1024 * 1024;
+    private static final int MOST_PROCESSES = 100;
+    private static final long LONGEST_TIDYING_AT_CLOSE_SECONDS = 5;
 
-    private final Path path;
+    private final FileOptions options;
     private final Format format;
-    private final FileChannel channel;
+    private final FileNames names;
+    private final OldFiles oldFiles;
+    private final InstantSource clock;
+    private final Consumer<String> trouble;
     private final Utf8Buffer buffer = new Utf8Buffer(USUAL_BATCH);
+    private final ExecutorService tidying = Executors.newSingleThreadExecutor(FileSink::tidyingThread);
 
-    private FileSink(Path path, Format format, FileChannel channel) {
-        this.path = path;
-        this.format = format;
-        this.channel = channel;
+    private FileChannel channel;
+    private Path file;
+    private long size;
+    private LocalDate day;
+    private Instant periodEnd;
+
+    private FileSink(FileOptions options, Format format, InstantSource clock, Consumer<String> trouble) {
+        this.options = options;
+        this.format = Objects.requireNonNull(format, "format");
+        this.names = new FileNames(options.path());
+        this.oldFiles = new OldFiles(names, options);
+        this.clock = clock;
+        this.trouble = trouble;
     }
 
     /**
      * Opens the file for appending. A last line without an end, which a killed process may leave, is ended first, so that
      * it cannot swallow the next one.
      *
+     * @param trouble told in one line about what goes wrong beside the writing itself
      * @throws IOException when the file or its folders cannot be made or written
      */
-    public static FileSink open(Path path, Format format) throws IOException {
-        Objects.requireNonNull(format, "format");
-        Path folder = path.toAbsolutePath().getParent();
-        if (folder != null) {
-            Files.createDirectories(folder);
-        }
-        FileChannel channel = FileChannel.open(path, CREATE, READ, WRITE);
+    public static FileSink open(FileOptions options, Format format, Consumer<String> trouble) throws IOException {
+        return open(options, format, InstantSource.system(), trouble);
+    }
+
+    static FileSink open(FileOptions options, Format format, InstantSource clock, Consumer<String> trouble)
+            throws IOException {
+        FileSink sink = new FileSink(options, format, clock, trouble);
         try {
-            FileSink sink = new FileSink(path, format, channel);
-            sink.endLastLine();
+            Files.createDirectories(sink.names.folder());
+            sink.openCurrent();
+            sink.tidy();
             return sink;
         } catch (IOException | RuntimeException e) {
-            channel.close();
+            sink.tidying.shutdown();
             throw e;
         }
     }
@@ -69,32 +105,163 @@ public final class FileSink implements Sink {
 
     @Override
     public void flush() throws IOException {
+        if (size > 0 && size + buffer.length() > options.rotateAt() || periodIsOver()) {
+            rotate();
+        }
         ByteBuffer bytes = buffer.view();
         try {
             while (bytes.hasRemaining()) {
                 channel.write(bytes);
             }
         } finally {
+            size += bytes.position();
             buffer.dropFirst(bytes.position());
+        }
+        if (options.sync()) {
+            channel.force(false);
+        }
+    }
+
+    @Override
+    public void idle() throws IOException {
+        if (periodIsOver()) {
+            rotate();
         }
     }
 
     @Override
     public void close() throws IOException {
-        channel.close();
+        channel.close(); // and with it the lock
+        tidying.shutdown();
+        try {
+            // What is not done by then is done at the next start.
+            tidying.awaitTermination(LONGEST_TIDYING_AT_CLOSE_SECONDS, TimeUnit.SECONDS);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    /** The file that is being written. */
+    Path file() {
+        return file;
     }
 
     @Override
     public String toString() {
-        return "file " + path;
+        return "file " + file;
     }
 
-    private void endLastLine() throws IOException {
-        long size = channel.size();
-        channel.position(size);
-        ByteBuffer last = ByteBuffer.allocate(1);
-        if (size > 0 && channel.read(last, size - 1) == 1 && last.get(0) != '\n') {
-            channel.write(ByteBuffer.wrap(new byte[] {'\n'}));
+    private boolean periodIsOver() {
+        return !clock.instant().isBefore(periodEnd);
+    }
+
+    /** Puts the file aside and begins a new one. When that fails, writing goes on in the old one. */
+    private void rotate() throws IOException {
+        if (size == 0) {
+            // Nothing to put aside; an empty file simply serves the next period, under the name of this one.
+            beginPeriod(clock.instant());
+            return;
         }
+        try {
+            Files.move(file, names.aside(file, clock.instant()));
+        } catch (IOException e) {
+            trouble.accept(file + " cannot be put aside and goes on growing: " + e);
+            beginPeriod(clock.instant());
+            return;
+        }
+        FileChannel old = channel;
+        openCurrent();
+        old.close();
+        tidy();
+    }
+
+    private void openCurrent() throws IOException {
+        Instant now = clock.instant();
+        beginPeriod(now);
+        for (int number = 1; number <= MOST_PROCESSES; number++) {
+            Path candidate = names.current(day, number);
+            FileChannel opened = create(candidate);
+            try {
+                if (isOurs(opened)) {
+                    channel = opened;
+                    file = candidate;
+                    size = endLastLine(opened);
+                    if (number > 1) {
+                        trouble.accept(
+                                names.current(day, 1) + " is being written by another process; this one writes to "
+                                        + candidate + ". Give each process a path of its own");
+                    }
+                    return;
+                }
+                opened.close();
+            } catch (IOException | RuntimeException e) {
+                opened.close();
+                throw e;
+            }
+        }
+        throw new IOException(names.current(day, 1) + " and " + (MOST_PROCESSES - 1)
+                + " files beside it are being written by other processes");
+    }
+
+    private void beginPeriod(Instant now) {
+        ZonedDateTime local = now.atZone(options.zone());
+        day = local.toLocalDate();
+        boolean hasDate = !names.current(day, 1).equals(names.current(day.plusDays(1), 1));
+        // Counted on the zone's own calendar, so that days of 23 and 25 hours come out right.
+        Instant dayEnd = day.plusDays(1).atStartOfDay(options.zone()).toInstant();
+        Instant hourEnd = now.truncatedTo(ChronoUnit.HOURS).plus(1, ChronoUnit.HOURS);
+        periodEnd = switch (options.rotateEvery()) {
+            case HOUR -> hourEnd.isBefore(dayEnd) ? hourEnd : dayEnd;
+            case DAY -> dayEnd;
+            case NEVER -> hasDate ? dayEnd : Instant.MAX;
+        };
+    }
+
+    private FileChannel create(Path path) throws IOException {
+        boolean posix = FileSystems.getDefault().supportedFileAttributeViews().contains("posix");
+        FileAttribute<?>[] attributes = posix
+                ? new FileAttribute<?>[] {
+                    PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString(options.permissions()))
+                }
+                : new FileAttribute<?>[0];
+        return FileChannel.open(path, Set.of(CREATE, READ, WRITE), attributes);
+    }
+
+    /** Takes the lock that tells other processes, and other sinks of this one, to stay away. */
+    private static boolean isOurs(FileChannel opened) throws IOException {
+        try {
+            FileLock lock = opened.tryLock();
+            return lock != null;
+        } catch (OverlappingFileLockException e) {
+            return false;
+        }
+    }
+
+    /** Goes to the end of the file, and ends its last line. */
+    private static long endLastLine(FileChannel opened) throws IOException {
+        long end = opened.size();
+        opened.position(end);
+        ByteBuffer last = ByteBuffer.allocate(1);
+        if (end > 0 && opened.read(last, end - 1) == 1 && last.get(0) != '\n') {
+            opened.write(ByteBuffer.wrap(new byte[] {'\n'}));
+            return end + 1;
+        }
+        return end;
+    }
+
+    private void tidy() {
+        tidying.execute(() -> {
+            try {
+                oldFiles.tidy(clock.instant());
+            } catch (IOException | RuntimeException e) {
+                trouble.accept("old files of " + options.path() + " cannot be compressed or deleted: " + e);
+            }
+        });
+    }
+
+    private static Thread tidyingThread(Runnable task) {
+        Thread thread = new Thread(task, "graphema-old-files");
+        thread.setDaemon(true);
+        return thread;
     }
 }

@@ -18,6 +18,9 @@ public interface Sink {
      */
     default void flush() throws IOException {}
 
+    /** Called about every second while there is nothing to write: for what has to happen by the clock. */
+    default void idle() throws IOException {}
+
     /** Gives back files and connections, after a last flush. Called once. */
     default void close() throws IOException {}
 }

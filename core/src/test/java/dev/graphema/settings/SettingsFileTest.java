@@ -9,10 +9,12 @@ import dev.graphema.condition.Condition;
 import dev.graphema.event.Level;
 import dev.graphema.pipeline.Route;
 import dev.graphema.sampling.SamplingRule;
+import dev.graphema.sink.FileOptions;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -39,7 +41,14 @@ class SettingsFileTest {
                   - {keep: 1 in 2}
                 sinks:
                   screen: {type: console, format: columns, level: info, stream: error}
-                  log: {type: file, path: "logs/${PORT}.jsonl"}
+                  log:
+                    type: file
+                    path: logs/${PORT}.jsonl
+                    rotate: {at: 10MB, every: day}
+                    keep: {days: 14, count: 20, total: 2GB}
+                    compress: false
+                    sync: true
+                    permissions: rw-------
                 routes:
                   - {when: level >= info, to: [screen]}
                   - {to: log}
@@ -61,7 +70,19 @@ class SettingsFileTest {
                 new SinkSettings.Console(Level.INFO, SinkSettings.FormatName.COLUMNS, SinkSettings.Stream.ERROR),
                 settings.sinks().get("screen"));
         assertEquals(
-                new SinkSettings.File(Level.TRACE, SinkSettings.FormatName.JSON, Path.of("logs/Brackholm.jsonl")),
+                new SinkSettings.File(
+                        Level.TRACE,
+                        SinkSettings.FormatName.JSON,
+                        FileOptions.builder(Path.of("logs/Brackholm.jsonl"))
+                                .rotateAt(10 * 1024 * 1024)
+                                .rotateEvery(FileOptions.Every.DAY)
+                                .keepAge(Duration.ofDays(14))
+                                .keepCount(20)
+                                .keepTotal(2L * 1024 * 1024 * 1024)
+                                .compress(false)
+                                .sync(true)
+                                .permissions("rw-------")
+                                .build()),
                 settings.sinks().get("log"));
         assertEquals(
                 List.of(

@@ -42,7 +42,7 @@ class FileSinkTest {
     @Test
     void nothingIsWrittenBeforeTheFlush() throws IOException {
         Path file = folder.resolve("deck.log");
-        FileSink sink = FileSink.open(file, MESSAGE);
+        FileSink sink = open(file);
         sink.write(event("one"));
         assertEquals(0, Files.size(file));
         sink.flush();
@@ -54,15 +54,15 @@ class FileSinkTest {
     void aPathThatCannotBeWrittenIsRefusedAtOnce() throws IOException {
         Path blocked = Files.writeString(folder.resolve("file"), "");
 
-        assertThrows(FileSystemException.class, () -> FileSink.open(blocked.resolve("deck.log"), MESSAGE));
-        assertThrows(IOException.class, () -> FileSink.open(folder, MESSAGE));
+        assertThrows(FileSystemException.class, () -> open(blocked.resolve("deck.log")));
+        assertThrows(IOException.class, () -> open(folder));
     }
 
     @Test
     void aFullDiskLosesNothingUpToTheBound() throws IOException {
         Path full = Path.of("/dev/full");
         assumeTrue(Files.exists(full), "this system has no device that is always full");
-        FileSink sink = FileSink.open(full, MESSAGE);
+        FileSink sink = open(full);
         String kilobyte = "x".repeat(1023);
         int taken = 0;
         IOException refusal = null;
@@ -81,12 +81,16 @@ class FileSinkTest {
     }
 
     private static void write(Path file, String... messages) throws IOException {
-        FileSink sink = FileSink.open(file, MESSAGE);
+        FileSink sink = open(file);
         for (String message : messages) {
             sink.write(event(message));
         }
         sink.flush();
         sink.close();
+    }
+
+    private static FileSink open(Path file) throws IOException {
+        return FileSink.open(FileOptions.builder(file).build(), MESSAGE, trouble -> {});
     }
 
     private static Event event(String message) {

@@ -1,0 +1,78 @@
+package dev.graphema.sink;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.util.List;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+
+/**
+ * The names of one sink's files. The one that is written is called as the settings say; one that was put aside has the
+ * moment, in UTC, before its ending: {@code deck.jsonl} becomes {@code deck.20260515T063102Z.jsonl}, and {@code .gz} behind
+ * it once it is compressed. So the names sort by age, and no file of anybody else is mistaken for one of these.
+ */
+final class FileNames {
+    static final String COMPRESSED = ".gz";
+    static final String UNFINISHED = ".part";
+
+    private static final String DATE = "{date}";
+    private static final DateTimeFormatter MOMENT =
+            DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmss'Z'").withZone(ZoneOffset.UTC);
+
+    private final Path folder;
+    private final String beginning;
+    private final String ending;
+    private final Pattern putAside;
+
+    FileNames(Path path) {
+        String name = path.getFileName().toString();
+        int dot = name.lastIndexOf('.');
+        boolean hasEnding = dot > 0 && dot > name.lastIndexOf('}');
+        folder = path.toAbsolutePath().getParent();
+        beginning = hasEnding ? name.substring(0, dot) : name;
+        ending = hasEnding ? name.substring(dot) : "";
+        String anyDate = Pattern.quote(beginning).replace(DATE, "\\E\\d{4}-\\d{2}-\\d{2}\\Q");
+        putAside = Pattern.compile(
+                anyDate + "\\.\\d{8}T\\d{6}Z(-\\d+)?" + Pattern.quote(ending) + "(" + Pattern.quote(COMPRESSED) + ")?");
+    }
+
+    Path folder() {
+        return folder;
+    }
+
+    /** The file to write on that day. @param number from 1; 2 and more for processes that find the file taken */
+    Path current(LocalDate day, int number) {
+        String name = beginning.replace(DATE, day.toString());
+        return folder.resolve(name + (number == 1 ? "" : "." + number) + ending);
+    }
+
+    /** A free name for a file that is put aside now. */
+    Path aside(Path current, Instant now) {
+        String name = current.getFileName().toString();
+        String stem = name.substring(0, name.length() - ending.length()) + "." + MOMENT.format(now);
+        Path free = folder.resolve(stem + ending);
+        for (int i = 1; Files.exists(free) || Files.exists(Path.of(free + COMPRESSED)); i++) {
+            free = folder.resolve(stem + "-" + i + ending);
+        }
+        return free;
+    }
+
+    /** The sink's own files that were put aside, the oldest first. */
+    List<Path> putAside() throws IOException {
+        try (Stream<Path> files = Files.list(folder)) {
+            return files.filter(file ->
+                            putAside.matcher(file.getFileName().toString()).matches())
+                    .sorted()
+                    .toList();
+        }
+    }
+
+    static boolean isCompressed(Path file) {
+        return file.getFileName().toString().endsWith(COMPRESSED);
+    }
+}

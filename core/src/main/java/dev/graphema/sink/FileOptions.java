@@ -1,0 +1,229 @@
+package dev.graphema.sink;
+
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Duration;
+import java.time.ZoneId;
+import java.util.Locale;
+import java.util.Objects;
+
+/**
+ * Where a {@link FileSink} writes and how its files are bounded. Immutable; made by a {@link Builder}.
+ *
+ * <p>Without a word about it, a file is put aside at 50 MiB, old files are compressed, and the oldest are deleted when all of
+ * them take more than 1 GiB: a disk is never filled by default.
+ */
+public final class FileOptions {
+    /** When a file is put aside by the clock. */
+    public enum Every {
+        NEVER,
+        HOUR,
+        DAY;
+
+        /** The name in settings. */
+        public String text() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+    }
+
+    private final Path path;
+    private final long rotateAt;
+    private final Every rotateEvery;
+    private final long keepTotal;
+    private final int keepCount;
+    private final Duration keepAge;
+    private final boolean compress;
+    private final boolean sync;
+    private final String permissions;
+    private final ZoneId zone;
+
+    private FileOptions(Builder builder) {
+        path = builder.path;
+        rotateAt = builder.rotateAt;
+        rotateEvery = builder.rotateEvery;
+        keepTotal = builder.keepTotal;
+        keepCount = builder.keepCount;
+        keepAge = builder.keepAge;
+        compress = builder.compress;
+        sync = builder.sync;
+        permissions = builder.permissions;
+        zone = builder.zone;
+    }
+
+    private FileOptions(FileOptions like, Path path) {
+        this.path = path;
+        rotateAt = like.rotateAt;
+        rotateEvery = like.rotateEvery;
+        keepTotal = like.keepTotal;
+        keepCount = like.keepCount;
+        keepAge = like.keepAge;
+        compress = like.compress;
+        sync = like.sync;
+        permissions = like.permissions;
+        zone = like.zone;
+    }
+
+    /** @param path the file; {@code {date}} in its name stands for the day on which an event is written */
+    public static Builder builder(Path path) {
+        return new Builder(path);
+    }
+
+    /** The same options for another path. */
+    public FileOptions at(Path other) {
+        return new FileOptions(this, other);
+    }
+
+    public Path path() {
+        return path;
+    }
+
+    long rotateAt() {
+        return rotateAt;
+    }
+
+    Every rotateEvery() {
+        return rotateEvery;
+    }
+
+    long keepTotal() {
+        return keepTotal;
+    }
+
+    int keepCount() {
+        return keepCount;
+    }
+
+    Duration keepAge() {
+        return keepAge;
+    }
+
+    boolean compress() {
+        return compress;
+    }
+
+    boolean sync() {
+        return sync;
+    }
+
+    String permissions() {
+        return permissions;
+    }
+
+    ZoneId zone() {
+        return zone;
+    }
+
+    /** The options in one line, as settings would have them. */
+    @Override
+    public String toString() {
+        return path + ", rotate at " + rotateAt + " every " + rotateEvery.text() + ", keep " + keepCount + " files, "
+                + keepTotal + " bytes, " + keepAge + (compress ? ", compress" : "") + (sync ? ", sync" : "");
+    }
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof FileOptions that
+                && toString().equals(that.toString())
+                && permissions.equals(that.permissions)
+                && zone.equals(that.zone);
+    }
+
+    @Override
+    public int hashCode() {
+        return toString().hashCode();
+    }
+
+    /** Gathers the options; each method refuses a bad value at once. */
+    public static final class Builder {
+        private static final long MEBIBYTE = 1024 * 1024;
+
+        private final Path path;
+        private long rotateAt = 50 * MEBIBYTE;
+        private Every rotateEvery = Every.NEVER;
+        private long keepTotal = 1024 * MEBIBYTE;
+        private int keepCount = Integer.MAX_VALUE;
+        private Duration keepAge = Duration.ofDays(36_500);
+        private boolean compress = true;
+        private boolean sync;
+        private String permissions = "rw-r-----";
+        private ZoneId zone = ZoneId.systemDefault();
+
+        private Builder(Path path) {
+            this.path = Objects.requireNonNull(path, "path");
+        }
+
+        /** Puts the file aside before it has more bytes than that. 50 MiB by default. */
+        public Builder rotateAt(long bytes) {
+            rotateAt = atLeast(1024, bytes, "rotate.at");
+            return this;
+        }
+
+        /** Puts the file aside when an hour or a day begins, in the zone. Never by default. */
+        public Builder rotateEvery(Every every) {
+            rotateEvery = Objects.requireNonNull(every, "every");
+            return this;
+        }
+
+        /** Deletes the oldest files when those put aside have more bytes together. 1 GiB by default. */
+        public Builder keepTotal(long bytes) {
+            keepTotal = atLeast(1, bytes, "keep.total");
+            return this;
+        }
+
+        /** Deletes the oldest files when more than so many are put aside. Any number by default. */
+        public Builder keepCount(int files) {
+            keepCount = (int) atLeast(1, files, "keep.count");
+            return this;
+        }
+
+        /** Deletes files that were put aside longer ago. A hundred years by default. */
+        public Builder keepAge(Duration age) {
+            if (age.isNegative() || age.isZero()) {
+                throw new IllegalArgumentException("keep.days: " + age + " (expected: more than nothing)");
+            }
+            keepAge = age;
+            return this;
+        }
+
+        /** Whether files that were put aside are compressed (gzip), on a thread of its own. True by default. */
+        public Builder compress(boolean compress) {
+            this.compress = compress;
+            return this;
+        }
+
+        /** Whether each batch is forced to the disk before the next one is taken. False by default. */
+        public Builder sync(boolean sync) {
+            this.sync = sync;
+            return this;
+        }
+
+        /** Who may read and write, where the file system knows: {@code rw-r-----} by default. */
+        public Builder permissions(String permissions) {
+            try {
+                PosixFilePermissions.fromString(permissions);
+            } catch (IllegalArgumentException e) {
+                throw new IllegalArgumentException(
+                        "permissions: \"" + permissions + "\" (expected: nine letters such as rw-r-----)");
+            }
+            this.permissions = permissions;
+            return this;
+        }
+
+        /** In which hours and days begin. The system's by default. */
+        public Builder zone(ZoneId zone) {
+            this.zone = Objects.requireNonNull(zone, "zone");
+            return this;
+        }
+
+        public FileOptions build() {
+            return new FileOptions(this);
+        }
+
+        private static long atLeast(long least, long value, String name) {
+            if (value < least) {
+                throw new IllegalArgumentException(name + ": " + value + " (expected: " + least + " or more)");
+            }
+            return value;
+        }
+    }
+}
