@@ -4,7 +4,9 @@ import dev.graphema.event.GraphemaException;
 import dev.graphema.format.Columns;
 import dev.graphema.format.Format;
 import dev.graphema.format.JsonLines;
+import dev.graphema.format.KeyValue;
 import dev.graphema.format.Paint;
+import dev.graphema.format.SyslogLines;
 import dev.graphema.format.Terminals;
 import dev.graphema.pipeline.Pipeline;
 import dev.graphema.pipeline.Reporter;
@@ -26,6 +28,9 @@ import java.util.Map;
 
 /** Makes the running parts that settings ask for. */
 final class Assembly {
+    /** The syslog facility "local use 0". */
+    private static final int FACILITY = 16;
+
     private Assembly() {}
 
     /**
@@ -96,8 +101,26 @@ final class Assembly {
     private static Format format(SinkSettings.FormatName name, boolean onConsole) {
         return switch (name) {
             case JSON -> new JsonLines();
-            case COLUMNS -> Columns.of(ZoneId.systemDefault(), 0, onConsole ? Terminals.paint() : Paint.NONE);
+            case KEY_VALUE -> new KeyValue();
+            case SYSLOG -> SyslogLines.of(FACILITY);
+            case COLUMNS ->
+                Columns.of(
+                        ZoneId.systemDefault(), onConsole ? columns() : 0, onConsole ? Terminals.paint() : Paint.NONE);
+            case AUTO ->
+                format(
+                        onConsole && Terminals.isPresent()
+                                ? SinkSettings.FormatName.COLUMNS
+                                : SinkSettings.FormatName.JSON,
+                        onConsole);
         };
+    }
+
+    /** The terminal's width as the shell tells it to its children, or 0 where it does not: then nothing is wrapped. */
+    private static int columns() {
+        String columns = System.getenv("COLUMNS");
+        return columns != null && columns.matches("[1-9][0-9]{1,3}") && Terminals.isPresent()
+                ? Integer.parseInt(columns)
+                : 0;
     }
 
     private static void closeAll(Map<String, Sink> opened, GraphemaException problem) {

@@ -38,12 +38,17 @@ public final class Escapes {
     public static void visible(String text, Utf8Buffer to) {
         for (int i = 0; i < text.length(); ) {
             int point = text.codePointAt(i);
-            if (isHarmless(point)) {
-                to.codePoint(point);
-            } else {
-                escape((char) point, to);
-            }
+            visible(point, to);
             i += Character.charCount(point);
+        }
+    }
+
+    /** Writes one character of a text. */
+    static void visible(int point, Utf8Buffer to) {
+        if (isHarmless(point)) {
+            to.codePoint(point);
+        } else {
+            escape((char) point, to);
         }
     }
 

@@ -30,28 +30,61 @@ public final class FieldText implements FieldVisitor {
     private StringBuilder list;
     private int listDepth;
 
-    private FieldText() {}
+    private final boolean quotes;
 
+    private FieldText(boolean quotes) {
+        this.quotes = quotes;
+    }
+
+    /** The pairs as they are shown one behind the other. */
     public static List<Pair> of(Fields fields) {
-        FieldText text = new FieldText();
+        return pairs(fields, true);
+    }
+
+    /** The pairs with the texts as they are, for forms that have quotes of their own. */
+    static List<Pair> unquoted(Fields fields) {
+        return pairs(fields, false);
+    }
+
+    private static List<Pair> pairs(Fields fields, boolean quotes) {
+        FieldText text = new FieldText(quotes);
         fields.visit(text);
         return text.pairs;
     }
 
-    /** A text as it stands behind {@code name=}: quoted when it needs to be, and harmless. */
+    /**
+     * A text as it stands behind {@code name=}: as it is when it can be read as one value only, else in quotes, within which
+     * quotes and backslashes have a backslash before them and what is not harmless is escaped.
+     */
     public static String quoted(String value) {
-        String harmless = Escapes.visible(value);
-        boolean plain = !harmless.isEmpty();
-        for (int i = 0; i < harmless.length() && plain; i++) {
-            char c = harmless.charAt(i);
-            plain = c != ' ' && c != '"' && c != '=' && c != ',' && c != '[' && c != ']' && c != '{' && c != '}';
+        if (isPlain(value)) {
+            return value;
         }
-        return plain ? harmless : '"' + harmless.replace("\"", "\\\"") + '"';
+        Utf8Buffer quoted = new Utf8Buffer(value.length() + 16).ascii('"');
+        for (int i = 0; i < value.length(); ) {
+            int point = value.codePointAt(i);
+            if (point == '"' || point == '\\') {
+                quoted.ascii('\\');
+            }
+            Escapes.visible(point, quoted);
+            i += Character.charCount(point);
+        }
+        return quoted.ascii('"').toString();
+    }
+
+    private static boolean isPlain(String value) {
+        for (int i = 0; i < value.length(); i++) {
+            char c = value.charAt(i);
+            if (!Escapes.isHarmless(c) || Character.isSurrogate(c) || " \"\\=,[]{}".indexOf(c) >= 0) {
+                return false;
+            }
+        }
+        return !value.isEmpty();
     }
 
     @Override
     public void text(String name, String value) {
-        add(name, quoted(value));
+        add(name, quotes || list != null ? quoted(value) : value);
     }
 
     @Override

@@ -11,16 +11,25 @@ final class Rfc3339 {
     private long writtenSecond = Long.MIN_VALUE;
     private String writtenText = "";
 
+    /** With nine digits of a second. */
     void write(long epochNanos, Utf8Buffer to) {
+        second(epochNanos, to).padded(Math.floorMod(epochNanos, NANOS), 9).ascii('Z');
+    }
+
+    /** With six digits of a second, the most that RFC 5424 allows. */
+    void writeMicros(long epochNanos, Utf8Buffer to) {
+        second(epochNanos, to)
+                .padded(Math.floorMod(epochNanos, NANOS) / 1_000, 6)
+                .ascii('Z');
+    }
+
+    private Utf8Buffer second(long epochNanos, Utf8Buffer to) {
         long epochSecond = Math.floorDiv(epochNanos, NANOS);
         if (epochSecond != writtenSecond) {
             writtenText = dateAndTime(epochSecond);
             writtenSecond = epochSecond;
         }
-        to.ascii(writtenText)
-                .ascii('.')
-                .padded(Math.floorMod(epochNanos, NANOS), 9)
-                .ascii('Z');
+        return to.ascii(writtenText).ascii('.');
     }
 
     private String dateAndTime(long epochSecond) {

@@ -18,7 +18,7 @@ import java.util.Objects;
 /**
  * Everything that can be set. Immutable; made by a {@link Builder} or read from a file by {@link SettingsFile}.
  *
- * <p>Without any setting: info and above on standard output in columns, payment card numbers redacted, nothing thinned.
+ * <p>Without any setting: info and above on standard output, in columns on a terminal and as JSON elsewhere, payment card numbers redacted, nothing thinned.
  */
 public final class Settings {
     private final String service;
@@ -44,7 +44,7 @@ public final class Settings {
         if (sinks.isEmpty()) {
             sinks.put(
                     "screen",
-                    new SinkSettings.Console(Level.TRACE, SinkSettings.FormatName.COLUMNS, SinkSettings.Stream.OUTPUT));
+                    new SinkSettings.Console(Level.TRACE, SinkSettings.FormatName.AUTO, SinkSettings.Stream.OUTPUT));
         }
     }
 

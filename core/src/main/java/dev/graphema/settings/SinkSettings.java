@@ -16,11 +16,17 @@ public sealed interface SinkSettings {
         /** {@link dev.graphema.format.Columns}. */
         COLUMNS,
         /** {@link dev.graphema.format.JsonLines}. */
-        JSON;
+        JSON,
+        /** {@link dev.graphema.format.KeyValue}. */
+        KEY_VALUE,
+        /** {@link dev.graphema.format.SyslogLines}. */
+        SYSLOG,
+        /** Columns where somebody looks, JSON where a machine reads. */
+        AUTO;
 
         /** The name in settings. */
         public String text() {
-            return name().toLowerCase(Locale.ROOT);
+            return name().toLowerCase(Locale.ROOT).replace('_', '-');
         }
     }
 

@@ -158,8 +158,7 @@ public final class FileSink implements Sink {
     /** Puts the file aside and begins a new one. When that fails, writing goes on in the old one. */
     private void rotate() throws IOException {
         if (size == 0) {
-            // Nothing to put aside; an empty file simply serves the next period, under the name of this one.
-            beginPeriod(clock.instant());
+            replaceEmpty();
             return;
         }
         try {
@@ -173,6 +172,19 @@ public final class FileSink implements Sink {
         openCurrent();
         old.close();
         tidy();
+    }
+
+    /** There is nothing to put aside: the file serves the next period, too, unless that has a name of its own. */
+    private void replaceEmpty() throws IOException {
+        LocalDate dayBefore = day;
+        beginPeriod(clock.instant());
+        if (!names.current(day, 1).equals(names.current(dayBefore, 1))) {
+            FileChannel old = channel;
+            Path empty = file;
+            openCurrent();
+            old.close();
+            Files.deleteIfExists(empty);
+        }
     }
 
     private void openCurrent() throws IOException {

@@ -155,7 +155,8 @@ class SettingsFileTest {
                         "2:33: a console has no path: expected type: file," + " or no path"),
                 mistake(
                         "sinks:\n  log: {type: file, path: x, format: jsno}",
-                        "2:38: \"jsno\" is no format: expected one" + " of columns, json; did you mean json?"),
+                        "2:38: \"jsno\" is no format: expected one of columns, json, key-value, syslog,"
+                                + " auto; did you mean json?"),
                 mistake(
                         "sinks: {log: }",
                         "1:13: expected the sink log as a mapping of names to values but found nothing"),

@@ -122,7 +122,18 @@ class FileRotationTest {
         sink.close();
 
         assertEquals("saturday\n", Files.readString(folder.resolve("deck-2026-05-16.jsonl")));
-        assertEquals(2, names().size());
+        assertEquals(List.of("deck-2026-05-15.20260515T220000Z.jsonl", "deck-2026-05-16.jsonl"), names());
+    }
+
+    @Test
+    void aDayWithoutEventsLeavesNoEmptyFile() throws IOException {
+        FileSink sink =
+                open(FileOptions.builder(folder.resolve("deck-{date}.jsonl")).zone(BERLIN));
+        now = Instant.parse("2026-05-15T22:00:00Z");
+        sink.idle();
+        sink.close();
+
+        assertEquals(List.of("deck-2026-05-16.jsonl"), names());
     }
 
     @Test
