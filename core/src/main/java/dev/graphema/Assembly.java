@@ -47,6 +47,7 @@ final class Assembly {
                 .sampler(new Sampler(
                         settings.sampling(), () -> Surroundings.here().nextId()))
                 .reporter(reporter)
+                .synchronous(settings.synchronous())
                 .redactor(new Redactor(settings.detectors().stream()
                         .map(Redactor::readyDetector)
                         .toList()));

@@ -1,5 +1,6 @@
 package dev.graphema;
 
+import dev.graphema.event.Level;
 import dev.graphema.pipeline.Pipeline;
 import dev.graphema.settings.Settings;
 import dev.graphema.settings.SettingsFile;
@@ -97,8 +98,8 @@ public final class Graphema implements AutoCloseable {
         return pipeline.late();
     }
 
-    /** How many events each sink did not get because its queue was full or it could not write, by its name. */
-    public Map<String, Long> lost() {
+    /** How many events of which level each sink did not get because its queue was full or it could not write, by its name. */
+    public Map<String, Map<Level, Long>> lost() {
         return pipeline.lost();
     }
 

@@ -4,82 +4,27 @@ import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.sink.Sink;
 import java.io.IOException;
-import java.time.Duration;
-import java.util.concurrent.atomic.AtomicLongArray;
-import java.util.concurrent.locks.LockSupport;
-import java.util.function.LongFunction;
-import org.jctools.queues.varhandle.MpscVarHandleArrayQueue;
+import java.util.Map;
 
-/**
- * One sink with its queue and its thread.
- *
- * <p>Callers put events into a bounded queue without locks. When it runs full, detail goes first: trace and debug are shed
- * when an eighth is left, info when a sixteenth is left, and only warnings and worse use the rest and then wait, for a
- * bounded time. Every event shed is counted, and the sink itself gets an event that says how many, as soon as there is
- * room again.
- *
- * <p>The sink's thread takes batches. When there is nothing to do, it looks again every half millisecond for a while
- * (callers then need not wake it, which would cost them a system call for each event), and then sleeps until a caller
- * wakes it. A caller puts its event first and then reads {@link #asleep}; the thread sets that first and then looks into
- * the queue once more: one of the two always sees the other.
- */
-final class Delivery implements Runnable {
-    static final int BATCH = 256;
-
-    private static final long LOOK_AGAIN_NANOS = 500_000;
-    private static final int LOOKS_BEFORE_SLEEP = 100;
-    private static final long LONGEST_SLEEP_NANOS = 1_000_000_000L;
-    private static final long LONGEST_PAUSE_AFTER_FAILURE_NANOS = 1_000_000_000L;
-
+/** The way to one sink. */
+abstract class Delivery {
     private final String name;
     private final int index;
-    private final Sink sink;
     private final Level threshold;
-    private final MpscVarHandleArrayQueue<Event> queue;
-    private final long longestWaitNanos;
-    private final LongFunction<Event> lossEvent;
     private final Reporter reporter;
-    private final Thread thread;
 
-    private final AtomicLongArray shed = new AtomicLongArray(Level.values().length);
-    private volatile boolean asleep;
-    private volatile boolean closing;
-    private volatile long closeBy;
+    final Sink sink;
+    final Losses losses = new Losses();
 
-    // Read and written by the sink's thread alone, or after it has ended.
-    private long shedTold;
+    // For whoever writes to the sink: its thread, or the holder of its lock.
     private long failures;
-    private int unflushed;
-    private Event retry;
 
-    /** The queue's index up to which events are out of the sink; set by its thread, read by whoever flushes. */
-    private volatile long writtenUpTo;
-
-    /**
-     * @param capacity how many events may wait
-     * @param longestWait how long a caller waits with a warning or worse for room in the queue
-     * @param lossEvent makes the event that tells how many were shed
-     */
-    Delivery(
-            String name,
-            Pipeline.Target target,
-            int capacity,
-            Duration longestWait,
-            LongFunction<Event> lossEvent,
-            Reporter reporter) {
+    Delivery(String name, Pipeline.Target target, Reporter reporter) {
         this.name = name;
         this.index = target.index();
         this.sink = target.sink();
         this.threshold = target.threshold();
-        this.queue = new MpscVarHandleArrayQueue<>(capacity);
-        this.longestWaitNanos = longestWait.toNanos();
-        this.lossEvent = lossEvent;
         this.reporter = reporter;
-        this.thread = new SinkThread(this, "graphema-" + name);
-    }
-
-    void start() {
-        thread.start();
     }
 
     String name() {
@@ -91,214 +36,61 @@ final class Delivery implements Runnable {
         return index;
     }
 
-    /** How many events could not be handed over or written so far. */
-    long lost() {
-        long sum = 0;
-        for (int i = 0; i < shed.length(); i++) {
-            sum += shed.get(i);
-        }
-        return sum;
+    /** How many events could not be handed over or written so far, by level. */
+    Map<Level, Long> lost() {
+        return losses.byLevel();
     }
 
-    /** Hands an event over, from any thread. */
-    void offer(Event event) {
-        if (!event.level().passes(threshold)) {
-            return;
-        }
-        if (!tryOffer(event)) {
-            shed.incrementAndGet(event.level().ordinal());
-        } else if (asleep) {
-            LockSupport.unpark(thread);
+    /** Hands an event over when it passes the sink's threshold; from any thread. Never throws. */
+    final void offer(Event event) {
+        if (event.level().passes(threshold)) {
+            handOver(event);
         }
     }
 
-    private boolean tryOffer(Event event) {
-        boolean urgent = event.level().passes(Level.WARN);
-        if (urgent) {
-            return queue.offer(event) || offerWaiting(event);
-        }
-        int capacity = queue.capacity();
-        int left = event.level().passes(Level.INFO) ? capacity / 16 : capacity / 8;
-        return queue.offerIfBelowThreshold(event, capacity - left);
-    }
+    abstract void handOver(Event event);
 
-    private boolean offerWaiting(Event event) {
-        if (Thread.currentThread() == thread) {
-            return false; // the sink itself said something: it would wait for itself
-        }
-        long deadline = System.nanoTime() + longestWaitNanos;
-        while (!closing && System.nanoTime() < deadline) {
-            LockSupport.parkNanos(LOOK_AGAIN_NANOS / 10);
-            if (Thread.currentThread().isInterrupted()) {
-                break; // parking returns at once from now on; the caller wants to end
-            }
-            if (queue.offer(event)) {
-                return true;
-            }
-        }
-        return queue.offer(event);
-    }
+    /** Begins to serve. */
+    abstract void start();
 
-    @Override
-    public void run() {
-        int idle = 0;
-        while (true) {
-            if (step() > 0) {
-                idle = 0;
-            } else if (closing) {
-                break;
-            } else if (idle++ < LOOKS_BEFORE_SLEEP) {
-                LockSupport.parkNanos(LOOK_AGAIN_NANOS);
-            } else {
-                sleep();
-            }
-        }
-        end();
-    }
+    /** Waits until everything handed over so far is written, up to the time of {@link System#nanoTime}. */
+    abstract boolean awaitWritten(long by);
 
-    private void sleep() {
-        try {
-            sink.idle();
-        } catch (IOException | RuntimeException | LinkageError | StackOverflowError e) {
-            failed(e);
-        }
-        asleep = true;
-        if (queue.isEmpty() && !closing) {
-            LockSupport.parkNanos(LONGEST_SLEEP_NANOS);
-        }
-        asleep = false;
-    }
-
-    /** Writes one batch and returns how many events it took from the queue. */
-    int step() {
-        int count = retry == null ? 0 : 1;
-        if (retry != null && !write(retry)) {
-            return pauseAfterFailure();
-        }
-        retry = null;
-        Event event;
-        while (count < BATCH && (event = queue.poll()) != null) {
-            count++;
-            if (!write(event)) {
-                retry = event;
-                return pauseAfterFailure();
-            }
-        }
-        tellLoss();
-        if (unflushed > 0 && !flush()) {
-            return pauseAfterFailure();
-        }
-        writtenUpTo = queue.currentConsumerIndex();
-        return count;
-    }
-
-    private boolean write(Event event) {
-        try {
-            sink.write(event);
-            unflushed++;
-            return true;
-        } catch (IOException e) {
-            failed(e);
-            return false;
-        } catch (RuntimeException | LinkageError | StackOverflowError e) {
-            // Not a fault of the world but of the sink's code with this event: trying again would stop all behind it.
-            failed(e);
-            shed.incrementAndGet(event.level().ordinal());
-            return true;
-        }
-    }
-
-    private boolean flush() {
-        try {
-            sink.flush();
-            unflushed = 0;
-            if (failures > 0) {
-                reporter.report("sink " + name + " writes again, after " + failures + " failed attempts");
-                failures = 0;
-            }
-            return true;
-        } catch (IOException | RuntimeException | LinkageError | StackOverflowError e) {
-            failed(e);
-            return false;
-        }
-    }
-
-    private void failed(Throwable problem) {
-        failures++;
-        // Said at the first failure and then ever more rarely: the number doubles between two messages.
-        if (Long.bitCount(failures) == 1) {
-            reporter.report("sink " + name + " cannot write (" + problem + "), attempt " + failures
-                    + "; events wait in its queue, the least severe are shed when it is full");
-        }
-    }
-
-    private int pauseAfterFailure() {
-        if (closing && System.nanoTime() - closeBy >= 0) {
-            return 0;
-        }
-        long pause = LOOK_AGAIN_NANOS << Math.min(failures, 12);
-        LockSupport.parkNanos(this, Math.min(pause, LONGEST_PAUSE_AFTER_FAILURE_NANOS));
-        return 1;
-    }
-
-    private void tellLoss() {
-        long lost = lost();
-        if (lost > shedTold && queue.size() < queue.capacity() / 2) {
-            if (write(lossEvent.apply(lost - shedTold))) {
-                shedTold = lost;
-            }
-        }
-    }
-
-    /** Asks the thread to write what is left and to end, by the given time of {@link System#nanoTime}. */
-    void beginClose(long by) {
-        closeBy = by;
-        closing = true;
-        LockSupport.unpark(thread);
-    }
+    /** Asks for what is left to be written and then the end, by the given time of {@link System#nanoTime}. */
+    abstract void beginClose(long by);
 
     /** Waits for the end that {@link #beginClose} asked for; true when all that was accepted is written. */
-    boolean awaitClose() throws InterruptedException {
-        long left = closeBy - System.nanoTime();
-        thread.join(Math.max(1, left / 1_000_000));
-        if (thread.isAlive()) {
-            reporter.report("sink " + name + " did not end in time; " + queue.size() + " events are not written");
-            thread.interrupt();
-            return false;
-        }
-        return lost() == 0;
+    abstract boolean awaitClose() throws InterruptedException;
+
+    final void report(String trouble) {
+        reporter.report("sink " + name + " " + trouble);
     }
 
-    private void end() {
-        int left = unflushed + queue.size() + (retry == null ? 0 : 1);
-        if (left > 0) {
-            reporter.report("sink " + name + " still cannot write; " + left + " events are lost");
+    /** Says that the sink has failed: at the first failure and then ever more rarely, each time at twice the number. */
+    final void failed(Throwable problem, String consequence) {
+        failures++;
+        if (Long.bitCount(failures) == 1) {
+            report("cannot write (" + problem + "), attempt " + failures + "; " + consequence);
         }
+    }
+
+    /** Says so when the sink had failed before. */
+    final void succeeded() {
+        if (failures > 0) {
+            report("writes again, after " + failures + " failed attempts");
+            failures = 0;
+        }
+    }
+
+    final long failures() {
+        return failures;
+    }
+
+    final void closeSink() {
         try {
             sink.close();
         } catch (IOException | RuntimeException e) {
-            reporter.report("sink " + name + " could not be closed: " + e);
-        }
-    }
-
-    /** Waits until everything handed over so far is written, up to the time of {@link System#nanoTime}. */
-    boolean awaitWritten(long by) {
-        long target = queue.currentProducerIndex();
-        while (writtenUpTo < target) {
-            if (System.nanoTime() - by >= 0 || !thread.isAlive()) {
-                return writtenUpTo >= target;
-            }
-            LockSupport.unpark(thread);
-            LockSupport.parkNanos(LOOK_AGAIN_NANOS / 5);
-        }
-        return true;
-    }
-
-    /** The kind of thread that serves a sink. */
-    static final class SinkThread extends Thread {
-        private SinkThread(Delivery delivery, String name) {
-            super(delivery, name);
-            setDaemon(true);
+            report("could not be closed: " + e);
         }
     }
 }

@@ -146,7 +146,7 @@ public final class Pipeline {
 
     /** Whether the thread is one that writes to a sink. */
     public static boolean isSinkThread(Thread thread) {
-        return thread instanceof Delivery.SinkThread;
+        return thread instanceof QueuedDelivery.SinkThread;
     }
 
     /** How many events were accepted so far. */
@@ -164,9 +164,9 @@ public final class Pipeline {
         return late.get();
     }
 
-    /** How many events each sink did not get because its queue was full or it could not write them, by its name. */
-    public Map<String, Long> lost() {
-        Map<String, Long> lost = new LinkedHashMap<>();
+    /** How many events of which level each sink did not get because its queue was full or it could not write, by its name. */
+    public Map<String, Map<Level, Long>> lost() {
+        Map<String, Map<Level, Long>> lost = new LinkedHashMap<>();
         for (Delivery delivery : deliveries) {
             lost.put(delivery.name(), delivery.lost());
         }
@@ -174,11 +174,19 @@ public final class Pipeline {
     }
 
     private Delivery delivery(String name, Target target, Builder builder) {
-        return new Delivery(
-                name, target, builder.capacity, builder.longestWait, count -> lossEvent(name, count), reporter);
+        return builder.synchronous
+                ? new DirectDelivery(name, target, reporter)
+                : new QueuedDelivery(
+                        name,
+                        target,
+                        builder.capacity,
+                        builder.longestWait,
+                        losses -> lossEvent(name, losses),
+                        reporter);
     }
 
-    private Event lossEvent(String sink, long count) {
+    private Event lossEvent(String sink, Map<Level, Long> losses) {
+        long count = losses.values().stream().mapToLong(Long::longValue).sum();
         return new Draft()
                 .time(Times.now())
                 .level(Level.WARN)
@@ -186,7 +194,10 @@ public final class Pipeline {
                 .instance(instance)
                 .logger("dev.graphema")
                 .message("events lost")
-                .fields(f -> f.put("sink", sink).put("count", count).put("reason", "the queue was full"))
+                .fields(f -> f.put("sink", sink)
+                        .put("count", count)
+                        .group("levels", g -> losses.forEach((level, lost) -> g.put(level.text(), lost)))
+                        .put("remedy", "thin or route away what is said most, or give the sink a faster target"))
                 .sequence(sequence.incrementAndGet())
                 .finish();
     }
@@ -216,6 +227,7 @@ public final class Pipeline {
         private Reporter reporter = Reporter.standardError();
         private int capacity = 8192;
         private Duration longestWait = Duration.ofSeconds(1);
+        private boolean synchronous;
 
         private Builder() {}
 
@@ -255,6 +267,15 @@ public final class Pipeline {
             return this;
         }
 
+        /**
+         * Whether each event is written at once, by the caller's thread, which waits for the sink; false by default. For small
+         * programs and tests.
+         */
+        public Builder synchronous(boolean synchronous) {
+            this.synchronous = synchronous;
+            return this;
+        }
+
         /** How long a caller waits with a warning or worse while the queue is full. One second by default. */
         public Builder longestWait(Duration longestWait) {
             this.longestWait = longestWait;
@@ -278,7 +299,7 @@ public final class Pipeline {
             return this;
         }
 
-        /** Makes the pipeline and starts the sinks' threads. */
+        /** Makes the pipeline and starts the sinks' threads, if there are any. */
         public Pipeline start() {
             Pipeline pipeline = new Pipeline(this);
             for (Delivery delivery : pipeline.deliveries) {

@@ -30,6 +30,7 @@ public final class Settings {
     private final List<SamplingRule> sampling;
     private final Map<String, SinkSettings> sinks;
     private final List<Route> routes;
+    private final boolean synchronous;
 
     private Settings(Builder builder) {
         service = builder.service;
@@ -40,6 +41,7 @@ public final class Settings {
         detectors = List.copyOf(builder.detectors);
         sampling = List.copyOf(builder.sampling);
         routes = List.copyOf(builder.routes);
+        synchronous = builder.synchronous;
         sinks = new LinkedHashMap<>(builder.sinks);
         if (sinks.isEmpty()) {
             sinks.put(
@@ -97,6 +99,11 @@ public final class Settings {
         return routes;
     }
 
+    /** Whether each event is written at once, by the caller's thread. */
+    public boolean synchronous() {
+        return synchronous;
+    }
+
     /** Gathers settings. Each method refuses a bad value at once; rules across settings are checked by {@link #build}. */
     public static final class Builder {
         private String service;
@@ -109,6 +116,7 @@ public final class Settings {
         private final List<SamplingRule> sampling = new ArrayList<>();
         private final Map<String, SinkSettings> sinks = new LinkedHashMap<>();
         private final List<Route> routes = new ArrayList<>();
+        private boolean synchronous;
 
         private Builder() {}
 
@@ -208,6 +216,15 @@ public final class Settings {
         /** Sends the events for which the condition holds to the sinks of those names. */
         public Builder route(Condition when, String... to) {
             routes.add(new Route(when, List.of(to)));
+            return this;
+        }
+
+        /**
+         * Whether each event is written at once, by the caller's thread, which waits for the sinks; false by default. For small
+         * programs and tests.
+         */
+        public Builder synchronous(boolean synchronous) {
+            this.synchronous = synchronous;
             return this;
         }
 

@@ -94,6 +94,7 @@ public final class SettingsFile {
         readers.put("sampling", value -> yaml.items(value).forEach(this::samplingRule));
         readers.put("sinks", this::sinks);
         readers.put("routes", value -> yaml.items(value).forEach(this::route));
+        readers.put("synchronous", value -> yaml.truth(value, settings::synchronous));
         yaml.mapping(node, "the settings", readers);
         routeTargets.forEach((target, name) -> {
             if (!sinkNodes.containsKey(name)) {

@@ -162,12 +162,7 @@ final class SinkReader {
     }
 
     private void truth(Node node, BiConsumer<FileOptions.Builder, Boolean> option) {
-        yaml.word(
-                node,
-                "truth",
-                List.of(true, false),
-                value -> Boolean.toString(value),
-                value -> checked(builder -> option.accept(builder, value)));
+        yaml.truth(node, value -> checked(builder -> option.accept(builder, value)));
     }
 
     /** Tries the option at once, so that a bad value is told at its place, and keeps it for later. */

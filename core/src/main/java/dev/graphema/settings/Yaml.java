@@ -142,6 +142,10 @@ final class Yaml {
         word(node, "level", LEVELS, Level::text, reader);
     }
 
+    void truth(Node node, Consumer<Boolean> reader) {
+        word(node, "truth", List.of(true, false), value -> Boolean.toString(value), reader);
+    }
+
     private static String text(ScalarNode node) {
         return node.getValue();
     }

@@ -156,8 +156,8 @@ class PipelineTest {
         assertFalse(pipeline.flush(Duration.ofMillis(5)));
         assertFalse(pipeline.close(Duration.ofMillis(50)));
         assertEquals(100, one.events().size());
-        assertTrue(pipeline.lost().get("blocked") >= 80);
-        assertEquals(0, pipeline.lost().get("one"));
+        assertTrue(pipeline.lost().get("blocked").get(Level.WARN) >= 80);
+        assertEquals(Map.of(), pipeline.lost().get("one"));
         assertTrue(reports.stream().anyMatch(report -> report.startsWith("sink blocked did not end in time")));
     }
 
@@ -240,5 +240,42 @@ class PipelineTest {
 
     private static Draft event(Level level, String message) {
         return new Draft().time(1).level(level).logger("skerry.deck").message(message);
+    }
+
+    @Test
+    void aSynchronousPipelineHasWrittenWhenAcceptReturnsAndStartsNoThread() {
+        Sink failing = event -> {
+            throw new IOException("gone");
+        };
+        Pipeline pipeline =
+                both().sink("failing", failing, Level.TRACE).synchronous(true).start();
+        for (int i = 0; i < 3; i++) {
+            pipeline.accept(event(Level.INFO, "m" + i));
+            assertEquals(i + 1, one.events().size());
+        }
+        assertTrue(Thread.getAllStackTraces().keySet().stream()
+                .noneMatch(t -> t.getName().equals("graphema-failing")));
+        assertEquals(Map.of(Level.INFO, 3L), pipeline.lost().get("failing"));
+        assertEquals(2, reports.size(), reports.toString());
+        assertFalse(pipeline.close(LONG));
+        assertEquals(3, two.events().size());
+    }
+
+    @Test
+    void aSynchronousSinkThatSaysSomethingMakesNoLoop() {
+        Pipeline[] pipeline = new Pipeline[1];
+        List<String> written = new ArrayList<>();
+        Sink talkative = event -> {
+            written.add(event.message());
+            pipeline[0].accept(event(Level.INFO, "again"));
+        };
+        pipeline[0] = Pipeline.builder()
+                .synchronous(true)
+                .sink("talkative", talkative, Level.TRACE)
+                .start();
+        pipeline[0].accept(event(Level.INFO, "once"));
+
+        assertEquals(List.of("once"), written);
+        pipeline[0].close(LONG);
     }
 }

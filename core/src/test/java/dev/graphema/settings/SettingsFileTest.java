@@ -52,8 +52,10 @@ class SettingsFileTest {
                 routes:
                   - {when: level >= info, to: [screen]}
                   - {to: log}
+                synchronous: true
                 """);
 
+        assertTrue(settings.synchronous());
         assertEquals("deck", settings.service());
         assertEquals("deck-1", settings.instance());
         assertEquals(Level.WARN, settings.thresholds().of("org.other"));
@@ -110,7 +112,7 @@ class SettingsFileTest {
                 mistake(
                         "sinsk: {}",
                         "1:1: unknown key \"sinsk\" in the settings: expected one of service, instance,"
-                                + " levels, caller, context-out, redaction, sampling, sinks, routes; did you mean sinks?"),
+                                + " levels, caller, context-out, redaction, sampling, sinks, routes, synchronous; did you mean sinks?"),
                 mistake("- service", "1:1: expected the settings as a mapping of names to values but found a list"),
                 mistake("service: [a]", "1:10: expected the service's name but found a list"),
                 mistake(

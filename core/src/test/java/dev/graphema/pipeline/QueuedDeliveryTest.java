@@ -11,18 +11,19 @@ import java.io.IOException;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 
 /** Steps a delivery by hand: its thread is never started. */
-class DeliveryTest {
+class QueuedDeliveryTest {
     private final List<String> reports = new ArrayList<>();
     private final RecordingSink sink = new RecordingSink();
-    private final Delivery delivery = new Delivery(
+    private final QueuedDelivery delivery = new QueuedDelivery(
             "log",
             new Pipeline.Target(0, sink, Level.TRACE),
             64,
             Duration.ofMillis(1),
-            count -> event(Level.WARN, "lost " + count),
+            losses -> event(Level.WARN, "lost " + losses),
             reports::add);
 
     @Test
@@ -52,13 +53,12 @@ class DeliveryTest {
     @Test
     void whatWasShedIsToldOnceWhenThereIsRoomAgain() {
         fill(Level.INFO);
-        long lost = delivery.lost();
-        assertEquals(100 - 60, lost);
+        assertEquals(Map.of(Level.INFO, 40L), delivery.lost());
         delivery.step();
         delivery.offer(event(Level.INFO, "after"));
         delivery.step();
 
-        assertEquals(1, sink.calls.stream().filter(("lost " + lost)::equals).count());
+        assertEquals(1, sink.calls.stream().filter("lost {INFO=40}"::equals).count());
         assertEquals(
                 1, sink.calls.stream().filter(call -> call.startsWith("lost")).count());
     }
@@ -75,7 +75,7 @@ class DeliveryTest {
         delivery.step();
 
         assertEquals(List.of("a", "b", "flush"), sink.calls);
-        assertEquals(0, delivery.lost());
+        assertEquals(Map.of(), delivery.lost());
         assertEquals(
                 List.of(
                         "sink log cannot write (java.io.IOException: No space left on device), attempt 1; events wait in"
@@ -104,8 +104,8 @@ class DeliveryTest {
         delivery.offer(event(Level.INFO, "b"));
         delivery.step();
 
-        assertEquals(List.of("b", "lost 1", "flush"), sink.calls);
-        assertEquals(1, delivery.lost());
+        assertEquals(List.of("b", "lost {INFO=1}", "flush"), sink.calls);
+        assertEquals(Map.of(Level.INFO, 1L), delivery.lost());
     }
 
     @Test

@@ -1,0 +1,262 @@
+package dev.graphema.pipeline;
+
+import dev.graphema.event.Event;
+import dev.graphema.event.Level;
+import java.io.IOException;
+import java.time.Duration;
+import java.util.Map;
+import java.util.concurrent.locks.LockSupport;
+import java.util.function.Function;
+import org.jctools.queues.varhandle.MpscVarHandleArrayQueue;
+
+/**
+ * One sink with its queue and its thread.
+ *
+ * <p>Callers put events into a bounded queue without locks. When it runs full, detail goes first: trace and debug are shed
+ * when an eighth is left, info when a sixteenth is left, and only warnings and worse use the rest and then wait, for a
+ * bounded time. Every event shed is counted, and the sink itself gets an event that says how many, as soon as there is
+ * room again.
+ *
+ * <p>The sink's thread takes batches. When there is nothing to do, it looks again every half millisecond for a while
+ * (callers then need not wake it, which would cost them a system call for each event), and then sleeps until a caller
+ * wakes it. A caller puts its event first and then reads {@link #asleep}; the thread sets that first and then looks into
+ * the queue once more: one of the two always sees the other.
+ */
+final class QueuedDelivery extends Delivery implements Runnable {
+    static final int BATCH = 256;
+
+    private static final long LOOK_AGAIN_NANOS = 500_000;
+    private static final int LOOKS_BEFORE_SLEEP = 100;
+    private static final long LONGEST_SLEEP_NANOS = 1_000_000_000L;
+    private static final long LONGEST_PAUSE_AFTER_FAILURE_NANOS = 1_000_000_000L;
+
+    private static final String WAITS = "events wait in its queue, the least severe are shed when it is full";
+
+    private final MpscVarHandleArrayQueue<Event> queue;
+    private final long longestWaitNanos;
+    private final Function<Map<Level, Long>, Event> lossEvent;
+    private final Thread thread;
+
+    private volatile boolean asleep;
+    private volatile boolean closing;
+    private volatile boolean ended;
+    private volatile long closeBy;
+
+    // Read and written by the sink's thread alone, or after it has ended.
+    private int unflushed;
+    private Event retry;
+
+    /** The queue's index up to which events are out of the sink; set by its thread, read by whoever flushes. */
+    private volatile long writtenUpTo;
+
+    /**
+     * @param capacity how many events may wait
+     * @param longestWait how long a caller waits with a warning or worse for room in the queue
+     * @param lossEvent makes the event that tells how many were shed
+     */
+    QueuedDelivery(
+            String name,
+            Pipeline.Target target,
+            int capacity,
+            Duration longestWait,
+            Function<Map<Level, Long>, Event> lossEvent,
+            Reporter reporter) {
+        super(name, target, reporter);
+        this.queue = new MpscVarHandleArrayQueue<>(capacity);
+        this.longestWaitNanos = longestWait.toNanos();
+        this.lossEvent = lossEvent;
+        this.thread = new SinkThread(this, "graphema-" + name);
+    }
+
+    @Override
+    void start() {
+        thread.start();
+    }
+
+    @Override
+    void handOver(Event event) {
+        if (!tryOffer(event) || ended) {
+            // An event that comes just when the thread ends may be written and counted; never is one neither.
+            losses.count(event.level());
+        } else if (asleep) {
+            LockSupport.unpark(thread);
+        }
+    }
+
+    private boolean tryOffer(Event event) {
+        boolean urgent = event.level().passes(Level.WARN);
+        if (urgent) {
+            return queue.offer(event) || offerWaiting(event);
+        }
+        int capacity = queue.capacity();
+        int left = event.level().passes(Level.INFO) ? capacity / 16 : capacity / 8;
+        return queue.offerIfBelowThreshold(event, capacity - left);
+    }
+
+    private boolean offerWaiting(Event event) {
+        if (Thread.currentThread() == thread) {
+            return false; // the sink itself said something: it would wait for itself
+        }
+        long deadline = System.nanoTime() + longestWaitNanos;
+        while (!closing && System.nanoTime() < deadline) {
+            LockSupport.parkNanos(LOOK_AGAIN_NANOS / 10);
+            if (Thread.currentThread().isInterrupted()) {
+                break; // parking returns at once from now on; the caller wants to end
+            }
+            if (queue.offer(event)) {
+                return true;
+            }
+        }
+        return queue.offer(event);
+    }
+
+    @Override
+    public void run() {
+        int idle = 0;
+        while (true) {
+            if (step() > 0) {
+                idle = 0;
+            } else if (closing) {
+                break;
+            } else if (idle++ < LOOKS_BEFORE_SLEEP) {
+                LockSupport.parkNanos(LOOK_AGAIN_NANOS);
+            } else {
+                sleep();
+            }
+        }
+        end();
+    }
+
+    private void sleep() {
+        try {
+            sink.idle();
+        } catch (IOException | RuntimeException | LinkageError | StackOverflowError e) {
+            failed(e, WAITS);
+        }
+        asleep = true;
+        if (queue.isEmpty() && !closing) {
+            LockSupport.parkNanos(LONGEST_SLEEP_NANOS);
+        }
+        asleep = false;
+    }
+
+    /** Writes one batch and returns how many events it took from the queue. */
+    int step() {
+        int count = retry == null ? 0 : 1;
+        if (retry != null && !write(retry)) {
+            return pauseAfterFailure();
+        }
+        retry = null;
+        Event event;
+        while (count < BATCH && (event = queue.poll()) != null) {
+            count++;
+            if (!write(event)) {
+                retry = event;
+                return pauseAfterFailure();
+            }
+        }
+        tellLoss();
+        if (unflushed > 0 && !flush()) {
+            return pauseAfterFailure();
+        }
+        writtenUpTo = queue.currentConsumerIndex();
+        return count;
+    }
+
+    private boolean write(Event event) {
+        try {
+            sink.write(event);
+            unflushed++;
+            return true;
+        } catch (IOException e) {
+            failed(e, WAITS);
+            return false;
+        } catch (RuntimeException | LinkageError | StackOverflowError e) {
+            // Not a fault of the world but of the sink's code with this event: trying again would stop all behind it.
+            failed(e, "the event is lost");
+            losses.count(event.level());
+            return true;
+        }
+    }
+
+    private boolean flush() {
+        try {
+            sink.flush();
+            unflushed = 0;
+            succeeded();
+            return true;
+        } catch (IOException | RuntimeException | LinkageError | StackOverflowError e) {
+            failed(e, WAITS);
+            return false;
+        }
+    }
+
+    private int pauseAfterFailure() {
+        if (closing && System.nanoTime() - closeBy >= 0) {
+            return 0;
+        }
+        long pause = LOOK_AGAIN_NANOS << Math.min(failures(), 12);
+        LockSupport.parkNanos(this, Math.min(pause, LONGEST_PAUSE_AFTER_FAILURE_NANOS));
+        return 1;
+    }
+
+    private void tellLoss() {
+        Map<Level, Long> untold = losses.untold();
+        boolean hasRoom = queue.size() < queue.capacity() / 2;
+        if (!untold.isEmpty() && hasRoom && write(lossEvent.apply(untold))) {
+            losses.told(untold);
+        }
+    }
+
+    @Override
+    void beginClose(long by) {
+        closeBy = by;
+        closing = true;
+        LockSupport.unpark(thread);
+    }
+
+    @Override
+    boolean awaitClose() throws InterruptedException {
+        long left = closeBy - System.nanoTime();
+        thread.join(Math.max(1, left / 1_000_000));
+        if (thread.isAlive()) {
+            report("did not end in time; " + queue.size() + " events are not written");
+            thread.interrupt();
+            return false;
+        }
+        return losses.total() == 0;
+    }
+
+    private void end() {
+        ended = true;
+        while (step() > 0) {
+            // events that came while the last ones were written
+        }
+        int left = unflushed + queue.size() + (retry == null ? 0 : 1);
+        if (left > 0) {
+            report("still cannot write; " + left + " events are lost");
+        }
+        closeSink();
+    }
+
+    @Override
+    boolean awaitWritten(long by) {
+        long target = queue.currentProducerIndex();
+        while (writtenUpTo < target) {
+            if (System.nanoTime() - by >= 0 || !thread.isAlive()) {
+                return writtenUpTo >= target;
+            }
+            LockSupport.unpark(thread);
+            LockSupport.parkNanos(LOOK_AGAIN_NANOS / 5);
+        }
+        return true;
+    }
+
+    /** The kind of thread that serves a sink. */
+    static final class SinkThread extends Thread {
+        private SinkThread(QueuedDelivery delivery, String name) {
+            super(delivery, name);
+            setDaemon(true);
+        }
+    }
+}
