@@ -4,6 +4,7 @@ import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
+import java.time.LocalTime;
 import java.time.OffsetDateTime;
 import java.time.ZoneId;
 
@@ -38,6 +39,9 @@ public final class Times {
             return null;
         }
         try {
+            if (isUtcWithFraction(text)) {
+                return utc(text);
+            }
             if (text.length() == 10) {
                 return epochNanos(LocalDate.parse(text).atStartOfDay(zone).toInstant());
             }
@@ -50,6 +54,41 @@ public final class Times {
         } catch (DateTimeException e) {
             return null;
         }
+    }
+
+    /** Whether the text has the shape in which nearly all times are stored: 2026-05-15T07:31:02.5Z, one to nine digits. */
+    private static boolean isUtcWithFraction(String text) {
+        int length = text.length();
+        if (length < 22 || length > 30 || text.charAt(19) != '.' || text.charAt(length - 1) != 'Z') {
+            return false;
+        }
+        for (int i = 0; i < length - 1; i++) {
+            char expected = i < 19 ? "0000-00-00T00:00:00".charAt(i) : i == 19 ? '.' : '0';
+            char c = text.charAt(i);
+            if (expected == '0' ? c < '0' || c > '9' : c != expected) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private static long utc(String text) {
+        LocalDate date = LocalDate.of(number(text, 0, 4), number(text, 5, 7), number(text, 8, 10));
+        LocalTime time = LocalTime.of(number(text, 11, 13), number(text, 14, 16), number(text, 17, 19));
+        int digits = text.length() - 21;
+        long nanos = number(text, 20, text.length() - 1);
+        for (int i = digits; i < 9; i++) {
+            nanos *= 10;
+        }
+        return epochNanos(Instant.ofEpochSecond(date.toEpochDay() * 86_400 + time.toSecondOfDay(), nanos));
+    }
+
+    private static int number(String text, int from, int to) {
+        int number = 0;
+        for (int i = from; i < to; i++) {
+            number = number * 10 + text.charAt(i) - '0';
+        }
+        return number;
     }
 
     /** The system's clock, as precise as the platform tells it. */

@@ -50,6 +50,7 @@ class ConditionTest {
                     .put("took", "PT2S")
                     .put("seen", "2026-05-15T07:00:00+02:00")
                     .put("nothing", (String) null)
+                    .put("empty", "")
                     .put("and", "keyword")
                     .put("level", "field")
                     .put("lanes", List.of("A1", "A2"))
@@ -111,6 +112,9 @@ class ConditionTest {
                 "lane = \"A3\"",
                 "lane > A2",
                 "lane in (B1, A3)",
+                "lane has \"\"",
+                "empty has \"\"",
+                "empty = \"\"",
                 "lane matches \"^[A-C][0-9]$\"",
                 "paid = true",
                 "paid != false",

@@ -18,7 +18,7 @@ import java.io.IOException;
 import java.math.BigDecimal;
 import java.time.DateTimeException;
 import java.time.Duration;
-import java.time.OffsetDateTime;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -109,12 +109,13 @@ final class EventReader {
     }
 
     private void time(String text) throws UnreadableLineException {
-        try {
-            draft.time(Times.epochNanos(OffsetDateTime.parse(text).toInstant()));
-            hasTime = true;
-        } catch (DateTimeException e) {
+        // A text without an offset does not say which moment it means; UTC is the answer that is the same everywhere.
+        Long time = Times.parse(text, ZoneOffset.UTC);
+        if (time == null) {
             throw new UnreadableLineException("\"time\" is no RFC 3339 time such as \"2026-05-15T06:31:02.123Z\"");
         }
+        draft.time(time);
+        hasTime = true;
     }
 
     private static void fields(JsonParser json, FieldWriter to) throws IOException {

@@ -85,6 +85,11 @@ final class LineReader implements Closeable {
         return true;
     }
 
+    /** Whether the line stands in braces, as a JSON object does. */
+    boolean isInBraces() {
+        return lineEnd > lineStart && bytes[lineStart] == '{' && bytes[lineEnd - 1] == '}';
+    }
+
     @Override
     public void close() throws IOException {
         stream.close();

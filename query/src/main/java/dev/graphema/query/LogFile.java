@@ -45,14 +45,23 @@ final class LogFile implements Closeable {
         return new LogFile(Path.of(name), new BufferedInputStream(stream, BUFFER), reading);
     }
 
-    /** The next event in the window for which the condition holds, or null at the end. */
-    Event next(Condition condition, Window window) throws IOException {
+    /**
+     * The next event in the window for which the condition holds, or null at the end.
+     *
+     * @param filter rules out lines that cannot hold such an event, before they are read
+     */
+    Event next(LineFilter filter, Condition condition, Window window) throws IOException {
         while (lines.next()) {
             if (lines.isBlank()) {
                 continue;
             }
             if (lines.isTooLong()) {
                 reading.unreadable(path, lines.number(), "the line is longer than " + LineReader.MAX_LINE + " bytes");
+                continue;
+            }
+            // A line that does not even look like an event is read all the same, to tell what is wrong with it.
+            if (lines.isInBraces() && !filter.mayMatch(lines.bytes(), lines.start(), lines.end())) {
+                reading.passedOver();
                 continue;
             }
             try {

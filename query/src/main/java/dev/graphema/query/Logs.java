@@ -127,9 +127,10 @@ public final class Logs {
     // Files are merged by the time of the event that each has next; a heap of some thousand events then puts right what
     // stands out of order within a file, as it does when several threads write to it.
     private void merge(List<LogFile> opened, Predicate<Event> taker) throws IOException {
+        LineFilter filter = LineFilter.of(condition);
         PriorityQueue<Head> heads = new PriorityQueue<>(Comparator.comparing(head -> head.next, BY_TIME));
         for (int i = 0; i < opened.size(); i++) {
-            Head head = new Head(opened.get(i), i);
+            Head head = new Head(opened.get(i), i, filter);
             if (head.advance()) {
                 heads.add(head);
             }
@@ -156,16 +157,18 @@ public final class Logs {
     /** A file and the event that it has next. */
     private final class Head {
         private final LogFile file;
+        private final LineFilter filter;
         private long order;
         private Placed next;
 
-        Head(LogFile file, int index) {
+        Head(LogFile file, int index, LineFilter filter) {
             this.file = file;
+            this.filter = filter;
             this.order = (long) index << 48;
         }
 
         boolean advance() throws IOException {
-            Event event = file.next(condition, window);
+            Event event = file.next(filter, condition, window);
             next = event == null ? null : new Placed(event, order++);
             return event != null;
         }

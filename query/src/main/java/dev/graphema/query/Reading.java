@@ -26,6 +26,7 @@ public final class Reading {
     private final List<Unreadable> unreadable = new ArrayList<>();
     private long files;
     private long events;
+    private long passedOver;
     private long unreadableCount;
 
     Reading() {}
@@ -36,6 +37,10 @@ public final class Reading {
 
     void event() {
         events++;
+    }
+
+    void passedOver() {
+        passedOver++;
     }
 
     void unreadable(Path file, long line, String reason) {
@@ -50,12 +55,15 @@ public final class Reading {
         return files;
     }
 
-    /** The number of events, before condition and window were asked. */
+    /**
+     * The number of events, before condition and window were asked. A line that could not hold an event that was asked for
+     * is counted without being read, and so is taken for one.
+     */
     public long events() {
-        return events;
+        return events + passedOver;
     }
 
-    /** The number of lines that are no events. */
+    /** The number of lines that are no events, among those that had to be read. */
     public long unreadableCount() {
         return unreadableCount;
     }

@@ -1,0 +1,155 @@
+package dev.graphema.query;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.condition.Expression;
+import dev.graphema.condition.Literal;
+import dev.graphema.condition.Operator;
+import dev.graphema.event.Attribute;
+import dev.graphema.event.Level;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+
+/**
+ * Tells of the bytes of a line whether it can hold an event that meets a condition, without reading it: an event that is to
+ * have a text must have its bytes in the line. It never rules out a line that does; a line that it lets through still has
+ * to be read and asked.
+ *
+ * <p>Letters are compared in any case, and only texts of plain ASCII are looked for. A line with a backslash is always let
+ * through, since JSON may write any character as an escape.
+ */
+interface LineFilter {
+    /** Lets every line through. */
+    LineFilter ALL = (bytes, from, to) -> true;
+
+    boolean mayMatch(byte[] bytes, int from, int to);
+
+    static LineFilter of(Condition condition) {
+        return of(condition.expression());
+    }
+
+    private static LineFilter of(Expression expression) {
+        if (expression instanceof Expression.And and) {
+            return all(and.parts().stream().map(LineFilter::of).toList());
+        }
+        if (expression instanceof Expression.Or or) {
+            return any(or.parts().stream().map(LineFilter::of).toList());
+        }
+        if (expression instanceof Expression.Phrase phrase) {
+            return text(phrase.text());
+        }
+        if (expression instanceof Expression.OneOf oneOf) {
+            return any(oneOf.literals().stream().map(LineFilter::equal).toList());
+        }
+        return expression instanceof Expression.Comparison comparison ? comparison(comparison) : ALL;
+    }
+
+    private static LineFilter comparison(Expression.Comparison comparison) {
+        Literal literal = comparison.literal();
+        if (comparison.name().attribute() == Attribute.LEVEL) {
+            return levels(comparison.operator(), (Level) literal.value());
+        }
+        return switch (comparison.operator()) {
+            case EQUAL -> equal(literal);
+            case STARTS, ENDS, HAS -> text(literal.source());
+            default -> ALL;
+        };
+    }
+
+    /** Of the values that are equal, only texts are written in one way alone. */
+    private static LineFilter equal(Literal literal) {
+        boolean isText = literal.value() instanceof String;
+        return isText ? text(literal.source()) : ALL;
+    }
+
+    /** A level is written by its name; a line that names one of those that pass may match. */
+    private static LineFilter levels(Operator operator, Level literal) {
+        List<LineFilter> names = new ArrayList<>();
+        for (Level level : Level.values()) {
+            int order = Integer.compare(level.severity(), literal.severity());
+            boolean passes = switch (operator) {
+                case EQUAL -> order == 0;
+                case LESS -> order < 0;
+                case AT_MOST -> order <= 0;
+                case MORE -> order > 0;
+                case AT_LEAST -> order >= 0;
+                default -> true;
+            };
+            if (passes && level != Level.OFF) {
+                names.add(text(level.text()));
+            }
+        }
+        return any(names);
+    }
+
+    private static LineFilter all(List<LineFilter> parts) {
+        LineFilter[] filters = parts.stream().filter(part -> part != ALL).toArray(LineFilter[]::new);
+        if (filters.length == 0) {
+            return ALL;
+        }
+        return (bytes, from, to) -> {
+            for (LineFilter filter : filters) {
+                if (!filter.mayMatch(bytes, from, to)) {
+                    return false;
+                }
+            }
+            return true;
+        };
+    }
+
+    private static LineFilter any(List<LineFilter> parts) {
+        if (parts.contains(ALL)) {
+            return ALL;
+        }
+        LineFilter[] filters = parts.toArray(new LineFilter[0]);
+        return (bytes, from, to) -> {
+            for (LineFilter filter : filters) {
+                if (filter.mayMatch(bytes, from, to)) {
+                    return true;
+                }
+            }
+            return false;
+        };
+    }
+
+    private static LineFilter text(String text) {
+        boolean plain = !text.isEmpty() && text.chars().allMatch(c -> c >= 0x20 && c < 0x7F && c != '"' && c != '\\');
+        return plain ? new TextFilter(text) : ALL;
+    }
+
+    /** Looks for one text in any case. */
+    final class TextFilter implements LineFilter {
+        private final byte[] lower;
+        private final byte[] upper;
+
+        TextFilter(String text) {
+            lower = text.toLowerCase(Locale.ROOT).getBytes(StandardCharsets.US_ASCII);
+            upper = text.toUpperCase(Locale.ROOT).getBytes(StandardCharsets.US_ASCII);
+        }
+
+        @Override
+        public boolean mayMatch(byte[] bytes, int from, int to) {
+            byte firstLower = lower[0];
+            byte firstUpper = upper[0];
+            int last = to - lower.length;
+            for (int i = from; i < to; i++) {
+                byte b = bytes[i];
+                if (b == '\\' || (b == firstLower || b == firstUpper) && i <= last && isHere(bytes, i)) {
+                    return true;
+                }
+            }
+            return false;
+        }
+
+        private boolean isHere(byte[] bytes, int at) {
+            for (int i = 1; i < lower.length; i++) {
+                byte b = bytes[at + i];
+                if (b != lower[i] && b != upper[i]) {
+                    return false;
+                }
+            }
+            return true;
+        }
+    }
+}

@@ -1,0 +1,107 @@
+package dev.graphema.query;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.event.Draft;
+import dev.graphema.event.Event;
+import dev.graphema.event.Failure;
+import dev.graphema.event.Level;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.Random;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class LineFilterTest {
+    private static final String LINE =
+            "{\"time\":\"2026-05-15T06:00:00Z\",\"level\":\"warn\",\"message\":\"lane not free\",\"fields\":{\"lane\":\"A3\",\"n\":250}}";
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+                    level = warn                          | true
+                    level = error                         | false
+                    level >= warn                         | true
+                    level > warn                          | false
+                    level < warn                          | false
+                    level != warn                         | true
+                    lane = A3                             | true
+                    lane = B1                             | false
+                    lane in (B1, A3)                      | true
+                    lane in (B1, B2)                      | false
+                    message starts "LANE NOT"             | true
+                    message ends full                     | false
+                    message has FREE                      | true
+                    "not free"                            | true
+                    "not full"                            | false
+                    n = 250.0                             | true
+                    n > 300                               | true
+                    lane = B1 or level = warn             | true
+                    lane = B1 or level = error            | false
+                    lane = B1 or n > 300                  | true
+                    lane = A3 and level = error           | false
+                    not lane = B1                         | true
+                    booking missing                       | true
+                    lane = é                              | true
+                    """)
+    void linesThatCannotMatchAreRuledOut(String condition, boolean mayMatch) {
+        assertEquals(mayMatch, mayMatch(condition, LINE), condition);
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"\\u0041", "\\n"})
+    void aLineWithAnEscapeIsAlwaysLetThrough(String escape) {
+        assertTrue(mayMatch("lane = A9", "{\"lane\":\"" + escape + "9\"}"));
+    }
+
+    @ParameterizedTest
+    @ValueSource(longs = {61, 62, 63})
+    void noLineIsRuledOutWhoseEventMatches(long seed) {
+        Random random = new Random(seed);
+        List<String> texts = List.of("A3", "lane", "é\"x", "deck-1", "b\\c", "WARN", "250", "", " ");
+        List<String> conditions = List.of(
+                "level = %s",
+                "level >= %s",
+                "level < %s",
+                "not level = %s",
+                "message = \"%s\"",
+                "lane = \"%s\"",
+                "lane starts \"%s\"",
+                "lane in (\"%s\", deck-1)",
+                "deck.lane ends \"%s\"",
+                "failure.message has \"%s\"",
+                "failure.type = \"%s\"",
+                "message = \"%s\" or lane = \"%s\"",
+                "not (message = \"%s\" and lane = \"%s\")");
+        for (int i = 0; i < 2_000; i++) {
+            Event event = new Draft()
+                    .time(i)
+                    .level(Level.values()[random.nextInt(6)])
+                    .message(any(texts, random))
+                    .failure(random.nextBoolean() ? null : Failure.of(new RuntimeException(any(texts, random))))
+                    .fields(f ->
+                            f.put("lane", any(texts, random)).group("deck", g -> g.put("lane", any(texts, random))))
+                    .finish();
+            String level = Level.values()[random.nextInt(6)].text();
+            String text = any(texts, random).replace("\\", "\\\\").replace("\"", "\\\"");
+            String form = any(conditions, random);
+            Condition condition = Condition.parse(form.replace("%s", form.contains("level") ? level : text));
+            if (condition.matches(event)) {
+                assertTrue(
+                        mayMatch(condition.toString(), Lines.text(event)),
+                        "seed " + seed + ": " + condition + " " + event);
+            }
+        }
+    }
+
+    private static <T> T any(List<T> values, Random random) {
+        return values.get(random.nextInt(values.size()));
+    }
+
+    private static boolean mayMatch(String condition, String line) {
+        byte[] bytes = ("xx" + line + "yy").getBytes(StandardCharsets.UTF_8);
+        return LineFilter.of(Condition.parse(condition)).mayMatch(bytes, 2, bytes.length - 2);
+    }
+}
