@@ -7,7 +7,6 @@ import dev.graphema.pipeline.Pipeline;
 import java.util.Arrays;
 import java.util.logging.Formatter;
 import java.util.logging.Handler;
-import java.util.logging.LogManager;
 import java.util.logging.LogRecord;
 
 /**
@@ -30,7 +29,7 @@ public final class PlatformEvents implements AutoCloseable {
     private final Receiving handler = new Receiving();
 
     private PlatformEvents(Level threshold) {
-        root = LogManager.getLogManager().getLogger("");
+        root = java.util.logging.Logger.getLogger("");
         others = root.getHandlers();
         levelBefore = root.getLevel();
         Arrays.stream(others).forEach(root::removeHandler);

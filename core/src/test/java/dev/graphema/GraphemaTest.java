@@ -89,9 +89,8 @@ class GraphemaTest {
     @Test
     void whatWasAcceptedIsWrittenWhenTheProcessIsAskedToEnd() throws Exception {
         Process program = program("wait");
-        while (program.getInputStream().read() != '\n') {
-            // the program says when it has said everything
-        }
+        // The program says when it has said everything.
+        assertEquals('\n', program.getInputStream().read());
         program.destroy();
         assertTrue(program.waitFor(30, TimeUnit.SECONDS));
 

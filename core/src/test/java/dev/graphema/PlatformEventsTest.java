@@ -7,11 +7,10 @@ import static org.junit.jupiter.api.Assertions.assertSame;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import java.util.List;
-import java.util.logging.LogManager;
 import org.junit.jupiter.api.Test;
 
 class PlatformEventsTest {
-    private final java.util.logging.Logger root = LogManager.getLogManager().getLogger("");
+    private final java.util.logging.Logger root = java.util.logging.Logger.getLogger("");
 
     @Test
     void bothOfThePlatformsWaysOfSpeakingAreReceived() {

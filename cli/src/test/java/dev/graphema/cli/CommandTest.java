@@ -271,9 +271,50 @@ class CommandTest {
     }
 
     @Test
+    void tallyCountsValuesWithTheirShareAndSaysHowToSeeThem() {
+        assertEquals(0, run("tally", "service,level", "logger starts skerry", "--in", logs.toString()));
+        assertEquals("""
+                service  level  count   share
+                booking  error      1   25.0%  ████████
+                booking  info       1   25.0%  ████████
+                deck     error      1   25.0%  ████████
+                deck     info       1   25.0%  ████████
+                """, output);
+        assertEquals(
+                "4 values, 4 events; 4 read in 2 files\nto see the first: graphema find 'logger starts skerry and service ="
+                        + " booking and level = error' --in " + logs + "\n",
+                error);
+    }
+
+    @Test
+    void tallyShowsMissingValuesAndTheFirstFew() {
+        assertEquals(0, run("tally", "lock_wait_ms", "--limit", "1", "--in", logs.toString()));
+        assertTrue(output.contains("(missing)         3   75.0%"), output);
+        assertTrue(error.contains("the first 1 of 2 values, 4 events"), error);
+        assertTrue(error.contains("find 'lock_wait_ms missing' --in"), error);
+        assertEquals(1, run("tally", "service", "level = fatal", "--in", logs.toString()));
+        misused(
+                "graphema: \"service,\" has an empty name: expected names with commas between them, as in service,instance\n",
+                "tally",
+                "service,",
+                "--in",
+                logs.toString());
+    }
+
+    @Test
+    void countsThatAreEstimatesAreMarked() throws IOException {
+        Files.writeString(
+                logs.resolve("gate.jsonl"),
+                "{\"time\":\"2026-05-15T06:00:00Z\",\"message\":\"heartbeat\",\"weight\":20}\n");
+        assertEquals(0, run("tally", "message", "--in", logs.toString()));
+        assertTrue(output.contains("heartbeat             ~20   83.3%"), output);
+        assertTrue(error.contains("5 values, 5 events that stand for ~24;"), error);
+    }
+
+    @Test
     void anUnknownVerbOrOptionIsAnsweredWithTheNearest() {
         misused(
-                "graphema: there is no verb \"fnid\": expected one of check, find, trail; did you mean find?\nSee: graphema --help\n",
+                "graphema: there is no verb \"fnid\": expected one of check, find, tally, trail; did you mean find?\nSee: graphema --help\n",
                 "fnid");
         misused(
                 "graphema: there is no option --limt; did you mean --limit?\nSee: graphema find --help\n",
@@ -291,7 +332,7 @@ class CommandTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"check", "find", "trail"})
+    @ValueSource(strings = {"check", "find", "tally", "trail"})
     void everyVerbHasHelpWithTwoExamples(String verb) {
         assertEquals(0, run(verb, "--help"));
         assertTrue(

@@ -67,7 +67,8 @@ public record Literal(String source, boolean quoted, Object value) {
         return quoted ? quoted(source) : source;
     }
 
-    static String quoted(String text) {
+    /** The text in quotes, as a condition has it. */
+    public static String quoted(String text) {
         return '"' + text.replace("\\", "\\\\").replace("\"", "\\\"") + '"';
     }
 }

@@ -12,7 +12,8 @@ public record Name(Attribute attribute, String field) {
     /** Written in front of a field's name to say that no attribute is meant. */
     static final String FIELDS = "fields.";
 
-    static Name of(String text) {
+    /** The name that a text means in a condition: that of an attribute, or else of a field. */
+    public static Name of(String text) {
         if (text.startsWith(FIELDS) && text.length() > FIELDS.length()) {
             return new Name(null, text.substring(FIELDS.length()));
         }

@@ -11,7 +11,7 @@ import java.util.concurrent.atomic.AtomicInteger;
  * caller holds is asked directly, since another thread would wait for that lock in vain. Classes of the JDK are trusted.
  */
 final class TextOf {
-    static final long LONGEST_WAIT_MILLIS = 100;
+    static final long LONGEST_WAIT_MILLIS = 500;
 
     private static final int TRIES = 3;
 

@@ -1,0 +1,174 @@
+package dev.graphema.cli;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.condition.Literal;
+import dev.graphema.condition.Name;
+import dev.graphema.format.Escapes;
+import dev.graphema.format.Utf8Buffer;
+import dev.graphema.query.Logs;
+import dev.graphema.query.Tally;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** Counts the values of fields. */
+@Command(
+        name = "tally",
+        mixinStandardHelpOptions = true,
+        synopsisHeading = "Usage: ",
+        description =
+                "Counts how often which values occur, the most frequent first, with their share of all. Events that"
+                        + " sampling has thinned count for as many as they stand for; such counts are marked with ~.",
+        footer = {
+            "",
+            "Examples:",
+            "  graphema tally service,instance 'level >= error' --in logs",
+            "  graphema tally failure.type --in logs --last 1h"
+        })
+public final class TallyVerb implements Verb {
+    private static final int WIDEST_VALUE = 48;
+    private static final int BAR_WIDTH = 30;
+    private static final String MISSING = "(missing)";
+
+    private Console console;
+
+    @Parameters(index = "0", paramLabel = "FIELDS", description = "What to count by: names with commas between them")
+    private String fields;
+
+    @Parameters(
+            index = "1",
+            arity = "0..1",
+            paramLabel = "CONDITION",
+            description = "Which events, for example: level >= error")
+    private String condition = "";
+
+    @Mixin
+    private InputOptions input = new InputOptions();
+
+    @Option(names = "--limit", paramLabel = "N", description = "Show the N most frequent; 0 shows all. Default: 20.")
+    private int limit = 20;
+
+    @Override
+    public void console(Console console) {
+        this.console = console;
+    }
+
+    @Override
+    public Integer call() throws IOException, MisuseException {
+        List<Name> names = names();
+        Condition wanted = Condition.parse(condition, console.zone());
+        Logs logs = input.logs(console).where(wanted);
+        Tally tally = Tally.of(logs, names);
+        input.complain(tally.reading(), console);
+        if (tally.kept() == 0) {
+            console.say(String.format(
+                    "no event matches; %,d read in %s",
+                    tally.reading().events(), Counted.of(tally.reading().files(), "file")));
+            return Main.NOTHING;
+        }
+        int shown =
+                limit == 0 ? tally.rows().size() : Math.min(limit, tally.rows().size());
+        table(tally, shown);
+        summary(tally, shown, wanted);
+        return 0;
+    }
+
+    private List<Name> names() throws MisuseException {
+        List<String> words =
+                Arrays.stream(fields.split(",", -1)).map(String::strip).toList();
+        if (words.contains("") || limit < 0) {
+            throw new MisuseException(
+                    limit < 0
+                            ? "--limit " + limit + ": expected a number from 0 up, where 0 shows all"
+                            : "\"" + fields + "\" has an empty name: expected names with commas between them, as in"
+                                    + " service,instance");
+        }
+        return words.stream().map(Name::of).toList();
+    }
+
+    private void table(Tally tally, int shown) {
+        List<String[]> cells = new ArrayList<>();
+        cells.add(tally.names().stream().map(Name::toString).toArray(String[]::new));
+        for (Tally.Row row : tally.rows().subList(0, shown)) {
+            cells.add(row.values().stream().map(TallyVerb::cell).toArray(String[]::new));
+        }
+        int[] widths = new int[tally.names().size()];
+        for (String[] row : cells) {
+            for (int i = 0; i < row.length; i++) {
+                widths[i] = Math.max(widths[i], row[i].length());
+            }
+        }
+        String mark = tally.isEstimate() ? "~" : "";
+        int countWidth =
+                Math.max(5, (mark + String.format("%,d", tally.rows().get(0).count())).length());
+        Utf8Buffer to = new Utf8Buffer(4096);
+        values(cells.get(0), widths, to);
+        to.text(String.format("%" + countWidth + "s   share%n", "count"));
+        for (int i = 0; i < shown; i++) {
+            Tally.Row row = tally.rows().get(i);
+            double share = (double) row.count() / tally.estimated();
+            values(cells.get(i + 1), widths, to);
+            to.text(String.format(
+                    "%" + countWidth + "s  %5.1f%%  %s%n",
+                    mark + String.format("%,d", row.count()),
+                    share * 100,
+                    "█".repeat((int) Math.max(1, Math.round(share * BAR_WIDTH)))));
+        }
+        console.print(to);
+    }
+
+    private static void values(String[] values, int[] widths, Utf8Buffer to) {
+        for (int i = 0; i < values.length; i++) {
+            to.text(values[i]).spaces(widths[i] - values[i].length() + 2);
+        }
+    }
+
+    private static String cell(String value) {
+        String shown = value == null ? MISSING : Escapes.visible(value);
+        return shown.length() <= WIDEST_VALUE ? shown : shown.substring(0, WIDEST_VALUE - 1) + "…";
+    }
+
+    private void summary(Tally tally, int shown, Condition wanted) {
+        String rows = shown < tally.rows().size()
+                ? String.format(
+                        "the first %,d of %,d values", shown, tally.rows().size())
+                : Counted.of(shown, "value");
+        console.say(rows + ", " + Counted.of(tally.kept(), "event")
+                + (tally.isEstimate() ? String.format(" that stand for ~%,d", tally.estimated()) : "")
+                + String.format(
+                        "; %,d read in %s",
+                        tally.reading().events(), Counted.of(tally.reading().files(), "file")));
+        String first = conditionOf(tally.names(), tally.rows().get(0));
+        if (!first.contains(Tally.OTHERS)) {
+            console.say("to see the first: " + console.command() + " find " + Shell.quoted(joined(wanted, first))
+                    + input.again());
+        }
+    }
+
+    /** The condition that the events of a row meet. */
+    private static String conditionOf(List<Name> names, Tally.Row row) {
+        List<String> parts = new ArrayList<>();
+        for (int i = 0; i < names.size(); i++) {
+            String value = row.values().get(i);
+            parts.add(value == null ? names.get(i) + " missing" : names.get(i) + " = " + written(value));
+        }
+        return String.join(" and ", parts);
+    }
+
+    /** The value as a condition has it: a number or a plain word as it is, any other text in quotes. */
+    private static String written(String value) {
+        return value.matches("[A-Za-z0-9_./-]+") ? value : Literal.quoted(value);
+    }
+
+    private static String joined(Condition wanted, String more) {
+        if (wanted.equals(Condition.EVERYTHING)) {
+            return more;
+        }
+        return Condition.parse("(" + wanted + ") and " + more).toString();
+    }
+}
