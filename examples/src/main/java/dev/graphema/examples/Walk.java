@@ -34,7 +34,9 @@ final class Walk {
         if (failed.isEmpty()) {
             return false;
         }
-        title("What happened to the last of them, in all services?");
+        title("What failed first, and where?");
+        found &= command("tally", "failure.type,instance", "failure.type exists", "--in", logs.toString());
+        title("What happened to the last of the requests, in all services?");
         found &= command("trail", failed.get(0).trace().toString(), "--in", logs.toString());
         title("It waited for a lane. Who else waited that long, and where?");
         found &= command("find", "service = deck and lock_wait_ms > 200ms", "--limit", "12", "--in", logs.toString());
