@@ -115,7 +115,7 @@ public final class TallyVerb implements Verb {
             values(cells.get(i + 1), widths, to);
             to.text(String.format(
                     "%" + countWidth + "s  %5.1f%%  %s%n",
-                    mark + String.format("%,d", row.count()),
+                    String.format(row.isEstimate() ? "~%,d" : "%,d", row.count()),
                     share * 100,
                     "█".repeat((int) Math.max(1, Math.round(share * BAR_WIDTH)))));
         }

@@ -308,6 +308,7 @@ class CommandTest {
                 "{\"time\":\"2026-05-15T06:00:00Z\",\"message\":\"heartbeat\",\"weight\":20}\n");
         assertEquals(0, run("tally", "message", "--in", logs.toString()));
         assertTrue(output.contains("heartbeat             ~20   83.3%"), output);
+        assertTrue(output.contains("next day                1    4.2%"), output);
         assertTrue(error.contains("5 values, 5 events that stand for ~24;"), error);
     }
 

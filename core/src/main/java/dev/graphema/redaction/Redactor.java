@@ -17,7 +17,8 @@ public final class Redactor {
 
     static final String WITHHELD = "[withheld: redaction failed]";
 
-    private static final List<Detector> READY = List.of(new PaymentCards());
+    private static final List<Detector> READY =
+            List.of(new PaymentCards(), new Ibans(), new MailAddresses(), new Tokens());
 
     private final Detector[] detectors;
     private final String[] replacements;

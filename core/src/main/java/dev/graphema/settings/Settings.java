@@ -18,7 +18,7 @@ import java.util.Objects;
 /**
  * Everything that can be set. Immutable; made by a {@link Builder} or read from a file by {@link SettingsFile}.
  *
- * <p>Without any setting: info and above on standard output, in columns on a terminal and as JSON elsewhere, payment card numbers redacted, nothing thinned.
+ * <p>Without any setting: info and above on standard output, in columns on a terminal and as JSON elsewhere, redacted by all ready detectors, nothing thinned.
  */
 public final class Settings {
     private final String service;
@@ -112,7 +112,7 @@ public final class Settings {
         private final Map<String, Level> levels = new LinkedHashMap<>();
         private List<String> callers = List.of();
         private List<String> contextOut = List.of();
-        private List<String> detectors = List.of("payment-card");
+        private List<String> detectors = Redactor.readyDetectors();
         private final List<SamplingRule> sampling = new ArrayList<>();
         private final Map<String, SinkSettings> sinks = new LinkedHashMap<>();
         private final List<Route> routes = new ArrayList<>();
@@ -162,7 +162,7 @@ public final class Settings {
         }
 
         /**
-         * The ready detectors to redact by, in place of the default: {@code payment-card}.
+         * The ready detectors to redact by, in place of the default, which is all of them.
          *
          * @throws IllegalArgumentException when there is no detector of such a name
          */

@@ -78,7 +78,8 @@ class RedactorTest {
     @Test
     void anUnknownDetectorIsAnsweredWithThoseThatThereAre() {
         assertEquals(
-                "no detector is called \"payment-crad\": expected one of payment-card; did you mean payment-card?",
+                "no detector is called \"payment-crad\": expected one of payment-card, iban, mail, token;"
+                        + " did you mean payment-card?",
                 assertThrows(IllegalArgumentException.class, () -> Redactor.readyDetector("payment-crad"))
                         .getMessage());
     }

@@ -98,7 +98,7 @@ class SettingsFileTest {
         Settings settings = parse("# nothing yet\n");
 
         assertEquals(Level.INFO, settings.thresholds().of("skerry"));
-        assertEquals(List.of("payment-card"), settings.detectors());
+        assertEquals(List.of("payment-card", "iban", "mail", "token"), settings.detectors());
         assertInstanceOf(SinkSettings.Console.class, settings.sinks().get("screen"));
     }
 
@@ -128,7 +128,10 @@ class SettingsFileTest {
                         "levels:\n  skerry.deck: debgu",
                         "2:16: \"debgu\" is no level: expected one of trace, debug, info,"
                                 + " warn, error, fatal, off; did you mean debug?"),
-                mistake("redaction: {detect: [mails]}", "1:22: \"mails\" is no detector: expected one of payment-card"),
+                mistake(
+                        "redaction: {detect: [mails]}",
+                        "1:22: \"mails\" is no detector: expected one of payment-card, iban, mail, token; did"
+                                + " you mean mail?"),
                 mistake(
                         "redaction: {detekt: []}",
                         "1:13: unknown key \"detekt\" in redaction: expected one of detect; did" + " you mean detect?"),

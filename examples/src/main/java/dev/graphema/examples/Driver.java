@@ -75,7 +75,12 @@ final class Driver {
         for (int i = 0; i < minutes; i++) {
             book("car", 4.5, 2, CARD, null);
             pause(0.3);
-            book("car", 4.2, 4, i == 1 ? Bank.REFUSED_CARD : CARD, i == 2 ? "please charge " + CARD_IN_REMARK : null);
+            book(
+                    "car",
+                    4.2,
+                    4,
+                    i == 1 ? Bank.REFUSED_CARD : CARD,
+                    i == 2 ? "please charge " + CARD_IN_REMARK + " and write to ada@mail.example" : null);
             pause(0.3);
             book("coach", 12, 38, CARD, null);
             pause(0.4);

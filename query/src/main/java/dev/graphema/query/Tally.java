@@ -33,29 +33,39 @@ public record Tally(List<Name> names, List<Row> rows, long kept, long estimated,
      * One combination of values.
      *
      * @param values as text, in the order of the names; null where the event has none
-     * @param count how many events there were, by weight
+     * @param kept how many events were counted
+     * @param count how many events they stand for
      */
-    public record Row(List<String> values, long count) {}
+    public record Row(List<String> values, long kept, long count) {
+        /** Whether events were thinned, so that the count is an estimate. */
+        public boolean isEstimate() {
+            return count != kept;
+        }
+
+        private Row plus(Row other) {
+            return new Row(values, kept + other.kept, count + other.count);
+        }
+    }
 
     /** Counts the events of the logs. Of a field that is a list, the list as a whole is the value. */
     public static Tally of(Logs logs, List<Name> names) throws IOException {
-        Map<List<String>, Long> counts = new HashMap<>();
+        Map<List<String>, Row> rows = new HashMap<>();
         long[] totals = {0, 0};
         Reading reading = logs.read(event -> {
             List<String> values = new ArrayList<>(names.size());
             names.forEach(name -> values.add(text(event, name)));
-            boolean known = counts.size() < MOST_ROWS || counts.containsKey(values);
-            counts.merge(known ? values : others(names), event.weight(), Long::sum);
+            boolean known = rows.size() < MOST_ROWS || rows.containsKey(values);
+            List<String> told = known ? values : others(names);
+            rows.merge(told, new Row(told, 1, event.weight()), Row::plus);
             totals[0]++;
             totals[1] += event.weight();
             return true;
         });
-        List<Row> rows = new ArrayList<>();
-        counts.forEach((values, count) -> rows.add(new Row(values, count)));
-        rows.sort(Comparator.comparingLong(Row::count)
+        List<Row> sorted = new ArrayList<>(rows.values());
+        sorted.sort(Comparator.comparingLong(Row::count)
                 .reversed()
                 .thenComparing(row -> row.values().toString()));
-        return new Tally(List.copyOf(names), List.copyOf(rows), totals[0], totals[1], reading);
+        return new Tally(List.copyOf(names), List.copyOf(sorted), totals[0], totals[1], reading);
     }
 
     /** Whether events were thinned, so that the counts are estimates. */

@@ -1,0 +1,73 @@
+package dev.graphema.redaction;
+
+/**
+ * Mail addresses: a local part of letters, digits and {@code . _ % + ' -}, an {@code @}, and a domain of two or more labels,
+ * of which the last has letters only. Addresses of a host without a dot, and quoted local parts, are left.
+ */
+final class MailAddresses implements Detector {
+    private static final int LONGEST_LOCAL_PART = 64;
+    private static final int LONGEST_DOMAIN = 253;
+
+    @Override
+    public String name() {
+        return "mail";
+    }
+
+    @Override
+    public long find(String text, int from) {
+        for (int at = text.indexOf('@', from); at >= 0; at = text.indexOf('@', at + 1)) {
+            int start = localStart(text, from, at);
+            int end = start < at ? domainEnd(text, at + 1) : -1;
+            if (end > 0) {
+                return Detector.range(start, end);
+            }
+        }
+        return NOTHING;
+    }
+
+    private static int localStart(String text, int from, int at) {
+        int least = Math.max(from, at - LONGEST_LOCAL_PART);
+        int start = at;
+        while (start > least && isLocal(text.charAt(start - 1))) {
+            start--;
+        }
+        return start;
+    }
+
+    private static boolean isLocal(char c) {
+        return Character.isLetterOrDigit(c) || "._%+'-".indexOf(c) >= 0;
+    }
+
+    /** Where the longest right domain ends that begins here, or -1. */
+    private static int domainEnd(String text, int from) {
+        int most = Math.min(text.length(), from + LONGEST_DOMAIN);
+        int end = -1;
+        int label = from;
+        for (int i = from; i <= most; i++) {
+            char c = i < most ? text.charAt(i) : ' ';
+            if (Character.isLetterOrDigit(c) || c == '-') {
+                continue;
+            }
+            if (i == label) {
+                break; // an empty label
+            }
+            if (label > from && i - label >= 2 && isLetters(text, label, i)) {
+                end = i;
+            }
+            if (c != '.') {
+                break;
+            }
+            label = i + 1;
+        }
+        return end;
+    }
+
+    private static boolean isLetters(String text, int from, int to) {
+        for (int i = from; i < to; i++) {
+            if (!Character.isLetter(text.charAt(i))) {
+                return false;
+            }
+        }
+        return true;
+    }
+}

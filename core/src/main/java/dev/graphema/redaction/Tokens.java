@@ -1,0 +1,108 @@
+package dev.graphema.redaction;
+
+import java.nio.charset.StandardCharsets;
+import java.util.Base64;
+
+/**
+ * Tokens that open doors: JSON web tokens (RFC 7519, in the compact form that begins with {@code eyJ}), and what stands
+ * behind {@code Bearer} (RFC 6750) or {@code Basic} (RFC 7617) in any case. Of the latter two, the word stays. A bearer token
+ * is told from the rest of a sentence by its length of 8 or more and a digit, or a length of 20 or more; basic credentials
+ * by what they decode to, a name and a password with a colon between.
+ */
+final class Tokens implements Detector {
+    private static final String JWT = "eyJ";
+    private static final String BEARER = "bearer ";
+    private static final String BASIC = "basic ";
+    private static final int FEWEST = 8;
+    private static final int LONG = 20;
+
+    @Override
+    public String name() {
+        return "token";
+    }
+
+    @Override
+    public long find(String text, int from) {
+        int looked = from; // up to there, no web token can begin
+        for (int i = from; i < text.length(); i++) {
+            char c = text.charAt(i);
+            if (c == 'e' && i >= looked && text.startsWith(JWT, i)) {
+                int end = webTokenEnd(text, i);
+                if (end > i) {
+                    return Detector.range(i, end);
+                }
+                // Whatever else begins within these characters has no more parts than this had.
+                looked = -end;
+            } else if (c == 'B' || c == 'b') {
+                long range = behindWord(text, i);
+                if (range != NOTHING) {
+                    return range;
+                }
+            }
+        }
+        return NOTHING;
+    }
+
+    /** Where the token ends that begins here; when it is none, the end of what was looked at, negated. */
+    private static int webTokenEnd(String text, int from) {
+        int parts = 1;
+        int partStart = from;
+        int end = -1;
+        int i = from;
+        for (; i < text.length(); i++) {
+            char c = text.charAt(i);
+            if (c == '.') {
+                parts++;
+                partStart = i + 1;
+            } else if (!isUrlBase64(c)) {
+                break;
+            }
+            if (parts >= 3 || parts == 2 && i > partStart + FEWEST) {
+                end = i + 1;
+            }
+        }
+        return end < 0 ? -i : end;
+    }
+
+    private static long behindWord(String text, int from) {
+        boolean bearer = text.regionMatches(true, from, BEARER, 0, BEARER.length());
+        boolean basic = !bearer && text.regionMatches(true, from, BASIC, 0, BASIC.length());
+        if (!bearer && !basic || from > 0 && Character.isLetterOrDigit(text.charAt(from - 1))) {
+            return NOTHING;
+        }
+        int start = from + (bearer ? BEARER.length() : BASIC.length());
+        while (start < text.length() && text.charAt(start) == ' ') {
+            start++;
+        }
+        int end = start;
+        while (end < text.length() && isCredential(text.charAt(end))) {
+            end++;
+        }
+        String credential = text.substring(start, end);
+        boolean secret = bearer ? looksLikeToken(credential) : isNameAndPassword(credential);
+        return secret ? Detector.range(start, end) : NOTHING;
+    }
+
+    private static boolean looksLikeToken(String credential) {
+        return credential.length() >= LONG
+                || credential.length() >= FEWEST && credential.chars().anyMatch(Character::isDigit);
+    }
+
+    private static boolean isNameAndPassword(String credential) {
+        try {
+            byte[] decoded = Base64.getDecoder().decode(credential);
+            return new String(decoded, StandardCharsets.ISO_8859_1).indexOf(':') >= 0;
+        } catch (IllegalArgumentException e) {
+            return false; // an ordinary word
+        }
+    }
+
+    private static boolean isUrlBase64(char c) {
+        return c >= 'A' && c <= 'Z' || c >= 'a' && c <= 'z' || c >= '0' && c <= '9' || c == '_' || c == '-';
+    }
+
+    /** The characters that RFC 9110 calls token68. */
+    private static boolean isCredential(char c) {
+        return isUrlBase64(c) || c == '.' || c == '~' || c == '+' || c == '/' || c == '=';
+    }
+}
