@@ -5,49 +5,17 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
-import dev.graphema.format.Paint;
 import java.io.ByteArrayInputStream;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.io.InputStream;
 import java.io.OutputStream;
-import java.io.PrintStream;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
-import java.nio.file.Path;
-import java.time.ZoneId;
 import java.util.List;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
-/** Drives the command as a user does, in this process. */
-class CommandTest {
-    private static final String TRACE = "4bf92f3577b34da6a3ce929d0e0e4736";
-
-    @TempDir
-    private Path folder;
-
-    private String output;
-    private String error;
-    private InputStream input = InputStream.nullInputStream();
-    private Path logs;
-
-    @BeforeEach
-    void writeLogs() throws IOException {
-        logs = Files.createDirectories(folder.resolve("logs"));
-        Files.writeString(logs.resolve("booking.jsonl"), """
-                {"time":"2026-05-15T06:31:02.000Z","level":"info","service":"booking","logger":"skerry.booking","message":"crossing asked for","trace":"%1$s","span":"0000000000000001","fields":{"booking":"B0047113"}}
-                {"time":"2026-05-15T06:31:02.300Z","level":"error","service":"booking","logger":"skerry.booking","message":"request","trace":"%1$s","span":"0000000000000001","fields":{"method":"POST","path":"/sailings","status":503,"elapsed":"PT0.3S","outcome":"failure"}}
-                """.formatted(TRACE));
-        Files.writeString(logs.resolve("deck-2.jsonl"), """
-                {"time":"2026-05-15T06:31:02.290Z","level":"error","service":"deck","instance":"deck-2","logger":"skerry.deck","message":"reserve lanes","trace":"%1$s","span":"0000000000000002","parent":"0000000000000001","fields":{"elapsed":"PT0.28S","outcome":"failure"},"failure":{"type":"skerry.deck.LaneTimeout","message":"lane A3 was not free","frames":["skerry.deck.Lanes.take(Lanes.java:42)"]}}
-                {"time":"2026-05-16T06:00:00.000Z","level":"info","service":"deck","instance":"deck-2","logger":"skerry.deck","message":"next day","fields":{"lock_wait_ms":250}}
-                """.formatted(TRACE));
-    }
-
+/** What holds for all verbs, and the verb find. */
+class CommandTest extends CommandFixture {
     @Test
     void findShowsWhatMatchesInTheOrderOfTimeWithALineForEachDay() {
         assertEquals(0, run("find", "service = deck or level = info", "--in", logs.toString()));
@@ -138,53 +106,6 @@ class CommandTest {
     }
 
     @Test
-    void trailShowsOperationsFirstFailureAndEveryEvent() {
-        assertEquals(0, run("trail", "4bf92f", "--in", logs.toString()));
-        assertEquals("""
-                trace 4bf92f3577b34da6a3ce929d0e0e4736: 3 events, 300ms, 2 services (booking, deck)
-                failed first: skerry.deck.LaneTimeout: lane A3 was not free
-                  in deck-2, "reserve lanes", at skerry.deck.Lanes.take(Lanes.java:42)
-
-                operation                   where          took  0                                                      300ms
-                request POST /sailings 503  booking       300ms  ▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒  FAILED
-                  reserve lanes             deck-2        280ms    ▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒    FAILED
-
-                -- Friday, 2026-05-15, times of Europe/Berlin
-                08:31:02.000 info  booking  skerry.booking         crossing asked for  booking=B0047113
-                08:31:02.290 ERROR deck-2   skerry.deck            reserve lanes  elapsed=280ms outcome=failure
-                    skerry.deck.LaneTimeout: lane A3 was not free
-                      at skerry.deck.Lanes.take(Lanes.java:42)
-                08:31:02.300 ERROR booking  skerry.booking         request  method=POST path=/sailings status=503 elapsed=300ms outcome=failure
-                """, output);
-        assertEquals("", error);
-    }
-
-    @Test
-    void trailAsJsonIsTheEventsAlone() {
-        assertEquals(0, run("trail", TRACE, "--as", "json", "--in", logs.toString()));
-        assertEquals(3, output.lines().count());
-        assertTrue(output.lines().allMatch(line -> line.startsWith("{\"time\":")));
-    }
-
-    @Test
-    void aTraceThatIsNotThereIsToldWithWhatWasRead() {
-        assertEquals(1, run("trail", "abcdef", "--in", logs.toString()));
-        assertEquals("no event of a trace abcdef; 4 read in 2 files\n", error);
-    }
-
-    @Test
-    void tooFewDigitsOfATraceAreAnsweredWithTheCandidates() throws IOException {
-        Files.writeString(
-                logs.resolve("more.jsonl"),
-                "{\"time\":\"2026-05-15T06:00:00Z\",\"trace\":\"4bf9000000000000000000000000000a\"}\n");
-        assertEquals(2, run("trail", "4bf9", "--in", logs.toString()));
-        assertEquals(
-                "graphema: 2 traces begin with 4bf9: expected more digits, as in 4bf9000000000000000000000000000a, "
-                        + TRACE + "\n",
-                error);
-    }
-
-    @Test
     void misuseIsAnsweredWithWhatWasExpected() {
         misused(
                 "graphema: in the condition, \"wran\" is no level: expected one of trace, debug, info, warn, error, fatal; did"
@@ -248,68 +169,6 @@ class CommandTest {
                 "xyz",
                 "--in",
                 logs.toString());
-    }
-
-    @Test
-    void checkTellsEveryMistakeInASettingsFile() throws IOException {
-        Path file = Files.writeString(folder.resolve("deck.yaml"), "servise: deck\nlevels: {skerry: inof}\n");
-        assertEquals(2, run("check", file.toString()));
-        assertEquals("", output);
-        assertEquals(
-                file
-                        + ":1:1: unknown key \"servise\" in the settings: expected one of service, instance, levels, caller, context-out, redaction,"
-                        + " sampling, sinks, routes, synchronous; did you mean service?\n" + file
-                        + ":2:18: \"inof\" is no level: expected one of trace, debug, info, warn, error, fatal, off; did you"
-                        + " mean info?\n2 mistakes\n",
-                error);
-        Files.writeString(file, "service: deck\n");
-        assertEquals(0, run("check", file.toString()));
-        assertEquals(file + ": no mistakes; 1 sink, 0 routes, 0 sampling rules\n", output);
-        assertEquals(2, run("check", folder.resolve("none.yaml").toString()));
-        assertEquals(
-                "graphema: there is no file or folder " + folder.resolve("none.yaml") + "; check the path\n", error);
-    }
-
-    @Test
-    void tallyCountsValuesWithTheirShareAndSaysHowToSeeThem() {
-        assertEquals(0, run("tally", "service,level", "logger starts skerry", "--in", logs.toString()));
-        assertEquals("""
-                service  level  count   share
-                booking  error      1   25.0%  ████████
-                booking  info       1   25.0%  ████████
-                deck     error      1   25.0%  ████████
-                deck     info       1   25.0%  ████████
-                """, output);
-        assertEquals(
-                "4 values, 4 events; 4 read in 2 files\nto see the first: graphema find 'logger starts skerry and service ="
-                        + " booking and level = error' --in " + logs + "\n",
-                error);
-    }
-
-    @Test
-    void tallyShowsMissingValuesAndTheFirstFew() {
-        assertEquals(0, run("tally", "lock_wait_ms", "--limit", "1", "--in", logs.toString()));
-        assertTrue(output.contains("(missing)         3   75.0%"), output);
-        assertTrue(error.contains("the first 1 of 2 values, 4 events"), error);
-        assertTrue(error.contains("find 'lock_wait_ms missing' --in"), error);
-        assertEquals(1, run("tally", "service", "level = fatal", "--in", logs.toString()));
-        misused(
-                "graphema: \"service,\" has an empty name: expected names with commas between them, as in service,instance\n",
-                "tally",
-                "service,",
-                "--in",
-                logs.toString());
-    }
-
-    @Test
-    void countsThatAreEstimatesAreMarked() throws IOException {
-        Files.writeString(
-                logs.resolve("gate.jsonl"),
-                "{\"time\":\"2026-05-15T06:00:00Z\",\"message\":\"heartbeat\",\"weight\":20}\n");
-        assertEquals(0, run("tally", "message", "--in", logs.toString()));
-        assertTrue(output.contains("heartbeat             ~20   83.3%"), output);
-        assertTrue(output.contains("next day                1    4.2%"), output);
-        assertTrue(error.contains("5 values, 5 events that stand for ~24;"), error);
     }
 
     @Test
@@ -384,41 +243,5 @@ class CommandTest {
         assertEquals("''", Shell.quoted(""));
         assertEquals("'level >= warn'", Shell.quoted("level >= warn"));
         assertEquals("'it'\\''s $HOME'", Shell.quoted("it's $HOME"));
-    }
-
-    private void misused(String message, String... arguments) {
-        assertEquals(2, run(arguments));
-        assertEquals("", output);
-        assertEquals(message, error);
-    }
-
-    private String emptyFolder() {
-        try {
-            return Files.createDirectories(folder.resolve("empty")).toString();
-        } catch (IOException e) {
-            throw new java.io.UncheckedIOException(e);
-        }
-    }
-
-    private int run(String... arguments) {
-        ByteArrayOutputStream out = new ByteArrayOutputStream();
-        int code = run(out, arguments);
-        output = out.toString(StandardCharsets.UTF_8);
-        return code;
-    }
-
-    private int run(OutputStream out, String... arguments) {
-        ByteArrayOutputStream err = new ByteArrayOutputStream();
-        Console console = new Console(
-                "graphema",
-                input,
-                out,
-                new PrintStream(err, true, StandardCharsets.UTF_8),
-                Paint.NONE,
-                0,
-                ZoneId.of("Europe/Berlin"));
-        int code = Main.run(console, arguments);
-        error = err.toString(StandardCharsets.UTF_8);
-        return code;
     }
 }

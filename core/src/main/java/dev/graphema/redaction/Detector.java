@@ -8,6 +8,9 @@ public interface Detector {
     /** The name by which settings call it, for example {@code payment-card}. */
     String name();
 
+    /** How many characters a secret has at least: shorter texts, which most are, are not even looked at. */
+    int shortest();
+
     /**
      * Looks for the next secret.
      *

@@ -12,14 +12,21 @@ final class Ibans implements Detector {
                     + " KZ20 LB28 LC32 LI21 LT20 LU20 LV21 LY25 MC27 MD24 ME22 MK19 MR27 MT31 MU30 NL18 NO15 PK24 PL28 PS29 PT25 QA29"
                     + " RO24 RS22 SA24 SC31 SE24 SI19 SK24 SM27 ST25 SV28 TL23 TN24 TR26 UA29 VA22 VG24 XK20 ";
 
+    private static final int SHORTEST = 15;
+
     @Override
     public String name() {
         return "iban";
     }
 
     @Override
+    public int shortest() {
+        return SHORTEST; // Norway
+    }
+
+    @Override
     public long find(String text, int from) {
-        for (int i = from; i + 14 < text.length(); i++) {
+        for (int i = from; i <= text.length() - SHORTEST; i++) {
             boolean begins = isLetter(text.charAt(i))
                     && isLetter(text.charAt(i + 1))
                     && isDigit(text.charAt(i + 2))

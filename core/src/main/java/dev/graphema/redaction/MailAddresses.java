@@ -5,12 +5,18 @@ package dev.graphema.redaction;
  * of which the last has letters only. Addresses of a host without a dot, and quoted local parts, are left.
  */
 final class MailAddresses implements Detector {
+    private static final int SHORTEST = "a@b.cd".length();
     private static final int LONGEST_LOCAL_PART = 64;
     private static final int LONGEST_DOMAIN = 253;
 
     @Override
     public String name() {
         return "mail";
+    }
+
+    @Override
+    public int shortest() {
+        return SHORTEST;
     }
 
     @Override

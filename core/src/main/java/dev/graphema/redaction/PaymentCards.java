@@ -15,6 +15,11 @@ public final class PaymentCards implements Detector {
     }
 
     @Override
+    public int shortest() {
+        return FEWEST;
+    }
+
+    @Override
     public long find(String text, int from) {
         int length = text.length();
         for (int i = from; i <= length - FEWEST; i++) {

@@ -22,12 +22,14 @@ public final class Redactor {
 
     private final Detector[] detectors;
     private final String[] replacements;
+    private final int[] shortest;
 
     public Redactor(List<Detector> detectors) {
         this.detectors = detectors.toArray(new Detector[0]);
         this.replacements = detectors.stream()
                 .map(detector -> "[redacted " + detector.name() + "]")
                 .toArray(String[]::new);
+        this.shortest = detectors.stream().mapToInt(Detector::shortest).toArray();
     }
 
     /** The names of the ready detectors. */
@@ -60,6 +62,9 @@ public final class Redactor {
     public String redact(String text) {
         String redacted = text;
         for (int i = 0; i < detectors.length; i++) {
+            if (redacted.length() < shortest[i]) {
+                continue;
+            }
             try {
                 redacted = replaced(redacted, detectors[i], replacements[i]);
             } catch (RuntimeException e) {

@@ -13,12 +13,18 @@ final class Tokens implements Detector {
     private static final String JWT = "eyJ";
     private static final String BEARER = "bearer ";
     private static final String BASIC = "basic ";
+    private static final int SHORTEST = "Basic Og==".length();
     private static final int FEWEST = 8;
     private static final int LONG = 20;
 
     @Override
     public String name() {
         return "token";
+    }
+
+    @Override
+    public int shortest() {
+        return SHORTEST;
     }
 
     @Override
