@@ -1,6 +1,7 @@
 package dev.graphema.query;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
@@ -13,6 +14,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
@@ -78,6 +80,16 @@ class LogsTest {
 
         assertEquals(1, newest.matching());
         assertEquals(4, newest.reading().events());
+    }
+
+    @Test
+    void aWindowBetweenTwoInstantsHasNotItsEnd() {
+        Window window = Window.between(Instant.parse("2026-05-15T06:00:00Z"), Instant.parse("2026-05-15T06:00:01Z"));
+
+        assertTrue(window.contains(Lines.START));
+        assertTrue(window.contains(Lines.START + 999_999_999));
+        assertFalse(window.contains(Lines.START + 1_000_000_000));
+        assertFalse(window.contains(Lines.START - 1));
     }
 
     @Test
