@@ -22,30 +22,25 @@ import picocli.CommandLine.Parameters;
             "  graphema check graphema.yaml",
             "  HOSTNAME=deck-1 graphema check settings/deck.yaml"
         })
-public final class CheckVerb implements Verb {
-    private Console console;
-
+public final class CheckVerb extends Verb {
     @Parameters(paramLabel = "FILE", description = "The settings file, in YAML")
     private Path file;
-
-    @Override
-    public void console(Console console) {
-        this.console = console;
-    }
 
     @Override
     public Integer call() throws IOException {
         try {
             Settings settings = SettingsFile.read(file);
-            console.print(file + ": no mistakes; " + Counted.of(settings.sinks().size(), "sink") + ", "
-                    + Counted.of(settings.routes().size(), "route") + ", "
-                    + Counted.of(settings.sampling().size(), "sampling rule"));
+            console()
+                    .print(file + ": no mistakes; "
+                            + Counted.of(settings.sinks().size(), "sink") + ", "
+                            + Counted.of(settings.routes().size(), "route") + ", "
+                            + Counted.of(settings.sampling().size(), "sampling rule"));
             return 0;
         } catch (SettingsException e) {
             for (Problem problem : e.problems()) {
-                console.say(problem.toString());
+                console().say(problem.toString());
             }
-            console.say(Counted.of(e.problems().size(), "mistake"));
+            console().say(Counted.of(e.problems().size(), "mistake"));
             return Main.MISUSE;
         }
     }

@@ -30,10 +30,8 @@ import picocli.CommandLine.Parameters;
             "  graphema find 'level >= warn and service = deck' --in logs --last 15m",
             "  graphema find '\"lane not free\" and lock_wait_ms > 200' --in logs --as json"
         })
-public final class FindVerb implements Verb {
+public final class FindVerb extends Verb {
     private static final int USUAL_LIMIT = 100;
-
-    private Console console;
 
     @Parameters(
             arity = "0..1",
@@ -57,20 +55,15 @@ public final class FindVerb implements Verb {
     private EventPrinter.Form form = EventPrinter.Form.text;
 
     @Override
-    public void console(Console console) {
-        this.console = console;
-    }
-
-    @Override
     public Integer call() throws IOException, MisuseException {
         if (limit != null && limit < 0) {
             throw new MisuseException("--limit " + limit + ": expected a number from 0 up, where 0 shows all");
         }
-        Condition wanted = Condition.parse(condition, console.zone());
-        Logs logs = input.logs(console).where(wanted);
+        Condition wanted = Condition.parse(condition, console().zone());
+        Logs logs = input.logs(console()).where(wanted);
         int most = limit != null ? limit : form == EventPrinter.Form.text ? USUAL_LIMIT : 0;
         Outcome outcome = most == 0 ? all(logs) : newest(logs, most);
-        input.complain(outcome.reading, console);
+        input.complain(outcome.reading, console());
         if (outcome.matching == 0) {
             nothing(logs, wanted, outcome.reading);
             return Main.NOTHING;
@@ -83,7 +76,7 @@ public final class FindVerb implements Verb {
 
     private Outcome newest(Logs logs, int most) throws IOException {
         Logs.Newest newest = logs.newest(most);
-        EventPrinter printer = new EventPrinter(console, form);
+        EventPrinter printer = new EventPrinter(console(), form);
         newest.events().forEach(printer::print);
         printer.flush();
         Event failed = newest.events().stream()
@@ -94,7 +87,7 @@ public final class FindVerb implements Verb {
     }
 
     private Outcome all(Logs logs) throws IOException {
-        EventPrinter printer = new EventPrinter(console, form);
+        EventPrinter printer = new EventPrinter(console(), form);
         long[] count = {0};
         Event[] failed = {null};
         Reading reading = logs.read(event -> {
@@ -116,43 +109,47 @@ public final class FindVerb implements Verb {
     private void summary(Outcome outcome) {
         String read =
                 String.format("%,d read in %s", outcome.reading.events(), Counted.of(outcome.reading.files(), "file"));
-        console.say(
-                outcome.shown < outcome.matching
-                        ? String.format(
-                                "the newest %,d of %,d matching events, %s; --limit 0 shows all",
-                                outcome.shown, outcome.matching, read)
-                        : Counted.of(outcome.matching, "matching event") + ", " + read);
+        console()
+                .say(
+                        outcome.shown < outcome.matching
+                                ? String.format(
+                                        "the newest %,d of %,d matching events, %s; --limit 0 shows all",
+                                        outcome.shown, outcome.matching, read)
+                                : Counted.of(outcome.matching, "matching event") + ", " + read);
         if (outcome.failed != null && form == EventPrinter.Form.text) {
-            console.say(
-                    "to follow a request: " + console.command() + " trail " + outcome.failed.trace() + input.again());
+            console()
+                    .say("to follow a request: " + console().command() + " trail " + outcome.failed.trace()
+                            + input.again());
         }
     }
 
     /** Says why there may be nothing: a name that no event has, or a window beside the events. */
     private void nothing(Logs logs, Condition wanted, Reading reading) throws IOException {
         if (reading.events() == 0) {
-            console.say("no events in " + Counted.of(reading.files(), "file"));
+            console().say("no events in " + Counted.of(reading.files(), "file"));
             return;
         }
-        console.say(String.format(
-                "no event matches; %,d read in %s", reading.events(), Counted.of(reading.files(), "file")));
+        console()
+                .say(String.format(
+                        "no event matches; %,d read in %s", reading.events(), Counted.of(reading.files(), "file")));
         if (input.readsStandardInput()) {
             return; // it is used up
         }
         Survey survey = Survey.of(logs);
-        ClockText clock = ClockText.dateAndTime(console.zone());
-        console.say("  the events are from " + clock.text(survey.first()) + " to " + clock.text(survey.last()));
+        ClockText clock = ClockText.dateAndTime(console().zone());
+        console().say("  the events are from " + clock.text(survey.first()) + " to " + clock.text(survey.last()));
         for (String field : survey.unknownFields(wanted)) {
             List<String> known = Stream.concat(
                             survey.fields().stream(),
                             Stream.of(Attribute.values()).map(Attribute::text))
                     .toList();
-            console.say("  no event has a field called " + field + Nearest.hint(field, known));
+            console().say("  no event has a field called " + field + Nearest.hint(field, known));
         }
         if (!survey.unknownFields(wanted).isEmpty() && !survey.fields().isEmpty()) {
-            console.say("  fields there are: "
-                    + survey.fields().stream().limit(30).collect(Collectors.joining(", "))
-                    + (survey.fields().size() > 30 ? ", …" : ""));
+            console()
+                    .say("  fields there are: "
+                            + survey.fields().stream().limit(30).collect(Collectors.joining(", "))
+                            + (survey.fields().size() > 30 ? ", …" : ""));
         }
     }
 

@@ -30,12 +30,10 @@ import picocli.CommandLine.Parameters;
             "  graphema tally service,instance 'level >= error' --in logs",
             "  graphema tally failure.type --in logs --last 1h"
         })
-public final class TallyVerb implements Verb {
+public final class TallyVerb extends Verb {
     private static final int WIDEST_VALUE = 48;
     private static final int BAR_WIDTH = 30;
     private static final String MISSING = "(missing)";
-
-    private Console console;
 
     @Parameters(index = "0", paramLabel = "FIELDS", description = "What to count by: names with commas between them")
     private String fields;
@@ -54,21 +52,17 @@ public final class TallyVerb implements Verb {
     private int limit = 20;
 
     @Override
-    public void console(Console console) {
-        this.console = console;
-    }
-
-    @Override
     public Integer call() throws IOException, MisuseException {
         List<Name> names = names();
-        Condition wanted = Condition.parse(condition, console.zone());
-        Logs logs = input.logs(console).where(wanted);
+        Condition wanted = Condition.parse(condition, console().zone());
+        Logs logs = input.logs(console()).where(wanted);
         Tally tally = Tally.of(logs, names);
-        input.complain(tally.reading(), console);
+        input.complain(tally.reading(), console());
         if (tally.kept() == 0) {
-            console.say(String.format(
-                    "no event matches; %,d read in %s",
-                    tally.reading().events(), Counted.of(tally.reading().files(), "file")));
+            console()
+                    .say(String.format(
+                            "no event matches; %,d read in %s",
+                            tally.reading().events(), Counted.of(tally.reading().files(), "file")));
             return Main.NOTHING;
         }
         int shown =
@@ -119,7 +113,7 @@ public final class TallyVerb implements Verb {
                     share * 100,
                     "█".repeat((int) Math.max(1, Math.round(share * BAR_WIDTH)))));
         }
-        console.print(to);
+        console().print(to);
     }
 
     private static void values(String[] values, int[] widths, Utf8Buffer to) {
@@ -138,15 +132,18 @@ public final class TallyVerb implements Verb {
                 ? String.format(
                         "the first %,d of %,d values", shown, tally.rows().size())
                 : Counted.of(shown, "value");
-        console.say(rows + ", " + Counted.of(tally.kept(), "event")
-                + (tally.isEstimate() ? String.format(" that stand for ~%,d", tally.estimated()) : "")
-                + String.format(
-                        "; %,d read in %s",
-                        tally.reading().events(), Counted.of(tally.reading().files(), "file")));
+        console()
+                .say(rows + ", " + Counted.of(tally.kept(), "event")
+                        + (tally.isEstimate() ? String.format(" that stand for ~%,d", tally.estimated()) : "")
+                        + String.format(
+                                "; %,d read in %s",
+                                tally.reading().events(),
+                                Counted.of(tally.reading().files(), "file")));
         String first = conditionOf(tally.names(), tally.rows().get(0));
         if (!first.contains(Tally.OTHERS)) {
-            console.say("to see the first: " + console.command() + " find " + Shell.quoted(joined(wanted, first))
-                    + input.again());
+            console()
+                    .say("to see the first: " + console().command() + " find " + Shell.quoted(joined(wanted, first))
+                            + input.again());
         }
     }
 

@@ -23,10 +23,8 @@ import picocli.CommandLine.Parameters;
             "  graphema trail 4bf92f3577b34da6a3ce929d0e0e4736 --in logs",
             "  graphema trail 4bf92f35 --in booking.jsonl --in deck-2.jsonl --as json"
         })
-public final class TrailVerb implements Verb {
+public final class TrailVerb extends Verb {
     private static final int FEWEST_DIGITS = 4;
-
-    private Console console;
 
     @Parameters(
             paramLabel = "TRACE",
@@ -40,25 +38,21 @@ public final class TrailVerb implements Verb {
     private EventPrinter.Form form = EventPrinter.Form.text;
 
     @Override
-    public void console(Console console) {
-        this.console = console;
-    }
-
-    @Override
     public Integer call() throws IOException, MisuseException {
         String id = trace.toLowerCase(java.util.Locale.ROOT);
         if (!id.matches("[0-9a-f]{" + FEWEST_DIGITS + ",32}")) {
             throw new MisuseException("\"" + trace + "\" is no trace id: expected " + FEWEST_DIGITS
                     + " to 32 hexadecimal digits, as find --as json shows them under \"trace\"");
         }
-        Logs logs = input.logs(console);
+        Logs logs = input.logs(console());
         Trail.Found found = Trail.find(logs, id);
         Reading reading = found.reading();
-        input.complain(reading, console);
+        input.complain(reading, console());
         if (found.trails().isEmpty()) {
-            console.say(String.format(
-                    "no event of a trace %s; %,d read in %s",
-                    id, reading.events(), Counted.of(reading.files(), "file")));
+            console()
+                    .say(String.format(
+                            "no event of a trace %s; %,d read in %s",
+                            id, reading.events(), Counted.of(reading.files(), "file")));
             return Main.NOTHING;
         }
         if (found.trails().size() > 1) {
@@ -75,9 +69,9 @@ public final class TrailVerb implements Verb {
 
     private void show(Trail trail) {
         if (form == EventPrinter.Form.text) {
-            console.print(new TrailText(trail, console).toBuffer());
+            console().print(new TrailText(trail, console()).toBuffer());
         }
-        EventPrinter printer = new EventPrinter(console, form);
+        EventPrinter printer = new EventPrinter(console(), form);
         trail.events().forEach(printer::print);
         printer.flush();
     }

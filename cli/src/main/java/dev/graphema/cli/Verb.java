@@ -7,7 +7,16 @@ import java.util.concurrent.Callable;
  * (0 when it did what was asked, 1 when it found nothing or something it has to complain of, 2 for misuse) and may throw
  * {@link MisuseException}.
  */
-public interface Verb extends Callable<Integer> {
-    /** What the verb prints to, and how the command was called; set before {@link #call}. */
-    void console(Console console);
+public abstract class Verb implements Callable<Integer> {
+    private Console console;
+
+    /** What the verb prints to, and how the command was called. */
+    protected final Console console() {
+        return console;
+    }
+
+    /** Set before {@link #call}. */
+    final void console(Console console) {
+        this.console = console;
+    }
 }

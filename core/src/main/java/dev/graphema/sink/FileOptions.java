@@ -8,12 +8,22 @@ import java.util.Locale;
 import java.util.Objects;
 
 /**
- * Where a {@link FileSink} writes and how its files are bounded. Immutable; made by a {@link Builder}.
+ * Where a {@link FileSink} writes and how its files are bounded; made by a {@link Builder}, whose methods tell what each is.
  *
  * <p>Without a word about it, a file is put aside at 50 MiB, old files are compressed, and the oldest are deleted when all of
  * them take more than 1 GiB: a disk is never filled by default.
  */
-public final class FileOptions {
+public record FileOptions(
+        Path path,
+        long rotateAt,
+        Every rotateEvery,
+        long keepTotal,
+        int keepCount,
+        Duration keepAge,
+        boolean compress,
+        boolean sync,
+        String permissions,
+        ZoneId zone) {
     /** When a file is put aside by the clock. */
     public enum Every {
         NEVER,
@@ -26,41 +36,15 @@ public final class FileOptions {
         }
     }
 
-    private final Path path;
-    private final long rotateAt;
-    private final Every rotateEvery;
-    private final long keepTotal;
-    private final int keepCount;
-    private final Duration keepAge;
-    private final boolean compress;
-    private final boolean sync;
-    private final String permissions;
-    private final ZoneId zone;
-
-    private FileOptions(Builder builder) {
-        path = builder.path;
-        rotateAt = builder.rotateAt;
-        rotateEvery = builder.rotateEvery;
-        keepTotal = builder.keepTotal;
-        keepCount = builder.keepCount;
-        keepAge = builder.keepAge;
-        compress = builder.compress;
-        sync = builder.sync;
-        permissions = builder.permissions;
-        zone = builder.zone;
-    }
-
-    private FileOptions(FileOptions like, Path path) {
-        this.path = path;
-        rotateAt = like.rotateAt;
-        rotateEvery = like.rotateEvery;
-        keepTotal = like.keepTotal;
-        keepCount = like.keepCount;
-        keepAge = like.keepAge;
-        compress = like.compress;
-        sync = like.sync;
-        permissions = like.permissions;
-        zone = like.zone;
+    public FileOptions {
+        Objects.requireNonNull(path, "path");
+        Objects.requireNonNull(rotateEvery, "rotateEvery");
+        Objects.requireNonNull(zone, "zone");
+        atLeast(1024, rotateAt, "rotate.at");
+        atLeast(1, keepTotal, "keep.total");
+        atLeast(1, keepCount, "keep.count");
+        positive(keepAge);
+        wellFormed(permissions);
     }
 
     /** @param path the file; {@code {date}} in its name stands for the day on which an event is written */
@@ -70,67 +54,32 @@ public final class FileOptions {
 
     /** The same options for another path. */
     public FileOptions at(Path other) {
-        return new FileOptions(this, other);
+        return new FileOptions(
+                other, rotateAt, rotateEvery, keepTotal, keepCount, keepAge, compress, sync, permissions, zone);
     }
 
-    public Path path() {
-        return path;
+    private static long atLeast(long least, long value, String name) {
+        if (value < least) {
+            throw new IllegalArgumentException(name + ": " + value + " (expected: " + least + " or more)");
+        }
+        return value;
     }
 
-    long rotateAt() {
-        return rotateAt;
+    private static Duration positive(Duration age) {
+        if (age.isNegative() || age.isZero()) {
+            throw new IllegalArgumentException("keep.days: " + age + " (expected: more than nothing)");
+        }
+        return age;
     }
 
-    Every rotateEvery() {
-        return rotateEvery;
-    }
-
-    long keepTotal() {
-        return keepTotal;
-    }
-
-    int keepCount() {
-        return keepCount;
-    }
-
-    Duration keepAge() {
-        return keepAge;
-    }
-
-    boolean compress() {
-        return compress;
-    }
-
-    boolean sync() {
-        return sync;
-    }
-
-    String permissions() {
+    private static String wellFormed(String permissions) {
+        try {
+            PosixFilePermissions.fromString(permissions);
+        } catch (IllegalArgumentException e) {
+            throw new IllegalArgumentException(
+                    "permissions: \"" + permissions + "\" (expected: nine letters such as rw-r-----)");
+        }
         return permissions;
-    }
-
-    ZoneId zone() {
-        return zone;
-    }
-
-    /** The options in one line, as settings would have them. */
-    @Override
-    public String toString() {
-        return path + ", rotate at " + rotateAt + " every " + rotateEvery.text() + ", keep " + keepCount + " files, "
-                + keepTotal + " bytes, " + keepAge + (compress ? ", compress" : "") + (sync ? ", sync" : "");
-    }
-
-    @Override
-    public boolean equals(Object other) {
-        return other instanceof FileOptions that
-                && toString().equals(that.toString())
-                && permissions.equals(that.permissions)
-                && zone.equals(that.zone);
-    }
-
-    @Override
-    public int hashCode() {
-        return toString().hashCode();
     }
 
     /** Gathers the options; each method refuses a bad value at once. */
@@ -178,10 +127,7 @@ public final class FileOptions {
 
         /** Deletes files that were put aside longer ago. A hundred years by default. */
         public Builder keepAge(Duration age) {
-            if (age.isNegative() || age.isZero()) {
-                throw new IllegalArgumentException("keep.days: " + age + " (expected: more than nothing)");
-            }
-            keepAge = age;
+            keepAge = positive(age);
             return this;
         }
 
@@ -199,13 +145,7 @@ public final class FileOptions {
 
         /** Who may read and write, where the file system knows: {@code rw-r-----} by default. */
         public Builder permissions(String permissions) {
-            try {
-                PosixFilePermissions.fromString(permissions);
-            } catch (IllegalArgumentException e) {
-                throw new IllegalArgumentException(
-                        "permissions: \"" + permissions + "\" (expected: nine letters such as rw-r-----)");
-            }
-            this.permissions = permissions;
+            this.permissions = wellFormed(permissions);
             return this;
         }
 
@@ -216,14 +156,8 @@ public final class FileOptions {
         }
 
         public FileOptions build() {
-            return new FileOptions(this);
-        }
-
-        private static long atLeast(long least, long value, String name) {
-            if (value < least) {
-                throw new IllegalArgumentException(name + ": " + value + " (expected: " + least + " or more)");
-            }
-            return value;
+            return new FileOptions(
+                    path, rotateAt, rotateEvery, keepTotal, keepCount, keepAge, compress, sync, permissions, zone);
         }
     }
 }

@@ -1,6 +1,5 @@
 package dev.graphema.examples;
 
-import dev.graphema.cli.Console;
 import dev.graphema.cli.Counted;
 import dev.graphema.cli.Main;
 import dev.graphema.cli.MisuseException;
@@ -30,9 +29,7 @@ import picocli.CommandLine.Option;
             "  graphema demo",
             "  graphema demo --logs examples/recorded     (the finding alone, on logs recorded earlier)"
         })
-public final class DemoVerb implements Verb {
-    private Console console;
-
+public final class DemoVerb extends Verb {
     @Option(
             names = "--folder",
             paramLabel = "DIR",
@@ -47,36 +44,33 @@ public final class DemoVerb implements Verb {
     private Path recorded;
 
     @Override
-    public void console(Console console) {
-        this.console = console;
-    }
-
-    @Override
     public Integer call() throws IOException, InterruptedException, MisuseException {
         if (recorded != null) {
             if (!Files.exists(recorded)) {
                 throw new NoSuchFileException(recorded.toString());
             }
-            return new Walk(console, recorded).run() ? 0 : Main.NOTHING;
+            return new Walk(console(), recorded).run() ? 0 : Main.NOTHING;
         }
         DemoFolder.prepare(folder);
         Map<Integer, Integer> answers = live();
         Path logs = folder.resolve("logs");
         boolean complete = compare(answers, logs);
-        boolean found = new Walk(console, logs).run();
-        console.print("");
-        console.print("Everything lies in " + folder.toAbsolutePath() + ": logs, and the settings of each service.");
+        boolean found = new Walk(console(), logs).run();
+        console().print("");
+        console().print("Everything lies in " + folder.toAbsolutePath() + ": logs, and the settings of each service.");
         return complete && found ? 0 : Main.NOTHING;
     }
 
     private Map<Integer, Integer> live() throws IOException, InterruptedException {
-        console.print("Starting booking, deck-1, deck-2 and gate, each in a process of its own. What they show on the"
-                + " screen is indented.");
+        console()
+                .print("Starting booking, deck-1, deck-2 and gate, each in a process of its own. What they show on the"
+                        + " screen is indented.");
         Map<Integer, Integer> answers;
-        try (SkerryLine line = SkerryLine.start(folder.toAbsolutePath(), shown -> console.print("    " + shown))) {
-            answers = new Driver(line, console::print).run();
+        try (SkerryLine line =
+                SkerryLine.start(folder.toAbsolutePath(), shown -> console().print("    " + shown))) {
+            answers = new Driver(line, console()::print).run();
         }
-        console.print("The services are stopped.");
+        console().print("The services are stopped.");
         return answers;
     }
 
@@ -90,12 +84,13 @@ public final class DemoVerb implements Verb {
                     told[0]++;
                     return true;
                 });
-        console.print("");
-        console.print("The passengers sent " + Counted.of(sent, "request") + " (answers: "
-                + answers.entrySet().stream()
-                        .map(answer -> answer.getValue() + " with " + answer.getKey())
-                        .collect(Collectors.joining(", "))
-                + "); the logs tell of " + told[0] + ".");
+        console().print("");
+        console()
+                .print("The passengers sent " + Counted.of(sent, "request") + " (answers: "
+                        + answers.entrySet().stream()
+                                .map(answer -> answer.getValue() + " with " + answer.getKey())
+                                .collect(Collectors.joining(", "))
+                        + "); the logs tell of " + told[0] + ".");
         return told[0] == sent;
     }
 }

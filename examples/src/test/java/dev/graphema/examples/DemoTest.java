@@ -19,6 +19,7 @@ import java.nio.file.Path;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -49,6 +50,7 @@ class DemoTest {
         everyRequestHasItsEvent();
         noCardNumberAnywhere(demo);
         theTrailIsWhatAnIndependentToolFinds(demo.resolve("logs"));
+        noLinkIsBrokenInAnyTrace(demo.resolve("logs"));
         nothingIsMissingInAnyFile(demo.resolve("logs"));
     }
 
@@ -114,17 +116,28 @@ class DemoTest {
                         .count());
     }
 
-    /** Every span but the outermost is part of another one that is there, also behind the hops between threads. */
-    private static void noLinkIsBroken(List<JsonNode> events) {
-        Set<String> spans =
-                events.stream().map(event -> event.get("span").textValue()).collect(Collectors.toSet());
-        Set<String> roots = events.stream()
-                .filter(event -> !event.has("parent")
-                        || !spans.contains(event.get("parent").textValue()))
-                .map(event -> event.get("span").textValue())
-                .collect(Collectors.toSet());
-        assertEquals(1, roots.size(), events.toString());
-        assertTrue(events.stream().allMatch(event -> event.get("fields").has("booking")), events.toString());
+    /** In each request, every span but the outermost is part of another one, also behind the hops between threads. */
+    private static void noLinkIsBrokenInAnyTrace(Path logs) throws IOException {
+        Map<String, List<JsonNode>> traces = query("[.[] | select(.trace)] | .[]", logs).stream()
+                .collect(Collectors.groupingBy(event -> event.get("trace").textValue()));
+        for (List<JsonNode> events : traces.values()) {
+            Set<String> spans =
+                    events.stream().map(event -> event.get("span").textValue()).collect(Collectors.toSet());
+            Set<String> roots = events.stream()
+                    .filter(event -> !event.has("parent")
+                            || !spans.contains(event.get("parent").textValue()))
+                    .map(event -> event.get("span").textValue())
+                    .collect(Collectors.toSet());
+            assertEquals(1, roots.size(), events.toString());
+            assertTrue(events.stream().allMatch(event -> event.get("fields").has("booking")), events.toString());
+        }
+        List<JsonNode> notices = query("[.[] | select(.message == \"notice sent\")] | .[]", logs);
+        assertTrue(notices.size() > 10);
+        // From Java 21 on, a notice is sent by a virtual thread, which has no name.
+        boolean virtual = Runtime.version().feature() >= 21;
+        assertTrue(notices.stream()
+                .allMatch(event ->
+                        event.has("trace") && event.get("thread").textValue().isEmpty() == virtual));
     }
 
     /** Each process numbers its events from 1; a gap would be an event that was accepted and not written. */
