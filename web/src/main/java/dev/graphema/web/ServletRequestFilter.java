@@ -87,7 +87,7 @@ public final class ServletRequestFilter implements Filter {
             Ending ending = new Ending(event, countedRequest, countedResponse);
             if (thrown == null && request.isAsyncStarted()) {
                 operation.detach();
-                request.getAsyncContext().addListener(ending);
+                ending.awaitCompletion(request);
             } else {
                 ending.end(thrown);
             }
@@ -110,6 +110,14 @@ public final class ServletRequestFilter implements Filter {
             this.event = event;
             this.request = request;
             this.response = response;
+        }
+
+        void awaitCompletion(HttpServletRequest asked) {
+            try {
+                asked.getAsyncContext().addListener(this);
+            } catch (IllegalStateException e) {
+                end(null); // it was complete, or had timed out, before this thread came back
+            }
         }
 
         void end(Throwable thrown) {

@@ -30,7 +30,8 @@ final class WebFixture implements AutoCloseable {
     }
 
     HttpRequest.Builder request(String path) {
-        return HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port.getAsInt() + path));
+        return HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port.getAsInt() + path))
+                .timeout(Duration.ofSeconds(30)); // a test that fails must not hang
     }
 
     HttpRequest post(String path, String contentType, String body) {
