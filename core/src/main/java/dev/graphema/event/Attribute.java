@@ -21,6 +21,10 @@ public enum Attribute {
     SEQUENCE,
     /** How many events this one stands for after sampling; 1 when nothing was thinned. */
     WEIGHT,
+    /** The process's run and the event's number within it. */
+    EVENT_ID,
+    /** Whether the same event may have been written before. */
+    EVENT_REPEAT,
     FAILURE_TYPE,
     FAILURE_MESSAGE,
     /** See {@link Failure#fingerprint}. */

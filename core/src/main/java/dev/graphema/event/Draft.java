@@ -28,6 +28,12 @@ public final class Draft {
         return new Draft(Bounds.READING);
     }
 
+    /** Marks an event that was just read back as one that may have been written before; nobody else has seen it yet. */
+    public static Event repeat(Event event) {
+        event.repeat = true;
+        return event;
+    }
+
     public Draft time(long epochNanos) {
         event.time = epochNanos;
         return this;
@@ -77,6 +83,16 @@ public final class Draft {
 
     public Draft sequence(long sequence) {
         event.sequence = sequence;
+        return this;
+    }
+
+    public Draft run(String run) {
+        event.run = run;
+        return this;
+    }
+
+    public Draft repeat(boolean repeat) {
+        event.repeat = repeat;
         return this;
     }
 

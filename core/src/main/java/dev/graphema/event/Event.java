@@ -23,8 +23,10 @@ public final class Event implements Subject {
     TraceId trace;
     SpanId span;
     SpanId parent;
+    String run;
     long sequence;
     long weight = 1;
+    boolean repeat;
 
     Event() {}
 
@@ -96,6 +98,21 @@ public final class Event implements Subject {
         return sequence;
     }
 
+    /** The run of the process that said it: 16 hexadecimal digits that every start draws anew, or null. */
+    public String run() {
+        return run;
+    }
+
+    /** Run and sequence, by which whoever gets the event twice can tell; null when one of them is not known. */
+    public String id() {
+        return run == null || sequence == 0 ? null : run + "-" + sequence;
+    }
+
+    /** Whether the same event may have been written before, by a process that then broke off. */
+    public boolean repeat() {
+        return repeat;
+    }
+
     /** How many events it stands for after sampling. */
     public long weight() {
         return weight;
@@ -116,6 +133,8 @@ public final class Event implements Subject {
             case THREAD -> text(thread, test);
             case SEQUENCE -> sequence != 0 && test.integer(sequence);
             case WEIGHT -> test.integer(weight);
+            case EVENT_ID -> text(id(), test);
+            case EVENT_REPEAT -> test.bool(repeat);
             case FAILURE_TYPE -> failureType(failure, test);
             case FAILURE_MESSAGE -> failureMessage(failure, test);
             case FAILURE_FINGERPRINT -> failure != null && test.text(failure.fingerprint());

@@ -75,6 +75,15 @@ public final class Fields {
         return count;
     }
 
+    /** The names of the fields at the top, in order. */
+    public List<String> names() {
+        List<String> top = new ArrayList<>();
+        for (int i = 0; i < size; i = next(i)) {
+            top.add(names[i]);
+        }
+        return top;
+    }
+
     /**
      * The value of a field: String, Long, Double, BigDecimal, Boolean, Instant, Duration, a Map for a group, a List for a
      * list, or null when the field is missing or holds nothing. A dot goes into groups.
@@ -112,6 +121,19 @@ public final class Fields {
     /** Hands every field to the visitor, in order. */
     public void visit(FieldVisitor visitor) {
         visit(visitor, 0, size);
+    }
+
+    /**
+     * Hands one field to the visitor, without its name; a dot goes into groups.
+     *
+     * @return false when it is missing
+     */
+    public boolean visit(String path, FieldVisitor visitor) {
+        int index = find(path, 0, size);
+        if (index >= 0) {
+            visitOne(visitor, index, null);
+        }
+        return index >= 0;
     }
 
     @Override
@@ -325,26 +347,29 @@ public final class Fields {
 
     private void visit(FieldVisitor visitor, int from, int to) {
         for (int i = from; i < to; i = next(i)) {
-            String name = names[i];
-            switch (kinds[i]) {
-                case TEXT -> visitor.text(name, (String) refs[i]);
-                case INTEGER -> visitor.integer(name, bits[i]);
-                case REAL -> visitor.real(name, Double.longBitsToDouble(bits[i]));
-                case DECIMAL -> visitor.decimal(name, (BigDecimal) refs[i]);
-                case BOOLEAN -> visitor.bool(name, bits[i] != 0);
-                case TIME -> visitor.time(name, (Instant) refs[i]);
-                case DURATION -> visitor.duration(name, (Duration) refs[i]);
-                case NOTHING -> visitor.nothing(name);
-                case GROUP -> {
-                    visitor.beginGroup(name);
-                    visit(visitor, i + 1, (int) bits[i]);
-                    visitor.endGroup();
-                }
-                case LIST -> {
-                    visitor.beginList(name);
-                    visit(visitor, i + 1, (int) bits[i]);
-                    visitor.endList();
-                }
+            visitOne(visitor, i, names[i]);
+        }
+    }
+
+    private void visitOne(FieldVisitor visitor, int i, String name) {
+        switch (kinds[i]) {
+            case TEXT -> visitor.text(name, (String) refs[i]);
+            case INTEGER -> visitor.integer(name, bits[i]);
+            case REAL -> visitor.real(name, Double.longBitsToDouble(bits[i]));
+            case DECIMAL -> visitor.decimal(name, (BigDecimal) refs[i]);
+            case BOOLEAN -> visitor.bool(name, bits[i] != 0);
+            case TIME -> visitor.time(name, (Instant) refs[i]);
+            case DURATION -> visitor.duration(name, (Duration) refs[i]);
+            case NOTHING -> visitor.nothing(name);
+            case GROUP -> {
+                visitor.beginGroup(name);
+                visit(visitor, i + 1, (int) bits[i]);
+                visitor.endGroup();
+            }
+            case LIST -> {
+                visitor.beginList(name);
+                visit(visitor, i + 1, (int) bits[i]);
+                visitor.endList();
             }
         }
     }

@@ -5,6 +5,7 @@ import dev.graphema.event.Failure;
 import dev.graphema.event.Frame;
 import dev.graphema.event.Level;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 
@@ -24,57 +25,97 @@ import java.util.Locale;
  * begins like the event's logger.
  */
 public final class Columns implements Format {
-    private static final int SOURCE_WIDTH = 8;
     private static final int NARROW = 110;
     private static final String INDENT = "    ";
-    private static final int MOST_OWN_FRAMES = 3;
 
+    private final ColumnsLayout layout;
     private final ClockText clock;
     private final int width;
-    private final int loggerWidth;
     private final Paint paint;
+    private final List<Cell> cells = new ArrayList<>();
+    private final int fieldsIndent;
 
-    private Columns(ClockText clock, int width, Paint paint) {
-        this.clock = clock;
+    private Columns(ColumnsLayout layout, int width, Paint paint) {
+        this.layout = layout;
+        this.clock = layout.clock();
         this.width = width == 0 ? Integer.MAX_VALUE : Math.max(40, width);
-        this.loggerWidth = this.width < NARROW ? 14 : 22;
         this.paint = paint;
+        boolean narrow = this.width < NARROW;
+        int start = 0;
+        int lastStart = 0;
+        for (String column : layout.show()) {
+            int cellWidth = layout.width(column, narrow, clock);
+            cells.add(new Cell(column, cellWidth));
+            if (cellWidth > 0) {
+                lastStart = start;
+                start += cellWidth + 1;
+            }
+        }
+        this.fieldsIndent = narrow ? Math.min(6, lastStart) : lastStart;
     }
 
     /**
-     * Columns with the time of day.
+     * The usual columns with the time of day.
      *
      * @param zone in which times are shown
      * @param width the terminal's width in characters, or 0 when it is not known: then nothing is wrapped
      */
     public static Columns of(ZoneId zone, int width, Paint paint) {
-        return new Columns(ClockText.timeOfDay(zone), width, paint);
+        return new Columns(ColumnsLayout.usual(zone), width, paint);
+    }
+
+    /** Columns of the developer's own choice. */
+    public static Columns of(ColumnsLayout layout, int width, Paint paint) {
+        return new Columns(layout, width, paint);
     }
 
     @Override
     public void write(Event event, Utf8Buffer to) {
-        to.ascii(clock.text(event.epochNanos())).ascii(' ');
-        level(event.level(), to);
-        to.ascii(' ');
-        String source = event.instance() != null ? event.instance() : event.service();
-        cell(source, SOURCE_WIDTH, to);
-        cell(event.logger(), loggerWidth, to);
-
-        int indent = clock.width() + 7 + SOURCE_WIDTH + 1;
-        int at = indent + loggerWidth + 1;
-        String message = event.message() == null ? "" : Escapes.visible(event.message());
-        if (event.level() == null) {
-            to.text(message);
-        } else if (event.level().passes(Level.WARN)) {
-            paint.strong(to, message);
-        } else {
-            to.text(message);
+        int at = 0;
+        boolean first = true;
+        for (Cell cell : cells) {
+            if (cell.column.equals(ColumnsLayout.FIELDS)) {
+                at = fields(event, at, first ? 0 : 2, to);
+                first = false;
+                continue;
+            }
+            if (!first) {
+                to.ascii(' ');
+                at++;
+            }
+            first = false;
+            at += cell(cell, event, to);
         }
-        fields(event, at + message.length(), width < NARROW ? 6 : indent, to);
         to.ascii('\n');
-        if (event.failure() != null) {
+        if (event.failure() != null && layout.frames() >= 0) {
             failure(event.failure(), "", ownPackage(event.logger()), to);
         }
+    }
+
+    /** Writes one cell, and returns how many characters it took. */
+    private int cell(Cell cell, Event event, Utf8Buffer to) {
+        if (cell.column.equals("level")) {
+            level(event.level(), to);
+            return cell.width;
+        }
+        String text = layout.text(cell.column, event, clock);
+        String shown = text == null ? (cell.width > 0 ? "-" : "") : Escapes.visible(text);
+        if (cell.width > 0 && shown.length() > cell.width) {
+            shown = cut(shown, cell.width);
+        }
+        boolean strong = cell.column.equals("message")
+                && event.level() != null
+                && event.level().passes(Level.WARN);
+        if (strong) {
+            paint.strong(to, shown);
+        } else {
+            to.text(shown);
+        }
+        if (cell.width == 0) {
+            return shown.length();
+        }
+        to.spaces(cell.width - shown.length());
+        return cell.width;
     }
 
     private void level(Level level, Utf8Buffer to) {
@@ -87,14 +128,17 @@ public final class Columns implements Format {
         to.spaces(5 - text.length());
     }
 
-    private void fields(Event event, int at, int indent, Utf8Buffer to) {
+    /** Writes the fields behind what stands in the line, and returns the column behind the last. */
+    private int fields(Event event, int at, int gapBefore, Utf8Buffer to) {
         int column = at;
-        boolean first = true;
+        int gap = gapBefore;
         for (FieldText.Pair pair : FieldText.of(event.fields())) {
-            int gap = first ? 2 : 1;
-            if (column + gap + pair.width() > width && column > indent) {
-                to.ascii('\n').spaces(indent);
-                column = indent;
+            if (layout.hides(pair.name())) {
+                continue;
+            }
+            if (column + gap + pair.width() > width && column > fieldsIndent) {
+                to.ascii('\n').spaces(fieldsIndent);
+                column = fieldsIndent;
             } else {
                 to.spaces(gap);
                 column += gap;
@@ -103,19 +147,12 @@ public final class Columns implements Format {
             paint.faint(to, "=");
             to.text(pair.value());
             column += pair.width();
-            first = false;
+            gap = 1;
         }
+        return column;
     }
 
-    /** One cell of a fixed width; a text that is too wide loses its beginning, which tells least in a dotted name. */
-    private static void cell(String text, int width, Utf8Buffer to) {
-        String shown = text == null ? "-" : Escapes.visible(text);
-        if (shown.length() > width) {
-            shown = cut(shown, width);
-        }
-        to.text(shown).spaces(width + 1 - shown.length());
-    }
-
+    /** A text that is too wide loses its beginning, which tells least in a dotted name. */
     private static String cut(String text, int width) {
         int from = text.length() - (width - 1);
         int dot = text.indexOf('.', from - 1);
@@ -149,7 +186,7 @@ public final class Columns implements Format {
         int shown = 0;
         for (Frame frame : frames) {
             boolean isOwn = frame.type().startsWith(ownPackage);
-            if (shown == 0 || isOwn && shown < MOST_OWN_FRAMES) {
+            if (layout.frames() > 0 && shown == 0 || isOwn && shown < layout.frames()) {
                 shown++;
                 to.ascii(INDENT).ascii("  ");
                 paint.faint(to, "at ");
@@ -175,4 +212,7 @@ public final class Columns implements Format {
         int second = dot <= 3 ? logger.indexOf('.', dot + 1) : -1;
         return logger.substring(0, (second < 0 ? dot : second) + 1);
     }
+
+    /** @param width 0 for as wide as the text is */
+    private record Cell(String column, int width) {}
 }

@@ -136,7 +136,8 @@ public final class SyslogLines implements Format {
         return text.chars().allMatch(c -> c < 0x80);
     }
 
-    private static int severity(Level level) {
+    /** The protocol's number for a level. */
+    static int severity(Level level) {
         return switch (level == null ? Level.INFO : level) {
             case FATAL, OFF -> 2;
             case ERROR -> 3;

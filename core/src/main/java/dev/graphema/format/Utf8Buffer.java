@@ -30,6 +30,19 @@ public final class Utf8Buffer {
         length = 0;
     }
 
+    /** Forgets what was added since there were so many bytes. */
+    public void cutBack(int count) {
+        length = Math.min(length, count);
+    }
+
+    /** Adds bytes as they are. */
+    public Utf8Buffer bytes(byte[] more, int from, int count) {
+        room(count);
+        System.arraycopy(more, from, bytes, length, count);
+        length += count;
+        return this;
+    }
+
     /** Forgets the first so many bytes and moves the others to the front. */
     public void dropFirst(int count) {
         System.arraycopy(bytes, count, bytes, 0, length - count);

@@ -2,6 +2,7 @@ package dev.graphema.pipeline;
 
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
+import dev.graphema.sink.Losses;
 import dev.graphema.sink.Sink;
 import java.io.IOException;
 import java.util.Map;
@@ -14,15 +15,18 @@ abstract class Delivery {
     private final Reporter reporter;
 
     final Sink sink;
-    final Losses losses = new Losses();
+    final Losses losses;
 
     // For whoever writes to the sink: its thread, or the holder of its lock.
     private long failures;
+    private volatile long written;
+    private volatile String lastTrouble;
 
     Delivery(String name, Pipeline.Target target, Reporter reporter) {
         this.name = name;
         this.index = target.index();
         this.sink = target.sink();
+        this.losses = target.losses();
         this.threshold = target.threshold();
         this.reporter = reporter;
     }
@@ -34,6 +38,21 @@ abstract class Delivery {
     /** Its place among the pipeline's sinks, from 0. */
     int index() {
         return index;
+    }
+
+    /** How many events were written so far. */
+    final long written() {
+        return written;
+    }
+
+    /** For whoever writes to the sink: its thread, or the holder of its lock. */
+    final void countWritten(long count) {
+        written += count;
+    }
+
+    /** What went wrong last, or null. */
+    final String lastTrouble() {
+        return lastTrouble;
     }
 
     /** How many events could not be handed over or written so far, by level. */
@@ -63,6 +82,7 @@ abstract class Delivery {
     abstract boolean awaitClose() throws InterruptedException;
 
     final void report(String trouble) {
+        lastTrouble = trouble;
         reporter.report("sink " + name + " " + trouble);
     }
 

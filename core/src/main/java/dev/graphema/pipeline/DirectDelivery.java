@@ -29,6 +29,7 @@ final class DirectDelivery extends Delivery {
             try {
                 sink.write(event);
                 sink.flush();
+                countWritten(1);
                 succeeded();
             } catch (IOException | RuntimeException | LinkageError | StackOverflowError e) {
                 losses.count(event.level());

@@ -7,13 +7,17 @@ import dev.graphema.event.Level;
 import dev.graphema.event.Times;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.Sampler;
+import dev.graphema.sink.Losses;
 import dev.graphema.sink.Sink;
+import dev.graphema.spool.RingFile;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.Function;
 
 /**
  * Takes the events of one runtime and sees that they reach their sinks: thinned, redacted, routed and handed over on the
@@ -30,6 +34,7 @@ public final class Pipeline {
     private final Condition[] conditions;
     private final Delivery[][] routes;
     private final Reporter reporter;
+    private final String run;
     private final AtomicLong sequence = new AtomicLong();
     private final AtomicLong late = new AtomicLong();
     private final AtomicLong refused = new AtomicLong();
@@ -41,6 +46,7 @@ public final class Pipeline {
         sampler = builder.sampler;
         redactor = builder.redactor;
         reporter = builder.reporter;
+        run = builder.run;
         Map<String, Delivery> byName = new LinkedHashMap<>();
         builder.targets.forEach((name, target) -> byName.put(name, delivery(name, target, builder)));
         deliveries = byName.values().toArray(new Delivery[0]);
@@ -85,6 +91,7 @@ public final class Pipeline {
     private void send(Draft draft) {
         Event event = draft.service(service)
                 .instance(instance)
+                .run(run)
                 .sequence(sequence.incrementAndGet())
                 .finish();
         if (conditions.length == 0) {
@@ -164,13 +171,29 @@ public final class Pipeline {
         return late.get();
     }
 
+    /** How many events each sink has written, by its name. */
+    public Map<String, Long> written() {
+        return bySink(Delivery::written);
+    }
+
+    /** What went wrong last with each sink for which something did, by its name. */
+    public Map<String, String> troubles() {
+        Map<String, String> troubles = bySink(Delivery::lastTrouble);
+        troubles.values().removeIf(Objects::isNull);
+        return troubles;
+    }
+
+    private <T> Map<String, T> bySink(Function<Delivery, T> what) {
+        Map<String, T> bySink = new LinkedHashMap<>();
+        for (Delivery delivery : deliveries) {
+            bySink.put(delivery.name(), what.apply(delivery));
+        }
+        return bySink;
+    }
+
     /** How many events of which level each sink did not get because its queue was full or it could not write, by its name. */
     public Map<String, Map<Level, Long>> lost() {
-        Map<String, Map<Level, Long>> lost = new LinkedHashMap<>();
-        for (Delivery delivery : deliveries) {
-            lost.put(delivery.name(), delivery.lost());
-        }
-        return lost;
+        return bySink(Delivery::lost);
     }
 
     private Delivery delivery(String name, Target target, Builder builder) {
@@ -179,7 +202,9 @@ public final class Pipeline {
                 : new QueuedDelivery(
                         name,
                         target,
-                        builder.capacity,
+                        target.ring() == null
+                                ? new MemoryHandover(builder.capacity)
+                                : new DurableHandover(target.ring(), reporter::report),
                         builder.longestWait,
                         losses -> lossEvent(name, losses),
                         reporter);
@@ -198,6 +223,7 @@ public final class Pipeline {
                         .put("count", count)
                         .group("levels", g -> losses.forEach((level, lost) -> g.put(level.text(), lost)))
                         .put("remedy", "thin or route away what is said most, or give the sink a faster target"))
+                .run(run)
                 .sequence(sequence.incrementAndGet())
                 .finish();
     }
@@ -211,8 +237,14 @@ public final class Pipeline {
         return delivery;
     }
 
-    /** A sink and the least severe level that it gets. */
-    record Target(int index, Sink sink, Level threshold) {}
+    /**
+     * A sink.
+     *
+     * @param threshold the least severe level that it gets
+     * @param losses counts what it does not get or cannot pass on
+     * @param ring where events wait for it; null for the process's memory
+     */
+    record Target(int index, Sink sink, Level threshold, Losses losses, RingFile ring) {}
 
     /** Gathers the parts of a pipeline. */
     public static final class Builder {
@@ -228,12 +260,19 @@ public final class Pipeline {
         private int capacity = 8192;
         private Duration longestWait = Duration.ofSeconds(1);
         private boolean synchronous;
+        private String run;
 
         private Builder() {}
 
         /** The name under which every event goes out; null for none. */
         public Builder service(String service) {
             this.service = service;
+            return this;
+        }
+
+        /** What tells this run of the process from all others; null for none. */
+        public Builder run(String run) {
+            this.run = run;
             return this;
         }
 
@@ -284,10 +323,20 @@ public final class Pipeline {
 
         /** Adds a sink that gets events from the threshold up. */
         public Builder sink(String name, Sink sink, Level threshold) {
+            return sink(name, sink, threshold, new Losses(), null);
+        }
+
+        /**
+         * Adds a sink that gets events from the threshold up.
+         *
+         * @param losses counts what the sink does not get, beside what it counts itself
+         * @param ring where events wait, so that they survive the process's end; null for its memory. Closed with the sink
+         */
+        public Builder sink(String name, Sink sink, Level threshold, Losses losses, RingFile ring) {
             if (targets.size() == MOST_SINKS) {
                 throw new IllegalArgumentException("more than " + MOST_SINKS + " sinks");
             }
-            if (targets.putIfAbsent(name, new Target(targets.size(), sink, threshold)) != null) {
+            if (targets.putIfAbsent(name, new Target(targets.size(), sink, threshold, losses, ring)) != null) {
                 throw new IllegalArgumentException("two sinks are called \"" + name + "\"");
             }
             return this;

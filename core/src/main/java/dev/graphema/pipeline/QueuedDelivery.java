@@ -7,7 +7,6 @@ import java.time.Duration;
 import java.util.Map;
 import java.util.concurrent.locks.LockSupport;
 import java.util.function.Function;
-import org.jctools.queues.varhandle.MpscVarHandleArrayQueue;
 
 /**
  * One sink with its queue and its thread.
@@ -32,38 +31,42 @@ final class QueuedDelivery extends Delivery implements Runnable {
 
     private static final String WAITS = "events wait in its queue, the least severe are shed when it is full";
 
-    private final MpscVarHandleArrayQueue<Event> queue;
+    private final Handover handover;
     private final long longestWaitNanos;
+    private final long patienceNanos;
     private final Function<Map<Level, Long>, Event> lossEvent;
     private final Thread thread;
 
     private volatile boolean asleep;
     private volatile boolean closing;
     private volatile boolean ended;
+    private volatile boolean flushWanted;
     private volatile long closeBy;
 
     // Read and written by the sink's thread alone, or after it has ended.
     private int unflushed;
+    private long unflushedSince;
     private Event retry;
 
-    /** The queue's index up to which events are out of the sink; set by its thread, read by whoever flushes. */
+    /** The hand-over's place up to which events are out of the sink; set by its thread, read by whoever flushes. */
     private volatile long writtenUpTo;
 
     /**
-     * @param capacity how many events may wait
+     * @param handover where events wait
      * @param longestWait how long a caller waits with a warning or worse for room in the queue
      * @param lossEvent makes the event that tells how many were shed
      */
     QueuedDelivery(
             String name,
             Pipeline.Target target,
-            int capacity,
+            Handover handover,
             Duration longestWait,
             Function<Map<Level, Long>, Event> lossEvent,
             Reporter reporter) {
         super(name, target, reporter);
-        this.queue = new MpscVarHandleArrayQueue<>(capacity);
+        this.handover = handover;
         this.longestWaitNanos = longestWait.toNanos();
+        this.patienceNanos = target.sink().patience().toNanos();
         this.lossEvent = lossEvent;
         this.thread = new SinkThread(this, "graphema-" + name);
     }
@@ -84,13 +87,10 @@ final class QueuedDelivery extends Delivery implements Runnable {
     }
 
     private boolean tryOffer(Event event) {
-        boolean urgent = event.level().passes(Level.WARN);
-        if (urgent) {
-            return queue.offer(event) || offerWaiting(event);
+        if (event.level().passes(Level.WARN)) {
+            return handover.offer(event, 0) || offerWaiting(event);
         }
-        int capacity = queue.capacity();
-        int left = event.level().passes(Level.INFO) ? capacity / 16 : capacity / 8;
-        return queue.offerIfBelowThreshold(event, capacity - left);
+        return handover.offer(event, event.level().passes(Level.INFO) ? 1 : 2);
     }
 
     private boolean offerWaiting(Event event) {
@@ -103,11 +103,11 @@ final class QueuedDelivery extends Delivery implements Runnable {
             if (Thread.currentThread().isInterrupted()) {
                 break; // parking returns at once from now on; the caller wants to end
             }
-            if (queue.offer(event)) {
+            if (handover.offer(event, 0)) {
                 return true;
             }
         }
-        return queue.offer(event);
+        return handover.offer(event, 0);
     }
 
     @Override
@@ -134,8 +134,8 @@ final class QueuedDelivery extends Delivery implements Runnable {
             failed(e, WAITS);
         }
         asleep = true;
-        if (queue.isEmpty() && !closing) {
-            LockSupport.parkNanos(LONGEST_SLEEP_NANOS);
+        if (handover.isEmpty() && !closing && !flushWanted) {
+            LockSupport.parkNanos(unflushed > 0 ? Math.min(patienceNanos, LONGEST_SLEEP_NANOS) : LONGEST_SLEEP_NANOS);
         }
         asleep = false;
     }
@@ -148,7 +148,7 @@ final class QueuedDelivery extends Delivery implements Runnable {
         }
         retry = null;
         Event event;
-        while (count < BATCH && (event = queue.poll()) != null) {
+        while (count < BATCH && (event = handover.take()) != null) {
             count++;
             if (!write(event)) {
                 retry = event;
@@ -156,17 +156,30 @@ final class QueuedDelivery extends Delivery implements Runnable {
             }
         }
         tellLoss();
-        if (unflushed > 0 && !flush()) {
-            return pauseAfterFailure();
+        if (unflushed > 0) {
+            if (!flushIsDue()) {
+                return count;
+            }
+            if (!flush()) {
+                return pauseAfterFailure();
+            }
         }
-        writtenUpTo = queue.currentConsumerIndex();
+        handover.written();
+        writtenUpTo = handover.takenUpTo();
+        flushWanted = false;
         return count;
+    }
+
+    private boolean flushIsDue() {
+        return patienceNanos == 0 || flushWanted || closing || System.nanoTime() - unflushedSince >= patienceNanos;
     }
 
     private boolean write(Event event) {
         try {
             sink.write(event);
-            unflushed++;
+            if (unflushed++ == 0) {
+                unflushedSince = patienceNanos == 0 ? 0 : System.nanoTime();
+            }
             return true;
         } catch (IOException e) {
             failed(e, WAITS);
@@ -182,6 +195,7 @@ final class QueuedDelivery extends Delivery implements Runnable {
     private boolean flush() {
         try {
             sink.flush();
+            countWritten(unflushed);
             unflushed = 0;
             succeeded();
             return true;
@@ -202,8 +216,7 @@ final class QueuedDelivery extends Delivery implements Runnable {
 
     private void tellLoss() {
         Map<Level, Long> untold = losses.untold();
-        boolean hasRoom = queue.size() < queue.capacity() / 2;
-        if (!untold.isEmpty() && hasRoom && write(lossEvent.apply(untold))) {
+        if (!untold.isEmpty() && handover.hasRoom() && write(lossEvent.apply(untold))) {
             losses.told(untold);
         }
     }
@@ -220,7 +233,7 @@ final class QueuedDelivery extends Delivery implements Runnable {
         long left = closeBy - System.nanoTime();
         thread.join(Math.max(1, left / 1_000_000));
         if (thread.isAlive()) {
-            report("did not end in time; " + queue.size() + " events are not written");
+            report("did not end in time; " + handover.waiting() + " are not written");
             thread.interrupt();
             return false;
         }
@@ -232,20 +245,26 @@ final class QueuedDelivery extends Delivery implements Runnable {
         while (step() > 0) {
             // events that came while the last ones were written
         }
-        int left = unflushed + queue.size() + (retry == null ? 0 : 1);
-        if (left > 0) {
-            report("still cannot write; " + left + " events are lost");
+        if (unflushed > 0 || retry != null || !handover.isEmpty()) {
+            report("still cannot write; " + handover.waiting() + " and " + (unflushed + (retry == null ? 0 : 1))
+                    + " in its hands are not written");
         }
         closeSink();
+        try {
+            handover.close();
+        } catch (IOException e) {
+            report("cannot close its hand-over: " + e);
+        }
     }
 
     @Override
     boolean awaitWritten(long by) {
-        long target = queue.currentProducerIndex();
+        long target = handover.offeredUpTo();
         while (writtenUpTo < target) {
             if (System.nanoTime() - by >= 0 || !thread.isAlive()) {
                 return writtenUpTo >= target;
             }
+            flushWanted = true;
             LockSupport.unpark(thread);
             LockSupport.parkNanos(LOOK_AGAIN_NANOS / 5);
         }

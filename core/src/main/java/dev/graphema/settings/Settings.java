@@ -1,11 +1,12 @@
 package dev.graphema.settings;
 
 import dev.graphema.condition.Condition;
+import dev.graphema.event.Event;
 import dev.graphema.event.Level;
+import dev.graphema.format.Formats;
 import dev.graphema.pipeline.Route;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.SamplingRule;
-import dev.graphema.sink.FileOptions;
 import dev.graphema.sink.Sink;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -14,6 +15,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.Function;
 
 /**
  * Everything that can be set. Immutable; made by a {@link Builder} or read from a file by {@link SettingsFile}.
@@ -31,6 +33,9 @@ public final class Settings {
     private final Map<String, SinkSettings> sinks;
     private final List<Route> routes;
     private final boolean synchronous;
+    private final Path spoolPath;
+    private final long spoolTotal;
+    private final Map<String, Function<? super Event, String>> values;
 
     private Settings(Builder builder) {
         service = builder.service;
@@ -42,11 +47,12 @@ public final class Settings {
         sampling = List.copyOf(builder.sampling);
         routes = List.copyOf(builder.routes);
         synchronous = builder.synchronous;
+        spoolPath = builder.spoolPath;
+        spoolTotal = builder.spoolTotal;
+        values = Map.copyOf(builder.values);
         sinks = new LinkedHashMap<>(builder.sinks);
         if (sinks.isEmpty()) {
-            sinks.put(
-                    "screen",
-                    new SinkSettings.Console(Level.TRACE, SinkSettings.FormatName.AUTO, SinkSettings.Stream.OUTPUT));
+            sinks.put("screen", SinkSettings.console().format(Formats.AUTO));
         }
     }
 
@@ -104,6 +110,21 @@ public final class Settings {
         return synchronous;
     }
 
+    /** The folder for what cannot be written at once; {@code {service}} and {@code {instance}} in it are replaced. */
+    public Path spoolPath() {
+        return spoolPath;
+    }
+
+    /** How many bytes may lie there for each sink. */
+    public long spoolTotal() {
+        return spoolTotal;
+    }
+
+    /** Values of the program's own, for formats that ask for them by name. */
+    public Map<String, Function<? super Event, String>> values() {
+        return values;
+    }
+
     /** Gathers settings. Each method refuses a bad value at once; rules across settings are checked by {@link #build}. */
     public static final class Builder {
         private String service;
@@ -117,6 +138,9 @@ public final class Settings {
         private final Map<String, SinkSettings> sinks = new LinkedHashMap<>();
         private final List<Route> routes = new ArrayList<>();
         private boolean synchronous;
+        private Path spoolPath = Path.of("spool", "{service}-{instance}");
+        private long spoolTotal = 256L * 1024 * 1024;
+        private final Map<String, Function<? super Event, String>> values = new LinkedHashMap<>();
 
         private Builder() {}
 
@@ -181,32 +205,30 @@ public final class Settings {
 
         /** Adds a sink made by the program; it is closed with the runtime. */
         public Builder sink(String name, Sink sink) {
-            return sink(name, new SinkSettings.Given(Level.TRACE, Objects.requireNonNull(sink, "sink")));
+            return sink(name, SinkSettings.given(sink));
         }
 
         /** Adds standard output in columns. */
         public Builder console(String name) {
-            return sink(
-                    name,
-                    new SinkSettings.Console(Level.TRACE, SinkSettings.FormatName.COLUMNS, SinkSettings.Stream.OUTPUT));
+            return sink(name, SinkSettings.console());
         }
 
-        /** Adds a file of JSON lines, bounded as {@link FileOptions} are by default. */
+        /** Adds a file of JSON lines, bounded by default. */
         public Builder file(String name, Path path) {
-            return file(name, FileOptions.builder(path).build());
-        }
-
-        /** Adds a file of JSON lines. */
-        public Builder file(String name, FileOptions options) {
-            return sink(name, new SinkSettings.File(Level.TRACE, SinkSettings.FormatName.JSON, options));
+            return sink(name, SinkSettings.file(path));
         }
 
         /**
          * Adds a sink of any kind.
          *
-         * @throws IllegalArgumentException when there is one of that name already
+         * @throws IllegalArgumentException when there is one of that name already, or something is missing in it
          */
         public Builder sink(String name, SinkSettings sink) {
+            try {
+                sink.check();
+            } catch (IllegalArgumentException e) {
+                throw new IllegalArgumentException("the sink " + name + " has " + e.getMessage(), e);
+            }
             if (sinks.putIfAbsent(name, Objects.requireNonNull(sink, "sink")) != null) {
                 throw new IllegalArgumentException("two sinks are called \"" + name + "\"");
             }
@@ -225,6 +247,34 @@ public final class Settings {
          */
         public Builder synchronous(boolean synchronous) {
             this.synchronous = synchronous;
+            return this;
+        }
+
+        /**
+         * The folder for what cannot be written at once: what waits for a receiver that is away, and what durable sinks are
+         * handed. {@code spool/{service}-{instance}} by default; made when it is first needed.
+         */
+        public Builder spoolPath(Path path) {
+            spoolPath = Objects.requireNonNull(path, "path");
+            return this;
+        }
+
+        /** How many bytes may wait for each sink whose receiver is away. 256 MiB by default; at least 1 MiB. */
+        public Builder spoolTotal(long bytes) {
+            if (bytes < 1024 * 1024) {
+                throw new IllegalArgumentException("spool.total: " + bytes + " (expected: 1048576 or more)");
+            }
+            spoolTotal = bytes;
+            return this;
+        }
+
+        /**
+         * Gives a value that a format can ask for by name, with {@code value NAME} in a JSON shape. The function is called for
+         * each event that is written, by sinks' threads, and must neither block nor write events; null leaves the value out.
+         * What it returns is redacted.
+         */
+        public Builder value(String name, Function<? super Event, String> value) {
+            values.put(Objects.requireNonNull(name, "name"), Objects.requireNonNull(value, "value"));
             return this;
         }
 

@@ -2,6 +2,7 @@ package dev.graphema.settings;
 
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.ConditionException;
+import dev.graphema.option.Option;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.SamplingRule;
 import java.io.IOException;
@@ -39,6 +40,9 @@ import org.snakeyaml.engine.v2.nodes.Node;
  * among the system properties.
  */
 public final class SettingsFile {
+    private static final Option<Path> SPOOL_PATH = Option.path("path", "a folder such as spool");
+    private static final Option<Long> SPOOL_TOTAL = Option.size("total", 1024 * 1024);
+
     private final Yaml yaml;
     private final Settings.Builder settings = Settings.builder();
     private final Map<String, Node> sinkNodes = new LinkedHashMap<>();
@@ -94,6 +98,7 @@ public final class SettingsFile {
         readers.put("sampling", value -> yaml.items(value).forEach(this::samplingRule));
         readers.put("sinks", this::sinks);
         readers.put("routes", value -> yaml.items(value).forEach(this::route));
+        readers.put("spool", this::spool);
         readers.put("synchronous", value -> yaml.truth(value, settings::synchronous));
         yaml.mapping(node, "the settings", readers);
         routeTargets.forEach((target, name) -> {
@@ -184,6 +189,17 @@ public final class SettingsFile {
         SinkSettings read = sink.read(node);
         if (read != null) {
             settings.sink(name, read);
+        }
+    }
+
+    private void spool(Node node) {
+        OptionsReader options = new OptionsReader(yaml);
+        yaml.mapping(node, "spool", options.readers(List.of(SPOOL_PATH, SPOOL_TOTAL)));
+        if (options.options().has(SPOOL_PATH)) {
+            settings.spoolPath(options.options().get(SPOOL_PATH));
+        }
+        if (options.options().has(SPOOL_TOTAL)) {
+            settings.spoolTotal(options.options().get(SPOOL_TOTAL));
         }
     }
 

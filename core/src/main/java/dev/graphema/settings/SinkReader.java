@@ -1,36 +1,34 @@
 package dev.graphema.settings;
 
 import dev.graphema.event.Level;
-import dev.graphema.event.Sizes;
-import dev.graphema.sink.FileOptions;
-import java.math.BigDecimal;
-import java.nio.file.Path;
-import java.time.Duration;
+import dev.graphema.event.Nearest;
+import dev.graphema.format.FormatKind;
+import dev.graphema.format.Formats;
+import dev.graphema.option.Option;
+import dev.graphema.option.Options;
+import dev.graphema.option.Selectable;
+import dev.graphema.option.Selection;
+import dev.graphema.sink.SinkKind;
+import dev.graphema.sink.Sinks;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
-import java.util.TreeMap;
-import java.util.function.BiConsumer;
 import java.util.function.Consumer;
+import org.snakeyaml.engine.v2.nodes.MappingNode;
 import org.snakeyaml.engine.v2.nodes.Node;
+import org.snakeyaml.engine.v2.nodes.NodeTuple;
+import org.snakeyaml.engine.v2.nodes.ScalarNode;
 
 /** Reads one sink from a settings file. */
 final class SinkReader {
-    private static final Set<String> OF_CONSOLES = Set.of("stream");
-    private static final Set<String> OF_FILES = Set.of("path", "rotate", "keep", "compress", "sync", "permissions");
-
     private final Yaml yaml;
     private final String name;
-    private final Map<String, Node> given = new TreeMap<>();
-    private final List<Consumer<FileOptions.Builder>> fileOptions = new ArrayList<>();
 
-    private String kind;
     private Level threshold = Level.TRACE;
-    private SinkSettings.FormatName format;
-    private SinkSettings.Stream stream = SinkSettings.Stream.OUTPUT;
-    private Path path;
+    private boolean durable;
+    private FormatKind format;
+    private Options formatOptions = Options.NONE;
 
     SinkReader(Yaml yaml, String name) {
         this.yaml = yaml;
@@ -39,135 +37,102 @@ final class SinkReader {
 
     /** What the node says, or null when something in it is wrong; that has been noted then. */
     SinkSettings read(Node node) {
-        Map<String, Consumer<Node>> readers = new LinkedHashMap<>();
-        readers.put(
-                "type",
-                value ->
-                        yaml.word(value, "type of sink", SinkSettings.kinds(), kind -> kind, kind -> this.kind = kind));
-        readers.put("level", value -> yaml.level(value, level -> threshold = level));
-        readers.put(
-                "format",
-                value -> yaml.word(
-                        value,
-                        "format",
-                        List.of(SinkSettings.FormatName.values()),
-                        SinkSettings.FormatName::text,
-                        format -> this.format = format));
-        readers.put(
-                "stream",
-                value -> yaml.word(
-                        value,
-                        "stream",
-                        List.of(SinkSettings.Stream.values()),
-                        SinkSettings.Stream::text,
-                        stream -> this.stream = stream));
-        readers.put("path", value -> yaml.scalar(value, "a path", text -> path = Path.of(text)));
-        readers.put("rotate", this::rotate);
-        readers.put("keep", this::keep);
-        readers.put("compress", value -> truth(value, FileOptions.Builder::compress));
-        readers.put("sync", value -> truth(value, FileOptions.Builder::sync));
-        readers.put(
-                "permissions",
-                value -> yaml.scalar(
-                        value, "permissions such as rw-r-----", text -> checked(builder -> builder.permissions(text))));
-        readers.replaceAll((key, reader) -> value -> {
-            given.put(key, value);
-            reader.accept(value);
-        });
         int problemsBefore = yaml.problems().size();
-        yaml.mapping(node, "the sink " + name, readers);
-        return yaml.problems().size() > problemsBefore ? null : finished(node);
-    }
-
-    private SinkSettings finished(Node node) {
+        SinkKind kind = selected(node, "sink", "the sink " + name, Sinks.kinds());
         if (kind == null) {
-            yaml.problem(
-                    node,
-                    "the sink " + name + " has no type: expected type: "
-                            + String.join(" or type: ", SinkSettings.kinds()));
             return null;
         }
-        boolean isFile = kind.equals("file");
-        for (String key : isFile ? OF_CONSOLES : OF_FILES) {
-            if (given.containsKey(key)) {
-                yaml.problem(
-                        given.get(key),
-                        "a " + kind + " has no " + key + ": expected type: " + (isFile ? "console" : "file")
-                                + ", or no " + key);
-                return null;
-            }
-        }
-        if (!isFile) {
-            return new SinkSettings.Console(
-                    threshold, format == null ? SinkSettings.FormatName.COLUMNS : format, stream);
-        }
-        if (path == null) {
-            yaml.problem(node, "the sink " + name + " has no path: expected one such as path: logs/deck.jsonl");
+        OptionsReader options = new OptionsReader(yaml);
+        Map<String, Consumer<Node>> readers = new LinkedHashMap<>();
+        readers.put("type", value -> {});
+        readers.put("level", value -> yaml.level(value, level -> threshold = level));
+        readers.put("durable", value -> yaml.truth(value, truth -> durable = truth));
+        readers.put("format", value -> format(kind, value));
+        readers.putAll(options.readers(kind.options()));
+        yaml.mapping(node, "a sink of the type " + kind.name(), readers, key -> elsewhere(key, kind));
+        if (yaml.problems().size() > problemsBefore) {
             return null;
         }
-        FileOptions.Builder options = FileOptions.builder(path);
-        fileOptions.forEach(option -> option.accept(options));
-        return new SinkSettings.File(
-                threshold, format == null ? SinkSettings.FormatName.JSON : format, options.build());
+        SinkSettings settings =
+                SinkSettings.of(kind).level(threshold).durable(durable).with(options.options());
+        if (format != null) {
+            settings = settings.format(format, formatOptions);
+        }
+        try {
+            settings.check();
+            return settings;
+        } catch (IllegalArgumentException e) {
+            yaml.problem(node, "the sink " + name + " has " + e.getMessage());
+            return null;
+        }
     }
 
-    private void rotate(Node node) {
-        Map<String, Consumer<Node>> readers = new LinkedHashMap<>();
-        readers.put("at", value -> size(value, FileOptions.Builder::rotateAt));
-        readers.put(
-                "every",
-                value -> yaml.word(
-                        value,
-                        "time to rotate",
-                        List.of(FileOptions.Every.values()),
-                        FileOptions.Every::text,
-                        every -> checked(builder -> builder.rotateEvery(every))));
-        yaml.mapping(node, "rotate", readers);
-    }
-
-    private void keep(Node node) {
-        Map<String, Consumer<Node>> readers = new LinkedHashMap<>();
-        readers.put(
-                "days",
-                value -> number(
-                        value, "a number of days", days -> checked(builder -> builder.keepAge(Duration.ofDays(days)))));
-        readers.put(
-                "count",
-                value -> number(
-                        value,
-                        "a number of files",
-                        count -> checked(builder -> builder.keepCount(Math.toIntExact(count)))));
-        readers.put("total", value -> size(value, FileOptions.Builder::keepTotal));
-        yaml.mapping(node, "keep", readers);
-    }
-
-    private void size(Node node, BiConsumer<FileOptions.Builder, Long> option) {
-        yaml.scalar(node, "a size such as 50MB", text -> {
-            BigDecimal bytes = Sizes.parse(text);
-            if (bytes == null) {
-                throw new IllegalArgumentException("\"" + text + "\" is no size: expected one such as 50MB or 2GB");
+    private void format(SinkKind kind, Node node) {
+        if (kind.usualFormat() == null) {
+            yaml.problem(node, "a sink of the type " + kind.name() + " has no format: its form is fixed");
+            return;
+        }
+        if (node instanceof MappingNode) {
+            format = selected(node, "format", "this format", Formats.kinds());
+            if (format != null) {
+                OptionsReader options = new OptionsReader(yaml);
+                Map<String, Consumer<Node>> readers = new LinkedHashMap<>();
+                readers.put("type", value -> {});
+                readers.putAll(options.readers(format.options()));
+                yaml.mapping(node, "the format " + format.name(), readers);
+                formatOptions = options.options();
             }
-            checked(builder -> option.accept(builder, bytes.longValue()));
-        });
+        } else {
+            named(node, "format", Formats.kinds(), chosen -> format = chosen);
+        }
     }
 
-    private void number(Node node, String what, Consumer<Long> reader) {
+    /** The kind that the mapping's type names, or null when it names none; that has been noted then. */
+    private <S extends Selectable> S selected(Node node, String what, String which, Selection<S> kinds) {
+        if (!(node instanceof MappingNode mapping)) {
+            yaml.entries(node, which, (key, value) -> {}); // notes what is wrong
+            return null;
+        }
+        for (NodeTuple tuple : mapping.getValue()) {
+            if (tuple.getKeyNode() instanceof ScalarNode key && key.getValue().equals("type")) {
+                List<S> found = new ArrayList<>();
+                named(tuple.getValueNode(), "type of " + what, kinds, found::add);
+                return found.isEmpty() ? null : found.get(0);
+            }
+        }
+        yaml.problem(node, which + " has no type: expected type: " + String.join(" or type: ", kinds.names()));
+        return null;
+    }
+
+    private <S extends Selectable> void named(Node node, String what, Selection<S> kinds, Consumer<S> reader) {
         yaml.scalar(node, what, text -> {
-            if (!text.matches("[0-9]{1,9}")) {
+            S kind = kinds.named(text);
+            if (kind == null) {
+                String module = what.equals("type of sink") ? Sinks.moduleOf(text) : null;
                 throw new IllegalArgumentException(
-                        "\"" + text + "\" is no whole number: expected " + what + " such as 14");
+                        module != null
+                                ? "the type of sink \"" + text + "\" comes with the library " + module
+                                        + ": add that to the program"
+                                : "\"" + text + "\" is no " + what + ": expected one of "
+                                        + String.join(", ", kinds.names()) + Nearest.hint(text, kinds.names()));
             }
-            reader.accept(Long.parseLong(text));
+            reader.accept(kind);
         });
     }
 
-    private void truth(Node node, BiConsumer<FileOptions.Builder, Boolean> option) {
-        yaml.truth(node, value -> checked(builder -> option.accept(builder, value)));
+    /** What to say of a name that this kind does not have but others do, or null. */
+    private static String elsewhere(String key, SinkKind kind) {
+        List<String> others = Sinks.kinds().all().stream()
+                .filter(other -> other.options().stream().anyMatch(option -> isBelow(option, key)))
+                .map(Selectable::name)
+                .toList();
+        return others.isEmpty()
+                ? null
+                : "a " + kind.name() + " has no " + key + ": expected type: " + String.join(" or type: ", others)
+                        + ", or no " + key;
     }
 
-    /** Tries the option at once, so that a bad value is told at its place, and keeps it for later. */
-    private void checked(Consumer<FileOptions.Builder> option) {
-        option.accept(FileOptions.builder(Path.of("x")));
-        fileOptions.add(option);
+    private static boolean isBelow(Option<?> option, String key) {
+        return option.name().equals(key) || option.name().startsWith(key + ".");
     }
 }

@@ -1,57 +1,186 @@
 package dev.graphema.settings;
 
 import dev.graphema.event.Level;
-import dev.graphema.sink.FileOptions;
+import dev.graphema.format.FormatKind;
+import dev.graphema.format.Formats;
+import dev.graphema.option.Option;
+import dev.graphema.option.Options;
+import dev.graphema.sink.FileKind;
 import dev.graphema.sink.Sink;
-import java.util.List;
-import java.util.Locale;
+import dev.graphema.sink.SinkKind;
+import dev.graphema.sink.Sinks;
+import java.nio.file.Path;
+import java.util.Objects;
 
-/** A sink as it was asked for: its kind, its own threshold, and what the kind needs to know. */
-public sealed interface SinkSettings {
+/**
+ * A sink as it was asked for: its kind, its own threshold, its format, and what the kind needs to know. Immutable; each
+ * method returns a changed copy.
+ *
+ * <pre>{@code
+ * SinkSettings.file(Path.of("logs/deck.jsonl")).level(Level.INFO).set(FileKind.ROTATE_AT, 10_000_000L)
+ * }</pre>
+ */
+public final class SinkSettings {
+    private final SinkKind kind;
+    private final Sink given;
+    private final Level threshold;
+    private final boolean durable;
+    private final FormatKind format;
+    private final Options formatOptions;
+    private final Options options;
+
+    private SinkSettings(
+            SinkKind kind,
+            Sink given,
+            Level threshold,
+            boolean durable,
+            FormatKind format,
+            Options formatOptions,
+            Options options) {
+        this.kind = kind;
+        this.given = given;
+        this.threshold = threshold;
+        this.durable = durable;
+        this.format = format;
+        this.formatOptions = formatOptions;
+        this.options = options;
+    }
+
+    /** A sink of that kind in its usual format, with all options at their defaults. */
+    public static SinkSettings of(SinkKind kind) {
+        FormatKind format = kind.usualFormat() == null ? null : Formats.kinds().named(kind.usualFormat());
+        return new SinkSettings(kind, null, Level.TRACE, false, format, Options.NONE, Options.NONE);
+    }
+
+    /** Standard output in columns. */
+    public static SinkSettings console() {
+        return of(Sinks.CONSOLE);
+    }
+
+    /** A file of JSON lines, bounded by default. */
+    public static SinkSettings file(Path path) {
+        return of(Sinks.FILE).set(FileKind.PATH, path);
+    }
+
+    /** A sink made by the program; it is closed with the runtime. */
+    public static SinkSettings given(Sink sink) {
+        return new SinkSettings(
+                null, Objects.requireNonNull(sink, "sink"), Level.TRACE, false, null, Options.NONE, Options.NONE);
+    }
+
+    /** With that as the least severe level it gets; trace by default. */
+    public SinkSettings level(Level threshold) {
+        return new SinkSettings(
+                kind, given, Objects.requireNonNull(threshold, "threshold"), durable, format, formatOptions, options);
+    }
+
+    /**
+     * With or without crash safety, off by default: an event that was handed over survives the sudden end of the process,
+     * since it lies in a memory-mapped file that the next start empties. It costs the caller the copying.
+     */
+    public SinkSettings durable(boolean durable) {
+        return new SinkSettings(kind, given, threshold, durable, format, formatOptions, options);
+    }
+
+    /** With that format. @throws IllegalArgumentException when the kind's form is fixed */
+    public SinkSettings format(FormatKind format) {
+        return format(format, Options.NONE);
+    }
+
+    /** With that format and values for its options. @throws IllegalArgumentException when the kind's form is fixed */
+    public SinkSettings format(FormatKind format, Options formatOptions) {
+        if (kind == null || kind.usualFormat() == null) {
+            throw new IllegalArgumentException(
+                    (kind == null ? "a sink of the program's own" : "a sink of the type " + kind.name())
+                            + " has no format: its form is fixed");
+        }
+        return new SinkSettings(
+                kind,
+                given,
+                threshold,
+                durable,
+                Objects.requireNonNull(format, "format"),
+                Objects.requireNonNull(formatOptions, "formatOptions"),
+                options);
+    }
+
+    /** With a value for one of the kind's options. @throws IllegalArgumentException when the kind has no such option */
+    public <T> SinkSettings set(Option<T> option, T value) {
+        if (kind == null || !kind.options().contains(option)) {
+            throw new IllegalArgumentException("a sink of the type " + (kind == null ? "given" : kind.name())
+                    + " has no " + option.name() + ": expected one of " + (kind == null ? "none" : kind.options()));
+        }
+        return with(options.with(option, value));
+    }
+
+    SinkSettings with(Options all) {
+        return new SinkSettings(kind, given, threshold, durable, format, formatOptions, all);
+    }
+
+    /** The sink's kind; null for one that the program made. */
+    public SinkKind kind() {
+        return kind;
+    }
+
+    /** The sink that the program made; null for one that is still to be opened. */
+    public Sink given() {
+        return given;
+    }
+
     /** The least severe level that the sink gets. */
-    Level threshold();
-
-    /** The forms in which a sink can write. */
-    enum FormatName {
-        /** {@link dev.graphema.format.Columns}. */
-        COLUMNS,
-        /** {@link dev.graphema.format.JsonLines}. */
-        JSON,
-        /** {@link dev.graphema.format.KeyValue}. */
-        KEY_VALUE,
-        /** {@link dev.graphema.format.SyslogLines}. */
-        SYSLOG,
-        /** Columns where somebody looks, JSON where a machine reads. */
-        AUTO;
-
-        /** The name in settings. */
-        public String text() {
-            return name().toLowerCase(Locale.ROOT).replace('_', '-');
-        }
+    public Level threshold() {
+        return threshold;
     }
 
-    /** The streams of a process. */
-    enum Stream {
-        OUTPUT,
-        ERROR;
-
-        /** The name in settings. */
-        public String text() {
-            return name().toLowerCase(Locale.ROOT);
-        }
+    public boolean durable() {
+        return durable;
     }
 
-    /** Standard output or standard error. */
-    record Console(Level threshold, FormatName format, Stream stream) implements SinkSettings {}
+    /** How events look; null where the form is fixed. */
+    public FormatKind format() {
+        return format;
+    }
 
-    /** A file that is appended to, and those that were put aside. */
-    record File(Level threshold, FormatName format, FileOptions options) implements SinkSettings {}
+    public Options formatOptions() {
+        return formatOptions;
+    }
 
-    /** A sink made by the program itself. */
-    record Given(Level threshold, Sink sink) implements SinkSettings {}
+    public Options options() {
+        return options;
+    }
 
-    /** The kinds of sink that a settings file can name. */
-    static List<String> kinds() {
-        return List.of("console", "file");
+    /** @throws IllegalArgumentException when something that has to be given is not, or the kind's rules are broken */
+    void check() {
+        if (kind == null) {
+            return;
+        }
+        for (Option<?> option : kind.options()) {
+            if (option.isRequired() && !options.has(option)) {
+                throw new IllegalArgumentException("no " + option.name() + ": expected " + option.expected());
+            }
+        }
+        kind.check(options);
+    }
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof SinkSettings that
+                && kind == that.kind
+                && given == that.given
+                && threshold == that.threshold
+                && durable == that.durable
+                && format == that.format
+                && formatOptions.equals(that.formatOptions)
+                && options.equals(that.options);
+    }
+
+    @Override
+    public int hashCode() {
+        return Objects.hash(kind, given, threshold, durable, format, formatOptions, options);
+    }
+
+    @Override
+    public String toString() {
+        return (kind == null ? "given" : kind.name()) + " from " + threshold.text() + " " + options;
     }
 }

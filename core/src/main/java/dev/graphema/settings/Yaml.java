@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import java.util.function.Function;
+import java.util.function.UnaryOperator;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.api.lowlevel.Compose;
 import org.snakeyaml.engine.v2.exceptions.Mark;
@@ -74,13 +75,22 @@ final class Yaml {
 
     /** Calls the reader of each name that the mapping has; other names are problems. */
     void mapping(Node node, String what, Map<String, Consumer<Node>> readers) {
+        mapping(node, what, readers, key -> null);
+    }
+
+    /** As above. @param elsewhere what to say of a name that means something in another place, or null */
+    void mapping(Node node, String what, Map<String, Consumer<Node>> readers, UnaryOperator<String> elsewhere) {
         entries(node, what, (key, value) -> {
             Consumer<Node> reader = readers.get(text(key));
             if (reader == null) {
+                String known = elsewhere.apply(text(key));
                 problem(
                         key,
-                        "unknown key \"" + text(key) + "\" in " + what + ": expected one of "
-                                + String.join(", ", readers.keySet()) + Nearest.hint(text(key), readers.keySet()));
+                        known != null
+                                ? known
+                                : "unknown key \"" + text(key) + "\" in " + what + ": expected one of "
+                                        + String.join(", ", readers.keySet())
+                                        + Nearest.hint(text(key), readers.keySet()));
             } else {
                 reader.accept(value);
             }

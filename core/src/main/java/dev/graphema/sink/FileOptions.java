@@ -52,12 +52,6 @@ public record FileOptions(
         return new Builder(path);
     }
 
-    /** The same options for another path. */
-    public FileOptions at(Path other) {
-        return new FileOptions(
-                other, rotateAt, rotateEvery, keepTotal, keepCount, keepAge, compress, sync, permissions, zone);
-    }
-
     private static long atLeast(long least, long value, String name) {
         if (value < least) {
             throw new IllegalArgumentException(name + ": " + value + " (expected: " + least + " or more)");
@@ -72,7 +66,7 @@ public record FileOptions(
         return age;
     }
 
-    private static String wellFormed(String permissions) {
+    static String wellFormed(String permissions) {
         try {
             PosixFilePermissions.fromString(permissions);
         } catch (IllegalArgumentException e) {

@@ -2,6 +2,7 @@ package dev.graphema.sink;
 
 import dev.graphema.event.Event;
 import java.io.IOException;
+import java.time.Duration;
 
 /**
  * Somewhere to write events. All methods are called by one thread, which serves this sink alone: a sink may block, and
@@ -17,6 +18,14 @@ public interface Sink {
      * throws, it is called again later; a sink that can keeps what it could not write.
      */
     default void flush() throws IOException {}
+
+    /**
+     * How long events that were written may wait before they are flushed, so that a batch grows; nothing by default. When
+     * somebody waits for them, or the end comes, they are flushed at once.
+     */
+    default Duration patience() {
+        return Duration.ZERO;
+    }
 
     /** Called about every second while there is nothing to write: for what has to happen by the clock. */
     default void idle() throws IOException {}

@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
+import dev.graphema.sink.Losses;
 import dev.graphema.sink.Sink;
 import java.io.IOException;
 import java.time.Duration;
@@ -20,8 +21,8 @@ class QueuedDeliveryTest {
     private final RecordingSink sink = new RecordingSink();
     private final QueuedDelivery delivery = new QueuedDelivery(
             "log",
-            new Pipeline.Target(0, sink, Level.TRACE),
-            64,
+            new Pipeline.Target(0, sink, Level.TRACE, new Losses(), null),
+            new MemoryHandover(64),
             Duration.ofMillis(1),
             losses -> event(Level.WARN, "lost " + losses),
             reports::add);

@@ -1,20 +1,21 @@
 package dev.graphema.settings;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
-import static org.junit.jupiter.api.Assertions.assertInstanceOf;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Level;
+import dev.graphema.format.Formats;
 import dev.graphema.pipeline.Route;
 import dev.graphema.sampling.SamplingRule;
+import dev.graphema.sink.ConsoleKind;
+import dev.graphema.sink.FileKind;
 import dev.graphema.sink.FileOptions;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -69,22 +70,18 @@ class SettingsFileTest {
                         new SamplingRule(Condition.EVERYTHING, 2, false)),
                 settings.sampling());
         assertEquals(
-                new SinkSettings.Console(Level.INFO, SinkSettings.FormatName.COLUMNS, SinkSettings.Stream.ERROR),
+                SinkSettings.console().level(Level.INFO).set(ConsoleKind.STREAM, ConsoleKind.Stream.ERROR),
                 settings.sinks().get("screen"));
         assertEquals(
-                new SinkSettings.File(
-                        Level.TRACE,
-                        SinkSettings.FormatName.JSON,
-                        FileOptions.builder(Path.of("logs/Brackholm.jsonl"))
-                                .rotateAt(10 * 1024 * 1024)
-                                .rotateEvery(FileOptions.Every.DAY)
-                                .keepAge(Duration.ofDays(14))
-                                .keepCount(20)
-                                .keepTotal(2L * 1024 * 1024 * 1024)
-                                .compress(false)
-                                .sync(true)
-                                .permissions("rw-------")
-                                .build()),
+                SinkSettings.file(Path.of("logs/Brackholm.jsonl"))
+                        .set(FileKind.ROTATE_AT, 10L * 1024 * 1024)
+                        .set(FileKind.ROTATE_EVERY, FileOptions.Every.DAY)
+                        .set(FileKind.KEEP_DAYS, 14)
+                        .set(FileKind.KEEP_COUNT, 20)
+                        .set(FileKind.KEEP_TOTAL, 2L * 1024 * 1024 * 1024)
+                        .set(FileKind.COMPRESS, false)
+                        .set(FileKind.SYNC, true)
+                        .set(FileKind.PERMISSIONS, "rw-------"),
                 settings.sinks().get("log"));
         assertEquals(
                 List.of(
@@ -99,7 +96,8 @@ class SettingsFileTest {
 
         assertEquals(Level.INFO, settings.thresholds().of("skerry"));
         assertEquals(List.of("payment-card", "iban", "mail", "token"), settings.detectors());
-        assertInstanceOf(SinkSettings.Console.class, settings.sinks().get("screen"));
+        assertEquals(
+                SinkSettings.console().format(Formats.AUTO), settings.sinks().get("screen"));
     }
 
     @Test
@@ -112,7 +110,7 @@ class SettingsFileTest {
                 mistake(
                         "sinsk: {}",
                         "1:1: unknown key \"sinsk\" in the settings: expected one of service, instance,"
-                                + " levels, caller, context-out, redaction, sampling, sinks, routes, synchronous; did you mean sinks?"),
+                                + " levels, caller, context-out, redaction, sampling, sinks, routes, spool, synchronous; did you mean sinks?"),
                 mistake("- service", "1:1: expected the settings as a mapping of names to values but found a list"),
                 mistake("service: [a]", "1:10: expected the service's name but found a list"),
                 mistake(
@@ -151,17 +149,17 @@ class SettingsFileTest {
                         "2:8: the sink log has no type: expected type: console or type: file"),
                 mistake(
                         "sinks:\n  log: {type: file}",
-                        "2:8: the sink log has no path: expected one such as path:" + " logs/deck.jsonl"),
+                        "2:8: the sink log has no path: expected a path" + " such as logs/deck.jsonl"),
                 mistake(
                         "sinks:\n  log: {type: file, path: x, stream: error}",
-                        "2:38: a file has no stream: expected" + " type: console, or no stream"),
+                        "2:30: a file has no stream: expected" + " type: console, or no stream"),
                 mistake(
                         "sinks:\n  screen: {type: console, path: x}",
-                        "2:33: a console has no path: expected type: file," + " or no path"),
+                        "2:27: a console has no path: expected type: file," + " or no path"),
                 mistake(
                         "sinks:\n  log: {type: file, path: x, format: jsno}",
                         "2:38: \"jsno\" is no format: expected one of columns, json, key-value, syslog,"
-                                + " auto; did you mean json?"),
+                                + " otlp, auto; did you mean json?"),
                 mistake(
                         "sinks: {log: }",
                         "1:13: expected the sink log as a mapping of names to values but found nothing"),

@@ -23,6 +23,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 
 /**
  * Reads an event from a line in the form that {@link dev.graphema.format.JsonLines} writes. A name at the top that is no
@@ -35,6 +36,8 @@ final class EventReader {
                     .maxStringLength(LineReader.MAX_LINE)
                     .build())
             .build();
+
+    private static final Pattern EVENT_ID = Pattern.compile("[0-9a-f]{16}-[0-9]{1,18}");
 
     private Draft draft;
     private boolean hasTime;
@@ -90,6 +93,7 @@ final class EventReader {
             case "trace" -> trace = TraceId.parse(json.getText());
             case "span" -> span = SpanId.parse(json.getText());
             case "parent" -> parent = SpanId.parse(json.getText());
+            case "id" -> id(name, json);
             case "fingerprint" -> json.skipChildren(); // follows from the failure
             case "sequence#" -> draft.sequence(json.getLongValue());
             case "weight#" -> draft.weight(json.getLongValue());
@@ -97,9 +101,21 @@ final class EventReader {
         }
     }
 
+    /** Run and sequence, or else somebody's own field of that name. */
+    private void id(String name, JsonParser json) throws IOException {
+        String text = json.getText();
+        if (EVENT_ID.matcher(text).matches()) {
+            draft.run(text.substring(0, text.indexOf('-')));
+        } else {
+            field(name, json, draft.writer());
+        }
+    }
+
     private void structure(String name, JsonParser json) throws IOException {
         boolean object = json.currentToken() == JsonToken.START_OBJECT;
-        if (object && name.equals("failure")) {
+        if (name.equals("repeat") && json.currentToken() == JsonToken.VALUE_TRUE) {
+            draft.repeat(true);
+        } else if (object && name.equals("failure")) {
             draft.failure(failure(json));
         } else if (object && name.equals("fields")) {
             fields(json, draft.writer());

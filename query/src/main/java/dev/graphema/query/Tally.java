@@ -98,6 +98,8 @@ public record Tally(List<Name> names, List<Row> rows, long kept, long estimated,
             case THREAD -> event.thread();
             case SEQUENCE -> event.sequence();
             case WEIGHT -> event.weight();
+            case EVENT_ID -> event.id();
+            case EVENT_REPEAT -> event.repeat();
             case FAILURE_TYPE ->
                 event.failure() == null ? null : event.failure().type();
             case FAILURE_MESSAGE ->

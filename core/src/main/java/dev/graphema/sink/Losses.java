@@ -1,22 +1,22 @@
-package dev.graphema.pipeline;
+package dev.graphema.sink;
 
 import dev.graphema.event.Level;
 import java.util.EnumMap;
 import java.util.Map;
 import java.util.concurrent.atomic.AtomicLongArray;
 
-/** How many events one sink did not get, by level. Counted by any thread; told by the sink's. */
-final class Losses {
+/** How many events one sink did not get or could not pass on, by level. Counted by any thread; told by the sink's. */
+public final class Losses {
     private static final Level[] LEVELS = Level.values();
 
     private final AtomicLongArray counts = new AtomicLongArray(LEVELS.length);
     private final long[] told = new long[LEVELS.length];
 
-    void count(Level level) {
+    public void count(Level level) {
         counts.incrementAndGet(level.ordinal());
     }
 
-    long total() {
+    public long total() {
         long sum = 0;
         for (int i = 0; i < LEVELS.length; i++) {
             sum += counts.get(i);
@@ -25,17 +25,17 @@ final class Losses {
     }
 
     /** The levels of which something was lost, with the number of events. */
-    Map<Level, Long> byLevel() {
+    public Map<Level, Long> byLevel() {
         return since(new long[LEVELS.length]);
     }
 
     /** What was lost since {@link #told} was called, in the same form; for the sink's thread. */
-    Map<Level, Long> untold() {
+    public Map<Level, Long> untold() {
         return since(told);
     }
 
-    /** Takes note that these have been told of. */
-    void told(Map<Level, Long> losses) {
+    /** Takes note that these have been told of; for the sink's thread. */
+    public void told(Map<Level, Long> losses) {
         losses.forEach((level, count) -> told[level.ordinal()] += count);
     }
 

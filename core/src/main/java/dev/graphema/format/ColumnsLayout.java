@@ -1,0 +1,140 @@
+package dev.graphema.format;
+
+import dev.graphema.event.Event;
+import java.time.ZoneId;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.BiFunction;
+
+/**
+ * Which columns {@link Columns} shows, and how.
+ *
+ * @param show the columns in order: one of {@link #COLUMNS}, or {@code field} and the name of a field, which then has a
+ *     column of its own
+ * @param widths how many characters a column takes, where it shall not be the usual number
+ * @param time how times are shown
+ * @param zone in which they are shown
+ * @param hide fields that are not shown
+ * @param frames how many frames of a failure are shown, of those in the developer's own code; -1 shows no failure at all
+ */
+public record ColumnsLayout(
+        List<String> show, Map<String, Integer> widths, Time time, ZoneId zone, List<String> hide, int frames) {
+    /** How a time is shown. */
+    public enum Time {
+        /** {@code 07:31:02.123} */
+        TIME_OF_DAY,
+        /** {@code 2026-05-15 07:31:02.123} */
+        DATE_AND_TIME
+    }
+
+    static final String FIELDS = "fields";
+
+    private static final String FIELD = "field ";
+    private static final List<String> USUAL = List.of("time", "level", "source", "logger", "message", FIELDS);
+    private static final Map<String, BiFunction<Event, ClockText, String>> TEXTS = Map.ofEntries(
+            Map.entry("time", (event, clock) -> clock.text(event.epochNanos())),
+            Map.entry("level", (event, clock) -> null),
+            Map.entry("source", (event, clock) -> event.instance() != null ? event.instance() : event.service()),
+            Map.entry("service", (event, clock) -> event.service()),
+            Map.entry("instance", (event, clock) -> event.instance()),
+            Map.entry("logger", (event, clock) -> event.logger()),
+            Map.entry("thread", (event, clock) -> event.thread()),
+            Map.entry("message", (event, clock) -> event.message()),
+            Map.entry("trace", (event, clock) -> text(event.trace())),
+            Map.entry("span", (event, clock) -> text(event.span())),
+            Map.entry("sequence", (event, clock) -> Long.toString(event.sequence())),
+            Map.entry(FIELDS, (event, clock) -> null));
+
+    /** The columns that every event has: {@code source} is the instance, or else the service. */
+    public static final List<String> COLUMNS = TEXTS.keySet().stream().sorted().toList();
+
+    public ColumnsLayout {
+        show = List.copyOf(show);
+        widths = Map.copyOf(widths);
+        hide = List.copyOf(hide);
+        if (show.isEmpty()) {
+            throw new IllegalArgumentException("no column is shown: expected some of " + String.join(", ", COLUMNS));
+        }
+        show.forEach(ColumnsLayout::known);
+        Set<String> shown = new HashSet<>(show);
+        widths.forEach((column, width) -> {
+            if (!shown.contains(column) || column.equals(FIELDS)) {
+                throw new IllegalArgumentException("a width is given for \"" + column
+                        + "\": expected one of the columns that are shown, but for fields");
+            }
+        });
+        if (frames < -1) {
+            throw new IllegalArgumentException("frames: " + frames + " (expected: -1 or more)");
+        }
+    }
+
+    /** Time of day, level, source, logger, message and fields. */
+    public static ColumnsLayout usual(ZoneId zone) {
+        return new ColumnsLayout(USUAL, Map.of(), Time.TIME_OF_DAY, zone, List.of(), 3);
+    }
+
+    /**
+     * The name of a column, when there is such a one.
+     *
+     * @throws IllegalArgumentException when there is none
+     */
+    static String known(String column) {
+        boolean isField =
+                column.startsWith(FIELD) && !column.substring(FIELD.length()).isBlank();
+        if (!isField && !TEXTS.containsKey(column)) {
+            throw new IllegalArgumentException("\"" + column + "\" is no column: expected one of "
+                    + String.join(", ", COLUMNS) + ", or field and the name of a field"
+                    + dev.graphema.event.Nearest.hint(column, COLUMNS));
+        }
+        return column;
+    }
+
+    ClockText clock() {
+        return time == Time.TIME_OF_DAY ? ClockText.timeOfDay(zone) : ClockText.dateAndTime(zone);
+    }
+
+    /** The column's width in characters; 0 for as wide as its text. */
+    int width(String column, boolean narrow, ClockText clock) {
+        Integer given = widths.get(column);
+        if (given != null && !column.equals("time") && !column.equals("level")) {
+            return given;
+        }
+        return switch (column) {
+            case "time" -> clock.width();
+            case "level" -> 5;
+            case "source", "service", "instance" -> 8;
+            case "logger" -> narrow ? 14 : 22;
+            case "thread" -> 12;
+            case "trace" -> 32;
+            case "span" -> 16;
+            case "sequence" -> 7;
+            case "message", FIELDS -> 0;
+            default -> 12;
+        };
+    }
+
+    /** What stands in the column, or null for nothing. */
+    String text(String column, Event event, ClockText clock) {
+        if (column.startsWith(FIELD)) {
+            Object value = event.fields().get(column.substring(FIELD.length()));
+            return value == null ? null : value.toString();
+        }
+        return TEXTS.get(column).apply(event, clock);
+    }
+
+    /** Whether the field, or the group in which it stands, is not shown among the fields. */
+    boolean hides(String field) {
+        for (String hidden : hide) {
+            if (field.equals(hidden) || field.startsWith(hidden) && field.charAt(hidden.length()) == '.') {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private static String text(Object value) {
+        return value == null ? null : value.toString();
+    }
+}

@@ -1,0 +1,144 @@
+package dev.graphema.format;
+
+import dev.graphema.event.FieldVisitor;
+import dev.graphema.event.Fields;
+import dev.graphema.event.Times;
+import java.math.BigDecimal;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Set;
+
+/** Fields as a JSON object: groups as objects, lists as arrays, times as RFC 3339, durations as ISO 8601. For one thread. */
+final class JsonFields implements FieldVisitor {
+    private final Rfc3339 times = new Rfc3339();
+    private Utf8Buffer to;
+    private boolean first;
+
+    void write(Fields fields, Utf8Buffer to) {
+        this.to = to;
+        open('{');
+        fields.visit(this);
+        close('}');
+    }
+
+    /** Writes the value of one field, or nothing when it is missing. */
+    boolean writeOne(Fields fields, String path, Utf8Buffer to) {
+        this.to = to;
+        first = true;
+        return fields.visit(path, this);
+    }
+
+    /**
+     * Writes the fields into an object that is already open, but for those of the given names; one that would repeat a
+     * name of that object gets a prefix.
+     *
+     * @param isFirst whether nothing stands in the object yet
+     * @return whether still nothing stands in it
+     */
+    boolean writeInto(Fields fields, boolean isFirst, Set<String> except, Set<String> taken, Utf8Buffer to) {
+        this.to = to;
+        first = isFirst;
+        for (String name : fields.names()) {
+            if (!except.contains(name)) {
+                name(taken.contains(name) ? "fields." + name : name);
+                first = true;
+                fields.visit(name, this);
+                first = false;
+            }
+        }
+        return first;
+    }
+
+    @Override
+    public void text(String name, String value) {
+        name(name);
+        JsonText.string(value, to);
+    }
+
+    @Override
+    public void integer(String name, long value) {
+        name(name);
+        to.number(value);
+    }
+
+    @Override
+    public void real(String name, double value) {
+        name(name);
+        JsonText.real(value, to);
+    }
+
+    @Override
+    public void decimal(String name, BigDecimal value) {
+        name(name);
+        to.ascii(value.toString());
+    }
+
+    @Override
+    public void bool(String name, boolean value) {
+        name(name);
+        to.ascii(value ? "true" : "false");
+    }
+
+    @Override
+    public void time(String name, Instant value) {
+        name(name);
+        to.ascii('"');
+        times.write(Times.epochNanos(value), to);
+        to.ascii('"');
+    }
+
+    @Override
+    public void duration(String name, Duration value) {
+        name(name);
+        to.ascii('"').ascii(value.toString()).ascii('"');
+    }
+
+    @Override
+    public void nothing(String name) {
+        name(name);
+        to.ascii("null");
+    }
+
+    @Override
+    public void beginGroup(String name) {
+        name(name);
+        open('{');
+    }
+
+    @Override
+    public void endGroup() {
+        close('}');
+    }
+
+    @Override
+    public void beginList(String name) {
+        name(name);
+        open('[');
+    }
+
+    @Override
+    public void endList() {
+        close(']');
+    }
+
+    private void open(char bracket) {
+        to.ascii(bracket);
+        first = true;
+    }
+
+    private void close(char bracket) {
+        to.ascii(bracket);
+        first = false;
+    }
+
+    private void name(String name) {
+        if (!first) {
+            to.ascii(',');
+        }
+        first = false;
+        if (name != null) {
+            JsonText.string(name, to);
+            to.ascii(':');
+        }
+    }
+}

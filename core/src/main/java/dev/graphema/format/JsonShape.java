@@ -1,0 +1,203 @@
+package dev.graphema.format;
+
+import dev.graphema.event.Event;
+import dev.graphema.event.Nearest;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/**
+ * A JSON object of the developer's own: which keys it has, in which order and nesting, and what stands under them. Given as
+ * names with texts, each text a word and what the word needs:
+ *
+ * <pre>{@code
+ * {at: time, millis: time epoch-millis, severity: level number, text: message,
+ *  app: {name: service, stage: environment STAGE, kind: constant backend}, lane: field lane, '*': fields}
+ * }</pre>
+ *
+ * <p>The words are listed at {@link JsonValue}. What an event does not have is left out, with its key. Under the name {@code
+ * *}, {@code fields} stand in the object itself; one whose name is taken there gets {@code fields.} before it. A field that
+ * has a place of its own is not told again among {@code fields}. Immutable.
+ */
+public final class JsonShape {
+    private static final String INTO = "*";
+
+    private final Map<String, Object> source;
+    private final Part top;
+
+    private JsonShape(Map<String, Object> source, Part top) {
+        this.source = source;
+        this.top = top;
+    }
+
+    /**
+     * Reads a shape from names with texts or, for an object within, with names again.
+     *
+     * @throws IllegalArgumentException when a text is not understood; the message says which and what was expected
+     */
+    public static JsonShape parse(Map<String, Object> source) {
+        return new JsonShape(source, object("", source));
+    }
+
+    /** What was parsed. */
+    public Map<String, Object> source() {
+        return source;
+    }
+
+    /** The format that writes it, one object on a line. */
+    Format format(Destination destination) {
+        Set<String> placed = new LinkedHashSet<>();
+        top.placed(placed);
+        List<String> missing = new ArrayList<>();
+        top.values(missing);
+        missing.removeAll(destination.values().keySet());
+        if (!missing.isEmpty()) {
+            throw new IllegalArgumentException("the shape asks for value " + missing.get(0)
+                    + ", which the program does not give: expected "
+                    + (destination.values().isEmpty()
+                            ? "Settings.Builder.value to be called with that name"
+                            : "one of " + String.join(", ", destination.values().keySet())
+                                    + Nearest.hint(
+                                            missing.get(0), destination.values().keySet())));
+        }
+        JsonValue.Writer writer = new JsonValue.Writer(destination.values(), placed);
+        return (event, to) -> {
+            to.ascii('{');
+            top.write(event, writer, to);
+            to.ascii("}\n");
+        };
+    }
+
+    private static Part object(String path, Map<String, Object> source) {
+        if (source.isEmpty()) {
+            throw new IllegalArgumentException("the shape" + (path.isEmpty() ? "" : " at " + path)
+                    + " is empty: expected names with what stands under them, such as text: message");
+        }
+        Map<String, Part> parts = new LinkedHashMap<>();
+        source.forEach((name, value) -> {
+            String at = path.isEmpty() ? name : path + "." + name;
+            parts.put(name, part(at, name, value));
+        });
+        return new Part.Nested(parts);
+    }
+
+    private static Part part(String at, String name, Object value) {
+        if (value instanceof Map<?, ?> map) {
+            Map<String, Object> inner = new LinkedHashMap<>();
+            map.forEach((key, each) -> inner.put(key.toString(), each));
+            return object(at, inner);
+        }
+        if (name.equals(INTO)) {
+            if (!value.equals("fields")) {
+                throw new IllegalArgumentException(
+                        "the shape says \"" + value + "\" at " + at + ": expected fields under the name *");
+            }
+            return new Part.Into();
+        }
+        return new Part.Leaf(JsonValue.parse(at, (String) value));
+    }
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof JsonShape that
+                && new ArrayList<>(source.entrySet()).equals(new ArrayList<>(that.source.entrySet()));
+    }
+
+    @Override
+    public int hashCode() {
+        return source.hashCode();
+    }
+
+    @Override
+    public String toString() {
+        return source.toString();
+    }
+
+    /** What stands under one name. */
+    private sealed interface Part {
+        /** Adds the fields that have a place of their own. */
+        default void placed(Set<String> fields) {}
+
+        /** Adds the values of the developer's own. */
+        default void values(List<String> names) {}
+
+        /** Writes it, or nothing when the event does not have it. */
+        boolean write(Event event, JsonValue.Writer writer, Utf8Buffer to);
+
+        record Leaf(JsonValue value) implements Part {
+            @Override
+            public void placed(Set<String> fields) {
+                if (value.word() == JsonValue.Word.FIELD) {
+                    fields.add(value.argument());
+                }
+            }
+
+            @Override
+            public void values(List<String> names) {
+                if (value.word() == JsonValue.Word.VALUE) {
+                    names.add(value.argument());
+                }
+            }
+
+            @Override
+            public boolean write(Event event, JsonValue.Writer writer, Utf8Buffer to) {
+                return writer.write(value, event, to);
+            }
+        }
+
+        /** The fields in the object that is open. */
+        record Into() implements Part {
+            @Override
+            public boolean write(Event event, JsonValue.Writer writer, Utf8Buffer to) {
+                return false; // the object around it writes them, since it knows its names
+            }
+        }
+
+        record Nested(Map<String, Part> parts) implements Part {
+            @Override
+            public void placed(Set<String> fields) {
+                parts.values().forEach(part -> part.placed(fields));
+            }
+
+            @Override
+            public void values(List<String> names) {
+                parts.values().forEach(part -> part.values(names));
+            }
+
+            /** Within braces; at the top, whoever calls writes them. */
+            @Override
+            public boolean write(Event event, JsonValue.Writer writer, Utf8Buffer to) {
+                boolean first = true;
+                for (Map.Entry<String, Part> entry : parts.entrySet()) {
+                    if (entry.getValue() instanceof Into) {
+                        first = writer.fieldsInto(event, first, parts.keySet(), to);
+                        continue;
+                    }
+                    int mark = to.length();
+                    if (!first) {
+                        to.ascii(',');
+                    }
+                    JsonText.string(entry.getKey(), to);
+                    to.ascii(':');
+                    boolean written;
+                    if (entry.getValue() instanceof Nested nested) {
+                        to.ascii('{');
+                        written = nested.write(event, writer, to);
+                        to.ascii('}');
+                    } else {
+                        written = entry.getValue().write(event, writer, to);
+                    }
+                    if (written) {
+                        first = false;
+                    } else {
+                        to.cutBack(mark);
+                    }
+                }
+                return !first;
+            }
+        }
+    }
+}

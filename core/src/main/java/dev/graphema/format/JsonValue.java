@@ -1,0 +1,247 @@
+package dev.graphema.format;
+
+import dev.graphema.event.Event;
+import dev.graphema.event.Fields;
+import dev.graphema.event.Nearest;
+import java.time.DateTimeException;
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Function;
+
+/**
+ * One value in a {@link JsonShape}: a word, and what it needs.
+ *
+ * @param word what is written
+ * @param argument what the word needs, or ""
+ * @param fixed the text of a value that is the same for every event; null for others and for one that is not set
+ */
+record JsonValue(Word word, String argument, String fixed) {
+    /** The words, with the arguments they take. */
+    enum Word {
+        /** RFC 3339 in UTC; or {@code epoch-seconds}, {@code -millis}, {@code -micros}, {@code -nanos}; or in a zone. */
+        TIME,
+        /** Its name; or {@code upper}, {@code number} (1 to 21, as open telemetry counts), {@code syslog} (7 to 2). */
+        LEVEL,
+        SERVICE,
+        INSTANCE,
+        LOGGER,
+        MESSAGE,
+        THREAD,
+        TRACE,
+        SPAN,
+        PARENT,
+        SEQUENCE,
+        WEIGHT,
+        ID,
+        /** All fields that have no place of their own. */
+        FIELDS,
+        /** One field, by its name. */
+        FIELD,
+        /** The failure as structure. */
+        FAILURE,
+        FAILURE_TYPE,
+        FAILURE_MESSAGE,
+        /** The failure as the text that the JDK prints. */
+        FAILURE_TEXT,
+        FINGERPRINT,
+        /** The same text in every event. */
+        CONSTANT,
+        /** The value of an environment variable. */
+        ENVIRONMENT,
+        /** The value of a system property. */
+        PROPERTY,
+        /** The number of the process. */
+        PROCESS,
+        /** What the program gives under that name. */
+        VALUE;
+
+        String text() {
+            return name().toLowerCase(Locale.ROOT).replace('_', '-');
+        }
+
+        boolean needsArgument() {
+            return this == FIELD || this == CONSTANT || this == ENVIRONMENT || this == PROPERTY || this == VALUE;
+        }
+
+        boolean takesArgument() {
+            return needsArgument() || this == TIME || this == LEVEL;
+        }
+    }
+
+    private static final List<String> LEVEL_FORMS = List.of("upper", "number", "syslog");
+    private static final Map<String, Long> EPOCH_UNITS = Map.of(
+            "epoch-seconds", 1_000_000_000L, "epoch-millis", 1_000_000L, "epoch-micros", 1_000L, "epoch-nanos", 1L);
+
+    /** Reads a value. @param at its place in the shape, for messages */
+    static JsonValue parse(String at, String text) {
+        String trimmed = text.trim();
+        int blank = trimmed.indexOf(' ');
+        String name = blank < 0 ? trimmed : trimmed.substring(0, blank);
+        String argument = blank < 0 ? "" : trimmed.substring(blank + 1).trim();
+        List<String> words = Arrays.stream(Word.values()).map(Word::text).toList();
+        int index = words.indexOf(name.toLowerCase(Locale.ROOT));
+        if (index < 0) {
+            throw new IllegalArgumentException("the shape says \"" + text + "\" at " + at
+                    + ": expected one of the words " + String.join(", ", words) + Nearest.hint(name, words));
+        }
+        Word word = Word.values()[index];
+        if (word.needsArgument() && argument.isEmpty()) {
+            throw new IllegalArgumentException("the shape says \"" + text + "\" at " + at + ": expected " + name
+                    + " and a " + (word == Word.CONSTANT ? "text" : "name"));
+        }
+        if (!word.takesArgument() && !argument.isEmpty()) {
+            throw new IllegalArgumentException(
+                    "the shape says \"" + text + "\" at " + at + ": expected " + name + " alone");
+        }
+        if (word == Word.LEVEL && !argument.isEmpty() && !LEVEL_FORMS.contains(argument)) {
+            throw new IllegalArgumentException("the shape says \"" + text + "\" at " + at
+                    + ": expected level alone or with upper, number or syslog" + Nearest.hint(argument, LEVEL_FORMS));
+        }
+        if (word == Word.TIME) {
+            checkTime(at, text, argument);
+        }
+        return new JsonValue(word, argument, fixed(word, argument));
+    }
+
+    private static void checkTime(String at, String text, String form) {
+        if (form.isEmpty() || form.equals("local") || EPOCH_UNITS.containsKey(form)) {
+            return;
+        }
+        try {
+            ZoneId.of(form);
+        } catch (DateTimeException e) {
+            throw new IllegalArgumentException("the shape says \"" + text + "\" at " + at
+                    + ": expected time alone or with epoch-seconds, epoch-millis, epoch-micros, epoch-nanos, local, or a"
+                    + " time zone" + Nearest.hint(form, EPOCH_UNITS.keySet()));
+        }
+    }
+
+    private static String fixed(Word word, String argument) {
+        return switch (word) {
+            case CONSTANT -> argument;
+            case ENVIRONMENT -> System.getenv(argument);
+            case PROPERTY -> System.getProperty(argument);
+            default -> null;
+        };
+    }
+
+    /** Writes values; for one sink's thread. */
+    static final class Writer {
+        private final Rfc3339 times = new Rfc3339();
+        private final JsonFields jsonFields = new JsonFields();
+        private final Map<String, Function<? super Event, String>> values;
+        private final Set<String> placed;
+
+        /** @param placed the fields that have a place of their own */
+        Writer(Map<String, Function<? super Event, String>> values, Set<String> placed) {
+            this.values = values;
+            this.placed = placed;
+        }
+
+        /** Writes the value; false, and nothing of use, when the event does not have it. */
+        boolean write(JsonValue value, Event event, Utf8Buffer to) {
+            return switch (value.word) {
+                case TIME -> time(event.epochNanos(), value.argument, to);
+                case LEVEL -> event.level() != null && level(event, value.argument, to);
+                case SERVICE -> text(event.service(), to);
+                case INSTANCE -> text(event.instance(), to);
+                case LOGGER -> text(event.logger(), to);
+                case MESSAGE -> text(event.message(), to);
+                case THREAD -> text(event.thread(), to);
+                case TRACE -> text(event.trace(), to);
+                case SPAN -> text(event.span(), to);
+                case PARENT -> text(event.parent(), to);
+                case SEQUENCE -> event.sequence() != 0 && number(event.sequence(), to);
+                case WEIGHT -> number(event.weight(), to);
+                case ID -> text(event.id(), to);
+                case FIELDS -> fields(event.fields(), to);
+                case FIELD -> jsonFields.writeOne(event.fields(), value.argument, to);
+                case PROCESS -> number(ProcessHandle.current().pid(), to);
+                case VALUE -> text(given(value.argument, event), to);
+                case CONSTANT, ENVIRONMENT, PROPERTY -> text(value.fixed, to);
+                default -> event.failure() != null && failure(value.word, event, to);
+            };
+        }
+
+        /** Writes the fields into the open object of those names; returns whether nothing stands in it still. */
+        boolean fieldsInto(Event event, boolean first, Set<String> names, Utf8Buffer to) {
+            return jsonFields.writeInto(event.fields(), first, placed, names, to);
+        }
+
+        private boolean fields(Fields fields, Utf8Buffer to) {
+            to.ascii('{');
+            boolean none = jsonFields.writeInto(fields, true, placed, Set.of(), to);
+            to.ascii('}');
+            return !none;
+        }
+
+        private boolean failure(Word word, Event event, Utf8Buffer to) {
+            if (word == Word.FAILURE) {
+                JsonFailure.write(event.failure(), to);
+                return true;
+            }
+            return text(
+                    switch (word) {
+                        case FAILURE_TYPE -> event.failure().type();
+                        case FAILURE_MESSAGE -> event.failure().message();
+                        case FAILURE_TEXT -> FailureText.of(event.failure());
+                        default -> event.failure().fingerprint();
+                    },
+                    to);
+        }
+
+        private boolean time(long epochNanos, String form, Utf8Buffer to) {
+            Long unit = EPOCH_UNITS.get(form);
+            if (unit != null) {
+                return number(Math.floorDiv(epochNanos, unit), to);
+            }
+            if (!form.isEmpty()) {
+                ZoneId zone = form.equals("local") ? ZoneId.systemDefault() : ZoneId.of(form);
+                Instant time = Instant.ofEpochSecond(0, epochNanos);
+                return text(DateTimeFormatter.ISO_OFFSET_DATE_TIME.format(OffsetDateTime.ofInstant(time, zone)), to);
+            }
+            to.ascii('"');
+            times.write(epochNanos, to);
+            to.ascii('"');
+            return true;
+        }
+
+        private static boolean level(Event event, String form, Utf8Buffer to) {
+            return switch (form) {
+                case "number" -> number(event.level().severity(), to);
+                case "syslog" -> number(SyslogLines.severity(event.level()), to);
+                case "upper" -> text(event.level().text().toUpperCase(Locale.ROOT), to);
+                default -> text(event.level().text(), to);
+            };
+        }
+
+        /** The developer's own code: what it throws is told in the value's place. */
+        private String given(String name, Event event) {
+            try {
+                return values.get(name).apply(event);
+            } catch (RuntimeException | StackOverflowError | LinkageError e) {
+                return "(failed: " + e.getClass().getName() + ")";
+            }
+        }
+
+        private static boolean number(long value, Utf8Buffer to) {
+            to.number(value);
+            return true;
+        }
+
+        private static boolean text(Object value, Utf8Buffer to) {
+            if (value == null) {
+                return false;
+            }
+            JsonText.string(value.toString(), to);
+            return true;
+        }
+    }
+}

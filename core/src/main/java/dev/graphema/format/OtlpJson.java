@@ -1,0 +1,259 @@
+package dev.graphema.format;
+
+import dev.graphema.event.Event;
+import dev.graphema.event.Failure;
+import dev.graphema.event.FieldVisitor;
+import java.math.BigDecimal;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+
+/**
+ * Events as log records of the OpenTelemetry protocol (OTLP 1.x) in its JSON encoding. As a format, one {@code
+ * ExportLogsServiceRequest} with one record on each line; {@link #request} makes one request of many events.
+ *
+ * <p>Service and instance are the resource ({@code service.name}, {@code service.instance.id}), the logger is the scope, the
+ * message the body. Numbers of 64 bits are texts of digits and ids are hexadecimal, as the encoding demands. A failure
+ * becomes {@code exception.type}, {@code exception.message} and {@code exception.stacktrace}, the thread {@code
+ * thread.name}, the event's id {@code log.record.uid}, all by the semantic conventions; what they have no name for begins
+ * with {@code graphema.}. For one thread.
+ */
+public final class OtlpJson implements Format {
+    private final Attributes attributes = new Attributes();
+
+    @Override
+    public void write(Event event, Utf8Buffer to) {
+        request(List.of(event), to);
+        to.ascii('\n');
+    }
+
+    /** Writes one request with all the events, in groups of the same resource and scope, each in order. */
+    public void request(List<Event> events, Utf8Buffer to) {
+        Map<Resource, Map<String, List<Event>>> groups = new LinkedHashMap<>();
+        for (Event event : events) {
+            groups.computeIfAbsent(new Resource(event.service(), event.instance()), resource -> new LinkedHashMap<>())
+                    .computeIfAbsent(Objects.requireNonNullElse(event.logger(), ""), logger -> new ArrayList<>())
+                    .add(event);
+        }
+        to.ascii("{\"resourceLogs\":[");
+        Separator resources = new Separator();
+        groups.forEach((resource, scopes) -> {
+            resources.next(to);
+            resource(resource, to);
+            to.ascii(",\"scopeLogs\":[");
+            Separator separator = new Separator();
+            scopes.forEach((scope, records) -> {
+                separator.next(to);
+                to.ascii("{\"scope\":{\"name\":");
+                JsonText.string(scope, to);
+                to.ascii("},\"logRecords\":[");
+                Separator between = new Separator();
+                for (Event event : records) {
+                    between.next(to);
+                    record(event, to);
+                }
+                to.ascii("]}");
+            });
+            to.ascii("]}");
+        });
+        to.ascii("]}");
+    }
+
+    private static void resource(Resource resource, Utf8Buffer to) {
+        to.ascii("{\"resource\":{\"attributes\":[{\"key\":\"service.name\",\"value\":{\"stringValue\":");
+        // The name that the standard prescribes where none is known.
+        JsonText.string(resource.service == null ? "unknown_service:java" : resource.service, to);
+        to.ascii("}}");
+        if (resource.instance != null) {
+            to.ascii(",{\"key\":\"service.instance.id\",\"value\":{\"stringValue\":");
+            JsonText.string(resource.instance, to);
+            to.ascii("}}");
+        }
+        to.ascii("]}");
+    }
+
+    private void record(Event event, Utf8Buffer to) {
+        to.ascii("{\"timeUnixNano\":\"").number(event.epochNanos());
+        to.ascii("\",\"observedTimeUnixNano\":\"").number(event.epochNanos()).ascii('"');
+        if (event.level() != null) {
+            to.ascii(",\"severityNumber\":").number(event.level().severity());
+            to.ascii(",\"severityText\":\"")
+                    .ascii(event.level().text().toUpperCase(Locale.ROOT))
+                    .ascii('"');
+        }
+        if (event.message() != null) {
+            to.ascii(",\"body\":{\"stringValue\":");
+            JsonText.string(event.message(), to);
+            to.ascii('}');
+        }
+        attributes.write(event, to);
+        if (event.trace() != null) {
+            to.ascii(",\"traceId\":\"").ascii(event.trace().toString()).ascii('"');
+        }
+        if (event.span() != null) {
+            to.ascii(",\"spanId\":\"").ascii(event.span().toString()).ascii('"');
+        }
+        to.ascii('}');
+    }
+
+    private record Resource(String service, String instance) {}
+
+    /** Writes a comma before all but the first. */
+    private static final class Separator {
+        private boolean needed;
+
+        void next(Utf8Buffer to) {
+            if (needed) {
+                to.ascii(',');
+            }
+            needed = true;
+        }
+    }
+
+    /** The protocol's list of keys and values, in which nested fields are lists of keys and values again. */
+    private static final class Attributes implements FieldVisitor {
+        private final Deque<Boolean> treeHasName = new ArrayDeque<>();
+        private Utf8Buffer to;
+        private boolean first;
+
+        void write(Event event, Utf8Buffer to) {
+            this.to = to;
+            to.ascii(",\"attributes\":[");
+            first = true;
+            event.fields().visit(this);
+            own("log.record.uid", event.id());
+            own("thread.name", event.thread());
+            own("graphema.parent_span", event.parent());
+            if (event.sequence() != 0) {
+                integer("graphema.sequence", event.sequence());
+            }
+            if (event.weight() != 1) {
+                integer("graphema.weight", event.weight());
+            }
+            if (event.failure() != null) {
+                failure(event.failure());
+            }
+            to.ascii(']');
+        }
+
+        private void failure(Failure failure) {
+            own("exception.type", failure.type());
+            own("exception.message", failure.message());
+            own("exception.stacktrace", FailureText.of(failure));
+            own("graphema.fingerprint", failure.fingerprint());
+        }
+
+        private void own(String name, Object value) {
+            if (value != null) {
+                text(name, value.toString());
+            }
+        }
+
+        @Override
+        public void text(String name, String value) {
+            begin(name).ascii("{\"stringValue\":");
+            JsonText.string(value, to);
+            to.ascii('}');
+            end(name != null);
+        }
+
+        @Override
+        public void integer(String name, long value) {
+            begin(name).ascii("{\"intValue\":\"").number(value).ascii("\"}");
+            end(name != null);
+        }
+
+        @Override
+        public void real(String name, double value) {
+            begin(name).ascii("{\"doubleValue\":");
+            JsonText.real(value, to);
+            to.ascii('}');
+            end(name != null);
+        }
+
+        /** The protocol has no number that holds it exactly. */
+        @Override
+        public void decimal(String name, BigDecimal value) {
+            text(name, value.toString());
+        }
+
+        @Override
+        public void bool(String name, boolean value) {
+            begin(name).ascii(value ? "{\"boolValue\":true}" : "{\"boolValue\":false}");
+            end(name != null);
+        }
+
+        @Override
+        public void time(String name, Instant value) {
+            text(name, value.toString());
+        }
+
+        @Override
+        public void duration(String name, Duration value) {
+            text(name, value.toString());
+        }
+
+        /** An empty value is how the protocol says null. */
+        @Override
+        public void nothing(String name) {
+            begin(name).ascii("{}");
+            end(name != null);
+        }
+
+        @Override
+        public void beginGroup(String name) {
+            begin(name).ascii("{\"kvlistValue\":{\"values\":[");
+            first = true;
+            treeHasName.push(name != null);
+        }
+
+        @Override
+        public void endGroup() {
+            endTree();
+        }
+
+        @Override
+        public void beginList(String name) {
+            begin(name).ascii("{\"arrayValue\":{\"values\":[");
+            first = true;
+            treeHasName.push(name != null);
+        }
+
+        @Override
+        public void endList() {
+            endTree();
+        }
+
+        private void endTree() {
+            to.ascii("]}}");
+            end(treeHasName.pop());
+        }
+
+        private Utf8Buffer begin(String name) {
+            if (!first) {
+                to.ascii(',');
+            }
+            first = false;
+            if (name != null) {
+                to.ascii("{\"key\":");
+                JsonText.string(name, to);
+                to.ascii(",\"value\":");
+            }
+            return to;
+        }
+
+        private void end(boolean hasName) {
+            first = false;
+            if (hasName) {
+                to.ascii('}');
+            }
+        }
+    }
+}

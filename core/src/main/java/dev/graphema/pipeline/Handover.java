@@ -1,0 +1,42 @@
+package dev.graphema.pipeline;
+
+import dev.graphema.event.Event;
+import java.io.Closeable;
+import java.io.IOException;
+
+/** Where events wait for a sink's thread: many threads offer, one takes. */
+interface Handover extends Closeable {
+    /** Into how many parts the room is divided when some of it shall stay free. */
+    int PARTS = 16;
+
+    /**
+     * Offers an event, from any thread.
+     *
+     * @param leaving how many parts of the room must stay free behind it
+     * @return false when there is not so much room
+     */
+    boolean offer(Event event, int leaving);
+
+    /** The next event, or null; for the sink's thread. */
+    Event take();
+
+    /** Takes note that all that was taken is out of the sink; for the sink's thread. */
+    void written();
+
+    /** Up to where was offered; comparable with {@link #takenUpTo}. */
+    long offeredUpTo();
+
+    /** Up to where was taken; for the sink's thread. */
+    long takenUpTo();
+
+    /** Whether at least half of the room is free. */
+    boolean hasRoom();
+
+    boolean isEmpty();
+
+    /** About how much is waiting, as messages tell it. */
+    String waiting();
+
+    @Override
+    default void close() throws IOException {}
+}

@@ -1,0 +1,95 @@
+package dev.graphema.settings;
+
+import dev.graphema.option.Option;
+import dev.graphema.option.Options;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Consumer;
+import org.snakeyaml.engine.v2.nodes.MappingNode;
+import org.snakeyaml.engine.v2.nodes.Node;
+
+/** Reads values of options from a mapping: a dotted name goes into groups. Notes what is wrong at its place. */
+final class OptionsReader {
+    private final Yaml yaml;
+    private Options options = Options.NONE;
+
+    OptionsReader(Yaml yaml) {
+        this.yaml = yaml;
+    }
+
+    /** What was read so far. */
+    Options options() {
+        return options;
+    }
+
+    /** Readers for the names at the top of those options' names. */
+    Map<String, Consumer<Node>> readers(List<Option<?>> choices) {
+        return readers(choices, 0);
+    }
+
+    private Map<String, Consumer<Node>> readers(List<Option<?>> choices, int from) {
+        Map<String, List<Option<?>>> groups = new LinkedHashMap<>();
+        Map<String, Consumer<Node>> readers = new LinkedHashMap<>();
+        for (Option<?> choice : choices) {
+            int dot = choice.name().indexOf('.', from);
+            if (dot < 0) {
+                readers.put(choice.name().substring(from), node -> read(choice, node));
+            } else {
+                String group = choice.name().substring(from, dot);
+                groups.computeIfAbsent(group, name -> new ArrayList<>()).add(choice);
+                List<Option<?>> inside = groups.get(group);
+                readers.put(group, node -> yaml.mapping(node, group, readers(inside, dot + 1)));
+            }
+        }
+        return readers;
+    }
+
+    private <T> void read(Option<T> option, Node node) {
+        Object value = switch (option.shape()) {
+            case SCALAR -> text(option, node);
+            case LIST -> list(option, node);
+            case NAMES -> names(option, node, false);
+            case TREE -> names(option, node, true);
+        };
+        if (value == null) {
+            return; // noted already
+        }
+        try {
+            options = options.written(option, value);
+        } catch (IllegalArgumentException e) {
+            yaml.problem(node, e.getMessage());
+        }
+    }
+
+    private String text(Option<?> option, Node node) {
+        List<String> text = new ArrayList<>();
+        yaml.scalar(node, option.expected(), text::add);
+        return text.isEmpty() ? null : text.get(0);
+    }
+
+    private List<String> list(Option<?> option, Node node) {
+        List<String> texts = new ArrayList<>();
+        for (Node item : yaml.items(node)) {
+            String text = text(option, item);
+            if (text == null) {
+                return null;
+            }
+            texts.add(text);
+        }
+        return texts;
+    }
+
+    private Map<String, Object> names(Option<?> option, Node node, boolean nested) {
+        Map<String, Object> values = new LinkedHashMap<>();
+        int problemsBefore = yaml.problems().size();
+        yaml.entries(node, option.name(), (key, each) -> {
+            Object value = nested && each instanceof MappingNode ? names(option, each, true) : text(option, each);
+            if (value != null) {
+                values.put(key.getValue(), value);
+            }
+        });
+        return yaml.problems().size() > problemsBefore ? null : values;
+    }
+}

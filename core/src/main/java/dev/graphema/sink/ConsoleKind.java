@@ -1,0 +1,58 @@
+package dev.graphema.sink;
+
+import dev.graphema.option.Option;
+import dev.graphema.option.Options;
+import java.io.FileDescriptor;
+import java.io.FileOutputStream;
+import java.util.List;
+
+/** Standard output or standard error. */
+public final class ConsoleKind implements SinkKind {
+    /** The streams of a process. */
+    public enum Stream {
+        OUTPUT,
+        ERROR
+    }
+
+    public static final Option<Stream> STREAM =
+            Option.word("stream", Stream.class).standard(Stream.OUTPUT).meaning("standard output or standard error");
+
+    ConsoleKind() {}
+
+    @Override
+    public String name() {
+        return "console";
+    }
+
+    @Override
+    public String meaning() {
+        return "standard output or standard error";
+    }
+
+    @Override
+    public List<Option<?>> options() {
+        return List.of(STREAM);
+    }
+
+    @Override
+    public String usualFormat() {
+        return "columns";
+    }
+
+    @Override
+    public boolean isConsole() {
+        return true;
+    }
+
+    @Override
+    public Sink open(Options options, Opening opening) {
+        // The descriptors, not System.out and System.err: whatever the program puts in their place is its own affair.
+        FileDescriptor descriptor = options.get(STREAM) == Stream.ERROR ? FileDescriptor.err : FileDescriptor.out;
+        return new StreamSink(new FileOutputStream(descriptor), opening.format());
+    }
+
+    @Override
+    public String toString() {
+        return name();
+    }
+}

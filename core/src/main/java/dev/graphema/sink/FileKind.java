@@ -1,0 +1,101 @@
+package dev.graphema.sink;
+
+import dev.graphema.option.Option;
+import dev.graphema.option.Options;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.ZoneId;
+import java.util.List;
+
+/** A file that is appended to, and those that were put aside; see {@link FileSink}. */
+public final class FileKind implements SinkKind {
+    private static final FileOptions STANDARD =
+            FileOptions.builder(Path.of("x")).build();
+
+    public static final Option<Path> PATH = Option.path("path", "a path such as logs/deck.jsonl")
+            .required()
+            .meaning(
+                    "where it lies, from the working directory; folders are made. `{service}`, `{instance}` and `{date}`"
+                            + " are replaced (in quotes within `{ }`)");
+    public static final Option<Long> ROTATE_AT = Option.size("rotate.at", 1024)
+            .standard(STANDARD.rotateAt())
+            .meaning("the size before which the file is put aside");
+    public static final Option<FileOptions.Every> ROTATE_EVERY = Option.word("rotate.every", FileOptions.Every.class)
+            .standard(STANDARD.rotateEvery())
+            .meaning("puts the file aside when an hour or day begins, also while nothing is written");
+    public static final Option<Integer> KEEP_DAYS = Option.count("keep.days", 1, 36_500)
+            .standard(null, "no bound")
+            .meaning("files that were put aside longer ago are deleted");
+    public static final Option<Integer> KEEP_COUNT = Option.count("keep.count", 1, Integer.MAX_VALUE)
+            .standard(null, "no bound")
+            .meaning("the oldest are deleted when more are put aside");
+    public static final Option<Long> KEEP_TOTAL = Option.size("keep.total", 1024)
+            .standard(STANDARD.keepTotal())
+            .meaning("the oldest are deleted when those put aside are larger together");
+    public static final Option<Boolean> COMPRESS = Option.truth("compress")
+            .standard(STANDARD.compress())
+            .meaning("whether files that were put aside are compressed (gzip)");
+    public static final Option<Boolean> SYNC = Option.truth("sync")
+            .standard(STANDARD.sync())
+            .meaning("whether each batch is forced to the disk before the next");
+    public static final Option<String> PERMISSIONS = Option.of(
+                    "permissions", "nine letters such as rw-r-----", text -> FileOptions.wellFormed(text), text -> text)
+            .standard(STANDARD.permissions())
+            .meaning("of new files, where the file system knows them");
+    public static final Option<ZoneId> ZONE = Option.zone("zone")
+            .standard(ZoneId.systemDefault(), "the system's")
+            .meaning("in which hours and days begin");
+
+    FileKind() {}
+
+    @Override
+    public String name() {
+        return "file";
+    }
+
+    @Override
+    public String meaning() {
+        return "a file, rotated by size and by clock, compressed and deleted within bounds";
+    }
+
+    @Override
+    public List<Option<?>> options() {
+        return List.of(
+                PATH, ROTATE_AT, ROTATE_EVERY, KEEP_TOTAL, KEEP_COUNT, KEEP_DAYS, COMPRESS, SYNC, PERMISSIONS, ZONE);
+    }
+
+    @Override
+    public String usualFormat() {
+        return "json";
+    }
+
+    @Override
+    public Sink open(Options options, Opening opening) throws IOException {
+        return FileSink.open(fileOptions(options, opening), opening.format(), opening.trouble());
+    }
+
+    private static FileOptions fileOptions(Options options, Opening opening) {
+        FileOptions.Builder builder = FileOptions.builder(
+                        Path.of(opening.named(options.get(PATH).toString())))
+                .rotateAt(options.get(ROTATE_AT))
+                .rotateEvery(options.get(ROTATE_EVERY))
+                .keepTotal(options.get(KEEP_TOTAL))
+                .compress(options.get(COMPRESS))
+                .sync(options.get(SYNC))
+                .permissions(options.get(PERMISSIONS))
+                .zone(options.get(ZONE));
+        if (options.has(KEEP_DAYS)) {
+            builder.keepAge(Duration.ofDays(options.get(KEEP_DAYS)));
+        }
+        if (options.has(KEEP_COUNT)) {
+            builder.keepCount(options.get(KEEP_COUNT));
+        }
+        return builder.build();
+    }
+
+    @Override
+    public String toString() {
+        return name();
+    }
+}
