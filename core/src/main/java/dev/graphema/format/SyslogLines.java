@@ -12,8 +12,8 @@ import java.net.UnknownHostException;
  * <131>1 2026-05-15T06:31:02.123456Z dock-7 deck 4711 skerry.deck.Lanes [fields@32473 lane="A3"] lane not free
  * }</pre>
  *
- * <p>The service is the application's name, the logger the message's id. Fields, with dotted names, and trace, span and
- * failure are structured data under the enterprise number 32473, which RFC 5612 keeps for documentation. Fatal is severity 2
+ * <p>The service is the application's name, the logger the message's id. Fields, with dotted names, and trace, span,
+ * failure and the event's id are structured data under the enterprise number 32473, which RFC 5612 keeps for documentation; the sequence is the standard's {@code meta sequenceId}. Fatal is severity 2
  * (critical), error 3, warn 4, info 6, debug and trace 7. What the protocol does not allow in a name becomes an underscore;
  * control characters are escaped.
  */
@@ -21,6 +21,7 @@ public final class SyslogLines implements Format {
     private static final String ENTERPRISE = "@32473";
     private static final String BYTE_ORDER_MARK = "\uFEFF";
     private static final int MOST_FACILITIES = 24;
+    private static final long MOST_SEQUENCE = Integer.MAX_VALUE; // then it begins again, says the standard
 
     private final int facility;
     private final String host;
@@ -80,6 +81,20 @@ public final class SyslogLines implements Format {
             parameter("trace", event.trace().toString(), to);
             if (event.span() != null) {
                 parameter("span", event.span().toString(), to);
+            }
+            to.ascii(']');
+        }
+        if (event.sequence() != 0) {
+            any = true;
+            to.ascii("[meta sequenceId=\"")
+                    .number((event.sequence() - 1) % MOST_SEQUENCE + 1)
+                    .ascii("\"]");
+        }
+        if (event.id() != null) {
+            to.ascii("[event").ascii(ENTERPRISE);
+            parameter("id", event.id(), to);
+            if (event.weight() != 1) {
+                parameter("weight", Long.toString(event.weight()), to);
             }
             to.ascii(']');
         }

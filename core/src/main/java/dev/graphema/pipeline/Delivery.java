@@ -97,7 +97,7 @@ abstract class Delivery {
     /** Says so when the sink had failed before. */
     final void succeeded() {
         if (failures > 0) {
-            report("writes again, after " + failures + " failed attempts");
+            report("writes again, after " + failures + (failures == 1 ? " failed attempt" : " failed attempts"));
             failures = 0;
         }
     }

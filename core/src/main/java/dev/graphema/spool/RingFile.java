@@ -184,7 +184,7 @@ public final class RingFile implements Closeable {
             }
             int at = at(next);
             int length = (int) INT.getAcquire(map, at);
-            if (length > 0 && (length & PADDING) != 0) {
+            if (length > 0 && (length & PADDING) != 0 && (!recovering || isToEnd(length & ~PADDING))) {
                 next += length & ~PADDING;
             } else if (length > 0) {
                 ByteBuffer payload = taken(at, length, recovering);
@@ -194,9 +194,15 @@ public final class RingFile implements Closeable {
             } else if (!recovering) {
                 return null; // somebody is about to finish it
             } else {
-                next += length == 0 ? RECORD_HEADER : aligned(-length);
+                // Never finished; or, behind damage, anything: then the next multiple of 8 may be a record again.
+                boolean isClaim = length < 0 && length >= -longest() && next + aligned(-length) <= recoverTo;
+                next += isClaim ? aligned(-length) : RECORD_HEADER;
             }
         }
+    }
+
+    private boolean isToEnd(int count) {
+        return count == capacity - (int) (next & capacity - 1);
     }
 
     private ByteBuffer taken(int at, int length, boolean recovering) {

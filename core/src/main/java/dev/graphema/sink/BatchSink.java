@@ -1,0 +1,276 @@
+package dev.graphema.sink;
+
+import dev.graphema.event.Event;
+import dev.graphema.event.Level;
+import dev.graphema.option.Option;
+import dev.graphema.option.Options;
+import dev.graphema.spool.Spool;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.random.RandomGenerator;
+
+/**
+ * Sends events in batches to a receiver outside the process, at least once each, in order.
+ *
+ * <p>As long as the receiver answers, a batch is sent by the sink's own thread, and flushed means taken. At the first failure
+ * the batch goes to the spool on the disk, and everything behind it, too; from then on flushed means lying there, and the
+ * sink's thread never waits for the receiver. A second thread empties the spool in order, with growing pauses between failed
+ * attempts, and ends when nothing is left. What it does not get rid of before the end, the next start finds.
+ *
+ * <p>When the spool cannot take an event, because it or the disk is full, writing fails: events then wait in the queue, and
+ * the least severe are shed. What the receiver refuses for good is counted and reported, and not tried again.
+ */
+public final class BatchSink implements Sink {
+    public static final Option<Integer> BATCH_EVENTS = Option.count("batch.events", 1, 100_000)
+            .standard(500)
+            .meaning("how many events are sent together at the most");
+    public static final Option<Duration> BATCH_WAIT = Option.duration("batch.wait")
+            .standard(Duration.ofSeconds(1), "1s")
+            .meaning("how long an event may wait for others");
+    public static final Option<Duration> RETRY_FIRST = Option.duration("retry.first")
+            .standard(Duration.ofMillis(250), "250ms")
+            .meaning("the pause after the first failed attempt; each further one is about twice as long");
+    public static final Option<Duration> RETRY_LONGEST = Option.duration("retry.longest")
+            .standard(Duration.ofSeconds(30), "30s")
+            .meaning("the longest pause between attempts, unless the receiver asks for a longer one");
+
+    /** What every sink of this kind lets one choose. */
+    public static final List<Option<?>> OPTIONS = List.of(BATCH_EVENTS, BATCH_WAIT, RETRY_FIRST, RETRY_LONGEST);
+
+    private static final long MOST_BYTES_AT_ONCE = 1024 * 1024;
+
+    private final Transmitter transmitter;
+    private final Opening opening;
+    private final int most;
+    private final Duration patience;
+    private final Backoff backoff;
+    private final Spool spool;
+    private final Object draining = new Object();
+
+    /** What was written and is neither sent nor in the spool; the sink thread's alone. */
+    private final List<Event> batch = new ArrayList<>();
+
+    /** The thread that empties the spool, or null when everything is sent directly; guarded by {@link #draining}. */
+    private Thread drainer;
+
+    private volatile boolean closed;
+
+    private BatchSink(Transmitter transmitter, Options options, Opening opening, RandomGenerator random) {
+        this.transmitter = transmitter;
+        this.opening = opening;
+        this.most = options.get(BATCH_EVENTS);
+        this.patience = options.get(BATCH_WAIT);
+        this.backoff = new Backoff(options.get(RETRY_FIRST), options.get(RETRY_LONGEST), random);
+        this.spool = spool(opening);
+    }
+
+    /** Null where nothing can be written: then what is not taken waits in the sink's queue. */
+    private static Spool spool(Opening opening) {
+        Path folder = opening.spool().resolve("waiting");
+        try {
+            return Spool.open(folder, opening.spoolTotal(), opening.trouble());
+        } catch (IOException e) {
+            opening.trouble()
+                    .accept("there is no place for events to wait while the receiver is away (" + e
+                            + "); they wait in memory and are lost with the process. Set spool: {path: …} to a folder that"
+                            + " can be written");
+            return null;
+        }
+    }
+
+    /**
+     * Opens the spool and begins to send what an earlier run left there.
+     *
+     * @param options values of {@link #OPTIONS}
+     */
+    public static BatchSink open(Transmitter transmitter, Options options, Opening opening) {
+        BatchSink sink = new BatchSink(transmitter, options, opening, RandomGenerator.getDefault());
+        if (sink.spool != null && !sink.spool.isEmpty()) {
+            sink.startDrainer(Duration.ZERO);
+        }
+        return sink;
+    }
+
+    @Override
+    public Duration patience() {
+        return patience;
+    }
+
+    @Override
+    public void write(Event event) throws IOException {
+        if (batch.size() >= most) {
+            flush();
+        }
+        batch.add(event);
+    }
+
+    @Override
+    public void flush() throws IOException {
+        if (batch.isEmpty()) {
+            return;
+        }
+        synchronized (draining) {
+            if (drainer != null) {
+                toSpool();
+                return;
+            }
+        }
+        try {
+            send(batch);
+            batch.clear();
+        } catch (IOException e) {
+            if (spool == null) {
+                throw e;
+            }
+            toSpool();
+            opening.trouble()
+                    .accept("the receiver does not take events (" + told(e) + "); they wait in " + spool
+                            + " and are sent when it does");
+            backoff.reset();
+            startDrainer(backoff.next(e instanceof RetryLaterException later ? later.pause() : null));
+        }
+    }
+
+    private static String told(Throwable problem) {
+        return problem instanceof IOException && problem.getMessage() != null
+                ? problem.getMessage()
+                : problem.toString();
+    }
+
+    /** What goes in is out of the sink's hands; when the disk fails in the middle, the rest stays there. */
+    private void toSpool() throws IOException {
+        int added = 0;
+        try {
+            for (Event event : batch) {
+                spool.add(event);
+                added++;
+            }
+        } finally {
+            batch.subList(0, added).clear();
+        }
+    }
+
+    /** Sends the events; what the receiver refuses for good is counted, and that is that. */
+    private void send(List<Event> events) throws IOException {
+        try {
+            transmitter.send(events);
+        } catch (RefusedException e) {
+            opening.trouble().accept("the receiver refuses " + e.count() + " events for good: " + e.getMessage());
+            // Which ones they are, not every protocol says: then the least severe are taken to be meant.
+            events.stream()
+                    .map(event -> event.level() == null ? Level.INFO : event.level())
+                    .sorted(Comparator.comparing(Level::severity))
+                    .limit(e.count())
+                    .forEach(opening.losses()::count);
+        }
+    }
+
+    private void startDrainer(Duration firstPause) {
+        synchronized (draining) {
+            drainer = new Thread(() -> drain(firstPause), "graphema-" + opening.name() + "-waiting");
+            drainer.setDaemon(true);
+            drainer.start();
+        }
+    }
+
+    private void drain(Duration firstPause) {
+        pause(firstPause);
+        long sent = 0;
+        while (!closed) {
+            try {
+                List<Event> events = spool.oldest(most, MOST_BYTES_AT_ONCE);
+                if (events.isEmpty()) {
+                    if (ended()) {
+                        opening.trouble().accept("the receiver takes events again; " + sent + " that waited are sent");
+                        return;
+                    }
+                    continue;
+                }
+                send(events);
+                spool.delivered();
+                sent += events.size();
+                backoff.reset();
+            } catch (RetryLaterException e) {
+                failedAgain(backoff.next(e.pause()), e);
+            } catch (IOException | RuntimeException | LinkageError e) {
+                failedAgain(backoff.next(null), e);
+            }
+        }
+    }
+
+    /** Whether nothing is left to do; then the sink's thread sends directly again. */
+    private boolean ended() {
+        synchronized (draining) {
+            if (!spool.isEmpty()) {
+                return false;
+            }
+            drainer = null;
+            return true;
+        }
+    }
+
+    private void failedAgain(Duration pause, Throwable reason) {
+        int attempts = backoff.attempts();
+        if (attempts > 1 && Integer.bitCount(attempts) == 1 && !closed) {
+            opening.trouble()
+                    .accept("attempt " + attempts + " failed (" + told(reason) + "); " + spool.used()
+                            + " bytes wait in " + spool);
+        }
+        pause(pause);
+    }
+
+    private void pause(Duration pause) {
+        long by = System.nanoTime() + pause.toNanos();
+        try {
+            synchronized (draining) {
+                long left;
+                while (!closed && (left = by - System.nanoTime()) > 0) {
+                    draining.wait(left / 1_000_000 + 1);
+                }
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt(); // the end: the loop sees it
+        }
+    }
+
+    @Override
+    public void close() throws IOException {
+        Thread last;
+        synchronized (draining) {
+            closed = true;
+            last = drainer;
+            draining.notifyAll();
+        }
+        if (last != null) {
+            last.interrupt();
+            try {
+                last.join(1_000);
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+            }
+        }
+        try {
+            closeSpool();
+        } finally {
+            transmitter.close();
+        }
+    }
+
+    private void closeSpool() throws IOException {
+        if (spool != null) {
+            if (!spool.isEmpty()) {
+                opening.trouble().accept(spool.used() + " bytes of events wait in " + spool + " for the next start");
+            }
+            spool.close();
+        }
+    }
+
+    @Override
+    public String toString() {
+        return "batches of " + transmitter;
+    }
+}

@@ -1,0 +1,197 @@
+package dev.graphema.spool;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import dev.graphema.event.Draft;
+import dev.graphema.event.Event;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class SpoolTest {
+    private static final long TOTAL = 1024 * 1024;
+
+    @TempDir
+    Path folder;
+
+    private final List<String> troubles = new ArrayList<>();
+
+    @Test
+    void whatWasAddedComesOutInOrderAndOnceDelivered() throws IOException {
+        try (Spool spool = open()) {
+            assertTrue(spool.isEmpty());
+            add(spool, 0, 250);
+            assertFalse(spool.isEmpty());
+            assertEquals(numbers(0, 100), messages(spool.oldest(100, TOTAL)));
+            assertEquals(numbers(0, 100), messages(spool.oldest(100, TOTAL)), "not delivered yet");
+            spool.delivered();
+            assertEquals(numbers(100, 200), messages(spool.oldest(100, TOTAL)));
+            spool.delivered();
+            assertEquals(numbers(200, 250), messages(spool.oldest(100, TOTAL)));
+            spool.delivered();
+            assertTrue(spool.isEmpty());
+            assertEquals(0, spool.used());
+        }
+    }
+
+    @Test
+    void aRestartFindsWhatWasNotDelivered() throws IOException {
+        try (Spool spool = open()) {
+            add(spool, 0, 20);
+            spool.oldest(5, TOTAL);
+            spool.delivered();
+        }
+        try (Spool spool = open()) {
+            add(spool, 20, 25);
+            assertEquals(numbers(5, 25), drained(spool));
+        }
+        try (Spool spool = open()) {
+            assertTrue(spool.isEmpty());
+        }
+    }
+
+    @Test
+    void manySegmentsAreLeftBehindOneByOne() throws IOException {
+        try (Spool spool = open()) {
+            int count = 0;
+            try {
+                while (true) {
+                    spool.add(event(count));
+                    count++;
+                }
+            } catch (IOException e) {
+                assertTrue(e.getMessage().contains("is full"), e.getMessage());
+            }
+            assertTrue(count > 8_000, "took " + count);
+            assertTrue(segments() > 10, "made " + segments());
+            assertEquals(numbers(0, count), drained(spool));
+            assertEquals(0, segments());
+            spool.add(event(count)); // there is room again
+        }
+    }
+
+    @Test
+    void halfARecordAtTheEndIsCutOff() throws IOException {
+        try (Spool spool = open()) {
+            add(spool, 0, 3);
+        }
+        Path segment = folder.resolve("spool/0000000000000001.events");
+        try (FileChannel file = FileChannel.open(segment, StandardOpenOption.WRITE)) {
+            file.truncate(Files.size(segment) - 5);
+        }
+        try (Spool spool = open()) {
+            spool.add(event(3));
+            assertEquals(List.of("0", "1", "3"), drained(spool));
+        }
+        assertEquals(1, troubles.size(), troubles::toString);
+    }
+
+    @Test
+    void aDamagedSegmentCostsWhatStandsBehindTheDamageAndNotTheNextOnes() throws IOException {
+        int count = 0;
+        try (Spool spool = open()) {
+            while (segments() < 3) {
+                spool.add(event(count++));
+            }
+        }
+        try (FileChannel file =
+                FileChannel.open(folder.resolve("spool/0000000000000001.events"), StandardOpenOption.WRITE)) {
+            file.write(ByteBuffer.wrap(new byte[] {1, 2, 3}), 40_000);
+        }
+        try (Spool spool = open()) {
+            List<String> left = drained(spool);
+            assertTrue(left.size() > count / 2, left.size() + " of " + count);
+            assertEquals(String.valueOf(count - 1), left.get(left.size() - 1));
+        }
+        assertTrue(troubles.toString().contains("damaged"), troubles::toString);
+    }
+
+    @Test
+    void aPositionThatWasHalfWrittenMeansThatSomethingComesTwice() throws IOException {
+        try (Spool spool = open()) {
+            add(spool, 0, 10);
+            spool.oldest(5, TOTAL);
+            spool.delivered();
+        }
+        Files.write(folder.resolve("spool/position"), new byte[] {0, 0, 0});
+        try (Spool spool = open()) {
+            assertEquals(numbers(0, 10), drained(spool));
+        }
+    }
+
+    @Test
+    void twoOnOneFolderAreKeptApart() throws IOException {
+        try (Spool one = open();
+                Spool two = open()) {
+            one.add(event(1));
+            assertTrue(two.isEmpty());
+            assertTrue(Files.isDirectory(folder.resolve("spool.2")));
+        }
+    }
+
+    @Test
+    void aSegmentOfAnotherVersionIsLeftWhereItIs() throws IOException {
+        try (Spool spool = open()) {
+            spool.add(event(0));
+        }
+        Path segment = folder.resolve("spool/0000000000000001.events");
+        try (FileChannel file = FileChannel.open(segment, StandardOpenOption.WRITE)) {
+            file.write(ByteBuffer.wrap(new byte[] {0, 0, 0, 7}), 8);
+        }
+        try (Spool spool = open()) {
+            assertTrue(spool.isEmpty());
+        }
+        assertTrue(Files.exists(segment));
+        assertTrue(troubles.get(0).contains("is of version 7 (expected: 1)"), troubles::toString);
+    }
+
+    private long segments() throws IOException {
+        try (Stream<Path> files = Files.list(folder.resolve("spool"))) {
+            return files.filter(file -> file.toString().endsWith(".events")).count();
+        }
+    }
+
+    private static List<String> drained(Spool spool) throws IOException {
+        List<String> all = new ArrayList<>();
+        List<Event> events;
+        while (!(events = spool.oldest(64, TOTAL)).isEmpty()) {
+            all.addAll(messages(events));
+            spool.delivered();
+        }
+        return all;
+    }
+
+    private static void add(Spool spool, int from, int to) throws IOException {
+        for (int i = from; i < to; i++) {
+            spool.add(event(i));
+        }
+    }
+
+    private static Event event(int number) {
+        return new Draft().time(number).message(Integer.toString(number)).finish();
+    }
+
+    private static List<String> numbers(int from, int to) {
+        return java.util.stream.IntStream.range(from, to)
+                .mapToObj(Integer::toString)
+                .toList();
+    }
+
+    private static List<String> messages(List<Event> events) {
+        return events.stream().map(Event::message).toList();
+    }
+
+    private Spool open() throws IOException {
+        return Spool.open(folder.resolve("spool"), TOTAL, troubles::add);
+    }
+}

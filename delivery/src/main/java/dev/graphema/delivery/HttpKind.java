@@ -1,0 +1,131 @@
+package dev.graphema.delivery;
+
+import dev.graphema.event.Event;
+import dev.graphema.format.Format;
+import dev.graphema.format.Utf8Buffer;
+import dev.graphema.option.Option;
+import dev.graphema.option.Options;
+import dev.graphema.sink.BatchSink;
+import dev.graphema.sink.Opening;
+import dev.graphema.sink.RefusedException;
+import dev.graphema.sink.Sink;
+import dev.graphema.sink.SinkKind;
+import dev.graphema.sink.Transmitter;
+import java.io.IOException;
+import java.net.URI;
+import java.time.Duration;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * Posts batches of lines to an address. Any 2xx is success. After 408, 429 and 5xx, or without an answer, the same events
+ * come again later; a batch that is too large (413) or not understood (400, 422) is halved until the events that are meant
+ * stand alone, and those are given up. Every other answer speaks of wrong settings: the events wait until they are mended.
+ */
+public final class HttpKind implements SinkKind {
+    public static final Option<URI> URL = HttpPost.address("https://logs.example/in")
+            .required()
+            .meaning("where batches are posted, by HTTP or HTTPS");
+    public static final Option<String> TOKEN = HttpPost.TOKEN;
+    public static final Option<Map<String, String>> HEADERS = HttpPost.HEADERS;
+    public static final Option<Boolean> GZIP = HttpPost.GZIP;
+    public static final Option<Duration> TIMEOUT = HttpPost.TIMEOUT;
+    public static final Option<String> CONTENT_TYPE = Option.text("content-type", "a media type")
+            .standard("application/x-ndjson")
+            .meaning("what the body is called");
+
+    @Override
+    public String name() {
+        return "http";
+    }
+
+    @Override
+    public String meaning() {
+        return "posts batches of lines to an address, by HTTP or HTTPS";
+    }
+
+    @Override
+    public List<Option<?>> options() {
+        List<Option<?>> options = new ArrayList<>(List.of(URL, CONTENT_TYPE));
+        options.addAll(HttpPost.OPTIONS);
+        options.addAll(BatchSink.OPTIONS);
+        return options;
+    }
+
+    @Override
+    public String usualFormat() {
+        return "json";
+    }
+
+    @Override
+    public boolean mayRepeat() {
+        return true;
+    }
+
+    @Override
+    public Sink open(Options options, Opening opening) throws IOException {
+        HttpPost post = new HttpPost(options.get(URL), options.get(CONTENT_TYPE), options, InstantSource.system());
+        return BatchSink.open(new Lines(post, opening.format()), options, opening);
+    }
+
+    @Override
+    public String toString() {
+        return name();
+    }
+
+    /** Sends events as lines. */
+    private record Lines(HttpPost post, Format format) implements Transmitter {
+        @Override
+        public void send(List<Event> events) throws IOException {
+            Utf8Buffer body = new Utf8Buffer(events.size() * 400);
+            for (Event event : events) {
+                format.write(event, body);
+            }
+            HttpPost.Answer answer = post.post(body.view());
+            if (!answer.isSuccess()) {
+                notTaken(answer, events);
+            }
+        }
+
+        private void notTaken(HttpPost.Answer answer, List<Event> events) throws IOException {
+            int status = answer.status();
+            if (status == 413 || status == 400 || status == 422) {
+                halve(events, status);
+            } else if (status == 408 || status == 429 || status >= 500) {
+                throw post.later(answer);
+            } else {
+                throw new IOException("status " + status + " from " + post
+                        + ": expected 200 or the like; check url, token and headers");
+            }
+        }
+
+        /** Sends both halves, so that only the events that are meant are given up. */
+        private void halve(List<Event> events, int status) throws IOException {
+            if (events.size() == 1) {
+                throw new RefusedException("status " + status, 1);
+            }
+            int middle = events.size() / 2;
+            long refused = sendHalf(events.subList(0, middle)) + sendHalf(events.subList(middle, events.size()));
+            if (refused > 0) {
+                throw new RefusedException("status " + status, refused);
+            }
+        }
+
+        /** Sends them, and returns how many of them were refused. */
+        private long sendHalf(List<Event> events) throws IOException {
+            try {
+                send(events);
+                return 0;
+            } catch (RefusedException e) {
+                return e.count();
+            }
+        }
+
+        @Override
+        public String toString() {
+            return post.toString();
+        }
+    }
+}

@@ -1,0 +1,77 @@
+package dev.graphema.delivery;
+
+import dev.graphema.event.Event;
+import dev.graphema.format.Format;
+import dev.graphema.format.Utf8Buffer;
+import dev.graphema.sink.Transmitter;
+import java.io.IOException;
+import java.net.InetSocketAddress;
+import java.net.UnknownHostException;
+import java.nio.ByteBuffer;
+import java.nio.channels.DatagramChannel;
+import java.util.List;
+
+/** Sends each message in a datagram of its own (RFC 5426). For one thread at a time. */
+final class SyslogDatagrams implements Transmitter {
+    private final String host;
+    private final int port;
+    private final Format messages;
+    private final int most;
+    private final Utf8Buffer buffer = new Utf8Buffer(2048);
+    private DatagramChannel channel;
+
+    SyslogDatagrams(String host, int port, Format messages, int most) {
+        this.host = host;
+        this.port = port;
+        this.messages = messages;
+        this.most = most;
+    }
+
+    @Override
+    public void send(List<Event> events) throws IOException {
+        if (channel == null) {
+            InetSocketAddress address = new InetSocketAddress(host, port);
+            if (address.isUnresolved()) {
+                throw new UnknownHostException("the host " + host + " is not known");
+            }
+            // Connected, so that the receiver's host can tell that nobody listens.
+            channel = DatagramChannel.open().connect(address);
+        }
+        try {
+            for (Event event : events) {
+                buffer.clear();
+                messages.write(event, buffer);
+                channel.write(cut(buffer));
+            }
+        } catch (IOException e) {
+            close();
+            throw e;
+        }
+    }
+
+    /** The message without its line end, and not in the middle of a character. */
+    private ByteBuffer cut(Utf8Buffer message) {
+        ByteBuffer bytes = message.view();
+        int length = bytes.remaining() - 1;
+        if (length > most) {
+            length = most;
+            while ((bytes.get(bytes.position() + length) & 0xC0) == 0x80) {
+                length--;
+            }
+        }
+        return bytes.limit(bytes.position() + length);
+    }
+
+    @Override
+    public void close() throws IOException {
+        if (channel != null) {
+            channel.close();
+            channel = null;
+        }
+    }
+
+    @Override
+    public String toString() {
+        return "udp " + host + ":" + port;
+    }
+}

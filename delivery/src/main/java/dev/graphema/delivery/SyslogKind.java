@@ -1,0 +1,96 @@
+package dev.graphema.delivery;
+
+import dev.graphema.format.Formats;
+import dev.graphema.format.SyslogLines;
+import dev.graphema.option.Option;
+import dev.graphema.option.Options;
+import dev.graphema.sink.BatchSink;
+import dev.graphema.sink.Opening;
+import dev.graphema.sink.Sink;
+import dev.graphema.sink.SinkKind;
+import java.io.IOException;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * Sends RFC 5424 messages over UDP (RFC 5426), TCP (RFC 6587, with octet counting) or TLS (RFC 5425).
+ *
+ * <p>The protocol has no answer. Over UDP, what the network loses is lost. Over TCP and TLS, a connection that turns out
+ * broken is made again and the batch before the break is sent once more, since nobody can tell whether it arrived.
+ */
+public final class SyslogKind implements SinkKind {
+    /** What carries the messages. */
+    public enum Transport {
+        UDP(514),
+        TCP(601),
+        TLS(6514);
+
+        private final int usualPort;
+
+        Transport(int usualPort) {
+            this.usualPort = usualPort;
+        }
+    }
+
+    public static final Option<String> HOST =
+            Option.text("host", "a host such as logs.example").required().meaning("the receiver's host");
+    public static final Option<Integer> PORT = Option.count("port", 1, 65_535)
+            .standard(null, "514 for udp, 601 for tcp, 6514 for tls")
+            .meaning("the receiver's port");
+    public static final Option<Transport> TRANSPORT =
+            Option.word("transport", Transport.class).standard(Transport.UDP).meaning("what carries the messages");
+    public static final Option<Integer> FACILITY = Formats.FACILITY;
+    public static final Option<Integer> MOST_BYTES = Option.count("datagram", 480, 65_000)
+            .standard(2048)
+            .meaning("over UDP, the most bytes of a message; a longer one is cut off, as the standard allows");
+    public static final Option<Duration> TIMEOUT = Option.duration("timeout")
+            .standard(Duration.ofSeconds(5), "5s")
+            .meaning("how long it may take to connect, and to write a batch");
+
+    @Override
+    public String name() {
+        return "syslog";
+    }
+
+    @Override
+    public String meaning() {
+        return "RFC 5424 messages over UDP, TCP or TLS";
+    }
+
+    @Override
+    public List<Option<?>> options() {
+        List<Option<?>> options =
+                new ArrayList<>(List.of(HOST, PORT, TRANSPORT, FACILITY, MOST_BYTES, TIMEOUT, Tls.TRUST));
+        options.addAll(BatchSink.OPTIONS);
+        return options;
+    }
+
+    @Override
+    public boolean mayRepeat() {
+        return true;
+    }
+
+    @Override
+    public Sink open(Options options, Opening opening) throws IOException {
+        Transport transport = options.get(TRANSPORT);
+        Integer port = options.get(PORT);
+        SyslogLines messages = SyslogLines.of(options.get(FACILITY));
+        String host = options.get(HOST);
+        int at = port == null ? transport.usualPort : port;
+        return BatchSink.open(
+                switch (transport) {
+                    case UDP -> new SyslogDatagrams(host, at, messages, options.get(MOST_BYTES));
+                    case TCP -> new SyslogStream(host, at, messages, options.get(TIMEOUT), null);
+                    case TLS ->
+                        new SyslogStream(host, at, messages, options.get(TIMEOUT), Tls.context(options.get(Tls.TRUST)));
+                },
+                options,
+                opening);
+    }
+
+    @Override
+    public String toString() {
+        return name();
+    }
+}

@@ -1,0 +1,161 @@
+package dev.graphema.delivery;
+
+import dev.graphema.event.Event;
+import dev.graphema.format.Format;
+import dev.graphema.format.Utf8Buffer;
+import dev.graphema.sink.Transmitter;
+import java.io.IOException;
+import java.net.InetSocketAddress;
+import java.net.Socket;
+import java.net.SocketTimeoutException;
+import java.net.UnknownHostException;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.ScheduledFuture;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
+import javax.net.ssl.SSLContext;
+import javax.net.ssl.SSLParameters;
+import javax.net.ssl.SSLSocket;
+
+/**
+ * Sends messages over one connection, each behind its length in octets (RFC 6587, RFC 5425). The connection is made when it
+ * is needed, and again when it broke. For one thread at a time.
+ */
+final class SyslogStream implements Transmitter {
+    private final String host;
+    private final int port;
+    private final Format messages;
+    private final Duration timeout;
+    private final SSLContext tls;
+    private final Utf8Buffer message = new Utf8Buffer(1024);
+    private final Utf8Buffer frames = new Utf8Buffer(64 * 1024);
+    private final ScheduledExecutorService watch = Executors.newSingleThreadScheduledExecutor(task -> {
+        Thread thread = new Thread(task, "graphema-syslog-watch");
+        thread.setDaemon(true);
+        return thread;
+    });
+
+    private Socket socket;
+
+    /** What was sent last over this connection: nobody knows whether it arrived, should the connection turn out broken. */
+    private List<Event> unsure = List.of();
+
+    /** @param tls null for bare TCP */
+    SyslogStream(String host, int port, Format messages, Duration timeout, SSLContext tls) {
+        this.host = host;
+        this.port = port;
+        this.messages = messages;
+        this.timeout = timeout;
+        this.tls = tls;
+    }
+
+    @Override
+    public void send(List<Event> events) throws IOException {
+        if (socket != null && isBroken()) {
+            drop();
+        }
+        List<Event> all = events;
+        if (socket == null) {
+            socket = connected();
+            all = new ArrayList<>(unsure);
+            all.addAll(events);
+        }
+        try {
+            write(all);
+            unsure = List.copyOf(events);
+        } catch (IOException e) {
+            drop();
+            throw e;
+        }
+    }
+
+    private void write(List<Event> events) throws IOException {
+        frames.clear();
+        for (Event event : events) {
+            message.clear();
+            messages.write(event, message);
+            int length = message.length() - 1; // the line end is the length's business here
+            frames.number(length).ascii(' ');
+            frames.bytes(message.view().array(), 0, length);
+        }
+        // A socket's own time-out is for reading: a receiver that does not read would hold the thread for ever.
+        AtomicBoolean tooLate = new AtomicBoolean();
+        Socket watched = socket;
+        ScheduledFuture<?> alarm = watch.schedule(
+                () -> {
+                    tooLate.set(true);
+                    watched.close();
+                    return null;
+                },
+                timeout.toMillis(),
+                TimeUnit.MILLISECONDS);
+        try {
+            frames.writeTo(socket.getOutputStream());
+            socket.getOutputStream().flush();
+        } catch (IOException e) {
+            throw tooLate.get() ? new IOException("the receiver did not read within " + timeout.toMillis() + " ms") : e;
+        } finally {
+            alarm.cancel(false);
+        }
+    }
+
+    /** A receiver never says anything: the end is all that there can be to read. */
+    private boolean isBroken() {
+        try {
+            socket.setSoTimeout(1);
+            return socket.getInputStream().read() < 0;
+        } catch (SocketTimeoutException e) {
+            return false;
+        } catch (IOException e) {
+            return true;
+        }
+    }
+
+    private Socket connected() throws IOException {
+        InetSocketAddress address = new InetSocketAddress(host, port);
+        if (address.isUnresolved()) {
+            throw new UnknownHostException("the host " + host + " is not known");
+        }
+        Socket plain = new Socket();
+        try {
+            plain.connect(address, (int) timeout.toMillis());
+            return tls == null ? plain : secured(plain);
+        } catch (IOException e) {
+            plain.close();
+            throw e;
+        }
+    }
+
+    private Socket secured(Socket plain) throws IOException {
+        plain.setSoTimeout((int) timeout.toMillis());
+        SSLSocket secured = (SSLSocket) tls.getSocketFactory().createSocket(plain, host, port, true);
+        SSLParameters parameters = secured.getSSLParameters();
+        parameters.setEndpointIdentificationAlgorithm("HTTPS"); // the certificate must be for this host
+        secured.setSSLParameters(parameters);
+        secured.startHandshake();
+        return secured;
+    }
+
+    private void drop() throws IOException {
+        Socket broken = socket;
+        socket = null;
+        broken.close();
+    }
+
+    @Override
+    public void close() throws IOException {
+        watch.shutdownNow();
+        if (socket != null) {
+            socket.close();
+        }
+    }
+
+    @Override
+    public String toString() {
+        return (tls == null ? "tcp " : "tls ") + host + ":" + port;
+    }
+}

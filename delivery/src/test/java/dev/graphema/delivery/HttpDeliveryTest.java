@@ -1,0 +1,295 @@
+package dev.graphema.delivery;
+
+import static org.awaitility.Awaitility.await;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import dev.graphema.Graphema;
+import dev.graphema.Logger;
+import dev.graphema.event.Level;
+import dev.graphema.settings.SettingsFile;
+import dev.graphema.settings.SinkSettings;
+import dev.graphema.sink.BatchSink;
+import java.io.IOException;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.MethodSource;
+
+@Timeout(60)
+class HttpDeliveryTest {
+    private static final Duration LIMIT = Duration.ofSeconds(20);
+
+    @TempDir
+    Path folder;
+
+    @Test
+    void eventsArriveAsCompressedLinesWithTheirIdsAndTheToken() throws IOException {
+        try (StandIn receiver = new StandIn()) {
+            try (Graphema graphema = start(receiver.port())) {
+                say(graphema, 0, 1000);
+                assertTrue(graphema.flush(LIMIT));
+                assertEquals(numbers(0, 1000), receiver.numbers());
+            }
+            StandIn.Request first = receiver.taken.get(0);
+            assertEquals("POST /in HTTP/1.1", first.headers().get(":first"));
+            assertEquals("Bearer wind-and-tide", first.headers().get("authorization"));
+            assertEquals("brackholm", first.headers().get("x-port"));
+            assertEquals("gzip", first.headers().get("content-encoding"));
+            assertEquals("application/x-ndjson", first.headers().get("content-type"));
+            assertTrue(receiver.taken.size() < 100, "sent in " + receiver.taken.size() + " requests");
+            JsonNode line = first.lines().get(0);
+            assertTrue(line.get("id").asText().matches("[0-9a-f]{16}-1"), line.toString());
+            assertEquals("booking", line.get("service").asText());
+        }
+    }
+
+    static Stream<Arguments> faults() {
+        return Stream.of(
+                fault("503", StandIn.status("503 Service Unavailable")),
+                fault("429 with a pause", StandIn.status("429 Too Many Requests", "Retry-After: 1")),
+                fault(
+                        "429 until a moment",
+                        StandIn.status("429 Too Many Requests", "Retry-After: Fri, 15 May 2026 06:00:00 GMT")),
+                fault("a pause that is none", StandIn.status("503 Later", "Retry-After: soon")),
+                fault("500", StandIn.status("500 Oh")),
+                fault("a redirect", StandIn.status("302 Found", "Location: http://127.0.0.1:1/")),
+                fault("a token that is not good yet", StandIn.status("401 Unauthorized")),
+                fault("garbage", StandIn.raw(false, "\u0000\u0001 what? \r\n\r\n")),
+                fault("garbage after taking", StandIn.raw(true, "SMTP/9 hello\r\n\r\n")),
+                fault("closed at once", StandIn.raw(false, "")),
+                fault("closed in the middle of the answer", StandIn.raw(true, "HTTP/1.1 200 OK\r\nContent-Le")),
+                fault(
+                        "closed in the middle of the body",
+                        StandIn.raw(true, "HTTP/1.1 200 OK\r\nContent-Length: 900\r\n\r\nabc")),
+                fault("no answer", StandIn.hang()));
+    }
+
+    @ParameterizedTest(name = "{0}")
+    @MethodSource("faults")
+    void afterAFaultEveryEventArrivesInOrder(String name, StandIn.Behaviour fault) throws IOException {
+        try (StandIn receiver = new StandIn();
+                Graphema graphema = start(receiver.port())) {
+            say(graphema, 0, 10);
+            graphema.flush(LIMIT);
+            receiver.next.add(fault);
+            receiver.next.add(fault);
+            say(graphema, 10, 20);
+            graphema.flush(LIMIT);
+            say(graphema, 20, 30);
+            graphema.flush(LIMIT);
+
+            await().atMost(LIMIT).until(() -> receiver.numbers().size() == 30);
+            assertEquals(numbers(0, 30), receiver.numbers());
+            assertEquals(Map.of(), graphema.lost().get("collector"));
+
+            // And when all is well again, events are sent without the way over the disk.
+            await().atMost(LIMIT).until(this::nothingWaits);
+            say(graphema, 30, 31);
+            assertTrue(graphema.flush(LIMIT));
+            assertEquals(numbers(0, 31), receiver.numbers());
+        }
+    }
+
+    @Test
+    void aReceiverThatWasAwayForTheWholeRunGetsEverythingAfterARestart() throws IOException {
+        int port = freePort();
+        try (Graphema graphema = start(port)) {
+            say(graphema, 0, 50);
+            assertTrue(graphema.flush(LIMIT), "in the spool, so written");
+        }
+        try (StandIn receiver = new StandIn(port);
+                Graphema graphema = start(port)) {
+            say(graphema, 50, 60);
+            await().atMost(LIMIT).until(() -> receiver.numbers().size() == 60);
+            assertEquals(numbers(0, 60), receiver.numbers());
+            assertEquals(
+                    2,
+                    receiver.taken.stream()
+                            .flatMap(request -> request.lines().stream())
+                            .map(line -> line.get("id").asText().substring(0, 16))
+                            .distinct()
+                            .count(),
+                    "two runs");
+        }
+    }
+
+    @Test
+    void whileTheReceiverHangsCallersAndTheSinksThreadGoOn() throws IOException {
+        try (StandIn receiver = new StandIn()) {
+            receiver.usual = StandIn.hang();
+            try (Graphema graphema = start(receiver.port())) {
+                say(graphema, 0, 1);
+                graphema.flush(LIMIT);
+                long begin = System.nanoTime();
+                say(graphema, 1, 2000);
+                assertTrue(graphema.flush(LIMIT));
+                assertTrue(System.nanoTime() - begin < 5_000_000_000L, "waited for the receiver");
+                assertEquals(Map.of(), graphema.lost().get("collector"));
+            }
+        }
+    }
+
+    @Test
+    void anEventThatIsRefusedForGoodIsCountedAndTheOthersArrive() throws IOException {
+        try (StandIn receiver = new StandIn()) {
+            receiver.usual = (self, request, socket) -> {
+                if (request.text().contains("\"number\":7,") || request.text().contains("\"number\":7}")) {
+                    StandIn.reply(socket, "422 No", "", "");
+                } else {
+                    StandIn.TAKE.answer(self, request, socket);
+                }
+            };
+            try (Graphema graphema = start(receiver.port())) {
+                say(graphema, 0, 20);
+                graphema.flush(LIMIT);
+                await().atMost(LIMIT).until(() -> receiver.numbers().size() >= 19);
+                assertFalse(receiver.numbers().contains(7));
+                assertEquals(Map.of(Level.INFO, 1L), graphema.lost().get("collector"));
+            }
+        }
+    }
+
+    @Test
+    void batchesThatAreTooLargeAreHalved() throws IOException {
+        try (StandIn receiver = new StandIn()) {
+            receiver.usual = (self, request, socket) -> {
+                if (request.lines().size() > 8) {
+                    StandIn.reply(socket, "413 Too Large", "", "");
+                } else {
+                    StandIn.TAKE.answer(self, request, socket);
+                }
+            };
+            try (Graphema graphema = start(receiver.port())) {
+                say(graphema, 0, 100);
+                graphema.flush(LIMIT);
+                assertEquals(numbers(0, 100), receiver.numbers());
+            }
+        }
+    }
+
+    @Test
+    void aFullSpoolShedsTheLeastSevereAndKeepsErrors() throws IOException {
+        int port = freePort();
+        try (Graphema graphema = Graphema.isolated(settings -> settings.spoolPath(folder.resolve("spool"))
+                .spoolTotal(1024 * 1024)
+                .sink("collector", sink(port)))) {
+            Logger log = graphema.logger("skerry.booking");
+            for (int i = 0; i < 40_000; i++) {
+                int number = i;
+                log.info("seat held", f -> f.put("number", number));
+            }
+            log.error("deck space refused");
+            Map<Level, Long> lost = graphema.lost().get("collector");
+            assertTrue(lost.get(Level.INFO) > 1000, lost::toString);
+            assertEquals(1, lost.size(), "only info was shed: " + lost);
+            graphema.close(Duration.ofMillis(500));
+        }
+    }
+
+    @Test
+    void whereNoFileCanBeMadeEventsWaitInMemory() throws IOException {
+        Path file = Files.writeString(folder.resolve("file"), "no folder");
+        try (StandIn receiver = new StandIn();
+                Graphema graphema = Graphema.isolated(settings ->
+                        settings.spoolPath(file.resolve("spool")).sink("collector", sink(receiver.port())))) {
+            receiver.next.add(StandIn.status("503 Later"));
+            say(graphema, 0, 10);
+            graphema.flush(LIMIT);
+            assertEquals(numbers(0, 10), receiver.numbers());
+        }
+    }
+
+    @Test
+    void theSettingsFileSaysTheSame() throws IOException {
+        try (StandIn receiver = new StandIn()) {
+            Path file = Files.writeString(
+                    folder.resolve("graphema.yaml"), """
+                    service: booking
+                    spool: {path: "%s", total: 4MB}
+                    sinks:
+                      collector:
+                        type: http
+                        url: %s
+                        token: wind-and-tide
+                        headers: {x-port: brackholm}
+                        gzip: false
+                        timeout: 2s
+                        batch: {events: 10, wait: 20ms}
+                        retry: {first: 20ms, longest: 1s}
+                        format: {type: json, shape: {text: message, n: field number, key: id}}
+                    """.formatted(folder.resolve("spool"), receiver.url("/in")));
+            try (Graphema graphema = Graphema.start(file)) {
+                Logger.named("skerry.booking").info("seat held", f -> f.put("number", 1));
+                graphema.flush(LIMIT);
+            }
+            JsonNode line = receiver.taken.get(0).lines().get(0);
+            assertEquals(List.of("text", "n", "key"), names(line));
+            assertEquals("Bearer wind-and-tide", receiver.taken.get(0).headers().get("authorization"));
+            assertEquals("booking", SettingsFile.read(file).service());
+        }
+    }
+
+    private static List<String> names(JsonNode line) {
+        List<String> names = new java.util.ArrayList<>();
+        line.fieldNames().forEachRemaining(names::add);
+        return names;
+    }
+
+    private Graphema start(int port) {
+        return Graphema.isolated(settings ->
+                settings.service("booking").spoolPath(folder.resolve("spool")).sink("collector", sink(port)));
+    }
+
+    private static SinkSettings sink(int port) {
+        return SinkSettings.of(new HttpKind())
+                .set(HttpKind.URL, URI.create("http://127.0.0.1:" + port + "/in"))
+                .set(HttpKind.TOKEN, "wind-and-tide")
+                .set(HttpKind.HEADERS, Map.of("x-port", "brackholm"))
+                .set(HttpKind.TIMEOUT, Duration.ofMillis(300))
+                .set(BatchSink.BATCH_WAIT, Duration.ofMillis(20))
+                .set(BatchSink.RETRY_FIRST, Duration.ofMillis(20))
+                .set(BatchSink.RETRY_LONGEST, Duration.ofMillis(200));
+    }
+
+    private static void say(Graphema graphema, int from, int to) {
+        Logger log = graphema.logger("skerry.booking");
+        for (int i = from; i < to; i++) {
+            int number = i;
+            log.info("seat held", f -> f.put("number", number));
+        }
+    }
+
+    private boolean nothingWaits() throws IOException {
+        try (Stream<Path> files = Files.walk(folder.resolve("spool"))) {
+            return files.noneMatch(file -> file.toString().endsWith(".events"));
+        }
+    }
+
+    private static List<Integer> numbers(int from, int to) {
+        return IntStream.range(from, to).boxed().toList();
+    }
+
+    private static int freePort() throws IOException {
+        try (ServerSocket socket = new ServerSocket(0)) {
+            return socket.getLocalPort();
+        }
+    }
+
+    private static Arguments fault(String name, StandIn.Behaviour behaviour) {
+        return Arguments.of(name, behaviour);
+    }
+}
