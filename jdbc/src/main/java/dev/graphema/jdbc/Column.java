@@ -1,0 +1,170 @@
+package dev.graphema.jdbc;
+
+import dev.graphema.event.Event;
+import dev.graphema.format.Json;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.sql.Types;
+import java.time.OffsetDateTime;
+import java.time.ZoneOffset;
+import java.util.regex.Pattern;
+
+/** The table's columns, in order. */
+enum Column {
+    ID("varchar(40) not null primary key") {
+        @Override
+        void set(PreparedStatement statement, int index, Event event) throws SQLException {
+            text(statement, index, event.id());
+        }
+    },
+    TIME("timestamp(6) with time zone not null") {
+        @Override
+        void set(PreparedStatement statement, int index, Event event) throws SQLException {
+            statement.setObject(index, OffsetDateTime.ofInstant(event.time(), ZoneOffset.UTC));
+        }
+    },
+    LEVEL("varchar(8)") {
+        @Override
+        void set(PreparedStatement statement, int index, Event event) throws SQLException {
+            text(statement, index, event.level() == null ? null : event.level().text());
+        }
+    },
+    SEVERITY("smallint") {
+        @Override
+        void set(PreparedStatement statement, int index, Event event) throws SQLException {
+            if (event.level() == null) {
+                statement.setNull(index, Types.SMALLINT);
+            } else {
+                statement.setShort(index, (short) event.level().severity());
+            }
+        }
+    },
+    SERVICE("text") {
+        @Override
+        void set(PreparedStatement statement, int index, Event event) throws SQLException {
+            text(statement, index, event.service());
+        }
+    },
+    INSTANCE("text") {
+        @Override
+        void set(PreparedStatement statement, int index, Event event) throws SQLException {
+            text(statement, index, event.instance());
+        }
+    },
+    LOGGER("text") {
+        @Override
+        void set(PreparedStatement statement, int index, Event event) throws SQLException {
+            text(statement, index, event.logger());
+        }
+    },
+    MESSAGE("text") {
+        @Override
+        void set(PreparedStatement statement, int index, Event event) throws SQLException {
+            text(statement, index, event.message());
+        }
+    },
+    TRACE("varchar(32)") {
+        @Override
+        void set(PreparedStatement statement, int index, Event event) throws SQLException {
+            text(statement, index, event.trace());
+        }
+    },
+    SPAN("varchar(16)") {
+        @Override
+        void set(PreparedStatement statement, int index, Event event) throws SQLException {
+            text(statement, index, event.span());
+        }
+    },
+    PARENT("varchar(16)") {
+        @Override
+        void set(PreparedStatement statement, int index, Event event) throws SQLException {
+            text(statement, index, event.parent());
+        }
+    },
+    THREAD("text") {
+        @Override
+        void set(PreparedStatement statement, int index, Event event) throws SQLException {
+            text(statement, index, event.thread());
+        }
+    },
+    SEQUENCE("bigint") {
+        @Override
+        void set(PreparedStatement statement, int index, Event event) throws SQLException {
+            statement.setLong(index, event.sequence());
+        }
+    },
+    WEIGHT("bigint") {
+        @Override
+        void set(PreparedStatement statement, int index, Event event) throws SQLException {
+            statement.setLong(index, event.weight());
+        }
+    },
+    FIELDS(Column.JSON) {
+        @Override
+        void set(PreparedStatement statement, int index, Event event) throws SQLException {
+            statement.setString(index, event.fields().isEmpty() ? null : storable(Json.of(event.fields())));
+        }
+    },
+    FAILURE(Column.JSON) {
+        @Override
+        void set(PreparedStatement statement, int index, Event event) throws SQLException {
+            statement.setString(index, event.failure() == null ? null : storable(Json.of(event.failure())));
+        }
+    },
+    FINGERPRINT("varchar(16)") {
+        @Override
+        void set(PreparedStatement statement, int index, Event event) throws SQLException {
+            text(
+                    statement,
+                    index,
+                    event.failure() == null ? null : event.failure().fingerprint());
+        }
+    };
+
+    /** Stands for the database's own type for JSON. */
+    static final String JSON = "json";
+
+    // Databases know no character 0 and no half surrogate pairs; the JSON form tells both by escapes.
+    private static final Pattern NOT_STORABLE =
+            Pattern.compile("(?<!\\\\)((?:\\\\\\\\)*)\\\\u(?:0000|[dD][89a-fA-F][0-9a-fA-F]{2})");
+
+    private final String type;
+
+    Column(String type) {
+        this.type = type;
+    }
+
+    /** Sets the statement's parameter to what the event has. */
+    abstract void set(PreparedStatement statement, int index, Event event) throws SQLException;
+
+    /** Its type as SQL names it, or {@link #JSON}. */
+    String type() {
+        return type;
+    }
+
+    boolean isJson() {
+        return type.equals(JSON);
+    }
+
+    private static void text(PreparedStatement statement, int index, Object value) throws SQLException {
+        statement.setString(index, value == null ? null : plain(value.toString()));
+    }
+
+    private static String storable(String json) {
+        return json.indexOf('\\') < 0 ? json : NOT_STORABLE.matcher(json).replaceAll("$1\uFFFD");
+    }
+
+    /** The text with U+FFFD in place of what a database cannot store. */
+    private static String plain(String text) {
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            if (c == 0 || Character.isSurrogate(c)) {
+                return text.codePoints()
+                        .map(point -> point == 0 || point >= 0xD800 && point <= 0xDFFF ? 0xFFFD : point)
+                        .collect(StringBuilder::new, StringBuilder::appendCodePoint, StringBuilder::append)
+                        .toString();
+            }
+        }
+        return text;
+    }
+}

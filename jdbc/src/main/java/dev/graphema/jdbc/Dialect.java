@@ -1,0 +1,72 @@
+package dev.graphema.jdbc;
+
+import java.util.Arrays;
+import java.util.Locale;
+import java.util.stream.Collectors;
+
+/** What the databases say in different ways. */
+enum Dialect {
+    POSTGRESQL("jsonb", "?::jsonb") {
+        @Override
+        String insert(String table) {
+            return "insert into " + table + " (" + columns() + ") values (" + parameters()
+                    + ") on conflict (\"id\") do nothing";
+        }
+    },
+    H2("json", "? format json") {
+        @Override
+        String insert(String table) {
+            return "merge into " + table + " (" + columns() + ") key (\"id\") values (" + parameters() + ")";
+        }
+    };
+
+    private final String json;
+    private final String jsonParameter;
+
+    Dialect(String json, String jsonParameter) {
+        this.json = json;
+        this.jsonParameter = jsonParameter;
+    }
+
+    /** The dialect of a database, by the product's name; null for one that is not known. */
+    static Dialect of(String product) {
+        return switch (product.toLowerCase(Locale.ROOT)) {
+            case "postgresql" -> POSTGRESQL;
+            case "h2" -> H2;
+            default -> null;
+        };
+    }
+
+    /** Adds a row, unless there is one with the same id: an event that comes twice stands in the table once. */
+    abstract String insert(String table);
+
+    String create(String table) {
+        return Arrays.stream(Column.values())
+                .map(column -> quoted(column) + " " + (column.isJson() ? json : column.type()))
+                .collect(Collectors.joining(", ", "create table " + table + " (", ")"));
+    }
+
+    String index(String table, Column column) {
+        String name = table.substring(table.lastIndexOf('.') + 1) + "_" + name(column);
+        return "create index " + name + " on " + table + " (" + quoted(column) + ")";
+    }
+
+    String columns() {
+        return Arrays.stream(Column.values()).map(Dialect::quoted).collect(Collectors.joining(", "));
+    }
+
+    String parameters() {
+        return Arrays.stream(Column.values())
+                .map(column -> column.isJson() ? jsonParameter : "?")
+                .collect(Collectors.joining(", "));
+    }
+
+    static String name(Column column) {
+        return column.name().toLowerCase(Locale.ROOT);
+    }
+
+    /** Some names are words of SQL; both databases take a name in quotes as it is. */
+    private static String quoted(Column column) {
+        return '"' + name(column) + '"';
+    }
+}

@@ -1,0 +1,76 @@
+package dev.graphema.jdbc;
+
+import dev.graphema.option.Option;
+import dev.graphema.option.Options;
+import dev.graphema.sink.BatchSink;
+import dev.graphema.sink.Opening;
+import dev.graphema.sink.Sink;
+import dev.graphema.sink.SinkKind;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * Writes events into a table of PostgreSQL or H2: one transaction for each batch, one row for each event, however often it
+ * comes. The table is made when it is missing, and checked when it is there.
+ */
+public final class SqlKind implements SinkKind {
+    public static final Option<String> URL = Option.of(
+                    "url",
+                    "a JDBC URL such as jdbc:postgresql://localhost/logs",
+                    text -> text.startsWith("jdbc:") ? text : null,
+                    text -> text)
+            .required()
+            .secret()
+            .meaning("the database's JDBC URL; its driver is the program's own");
+    public static final Option<String> USER =
+            Option.text("user", "a user's name").standard(null).meaning("who logs in");
+    public static final Option<String> PASSWORD = Option.text("password", "a password")
+            .standard(null)
+            .secret()
+            .meaning("that user's password; write it as `${NAME}`, not into the file");
+    public static final Option<String> TABLE = Option.of(
+                    "table",
+                    "a table's name of letters, digits and _, with a schema before a dot if need be",
+                    text -> text.matches("([A-Za-z_][A-Za-z0-9_]*\\.)?[A-Za-z_][A-Za-z0-9_]*") ? text : null,
+                    text -> text)
+            .standard("events")
+            .meaning("the table, made with its indexes when it is missing");
+    public static final Option<Duration> TIMEOUT = Option.duration("timeout")
+            .standard(Duration.ofSeconds(10), "10s")
+            .meaning("how long connecting, and a batch, may take");
+
+    @Override
+    public String name() {
+        return "sql";
+    }
+
+    @Override
+    public String meaning() {
+        return "a table of PostgreSQL or H2, made when it is missing";
+    }
+
+    @Override
+    public List<Option<?>> options() {
+        List<Option<?>> options = new ArrayList<>(List.of(URL, USER, PASSWORD, TABLE, TIMEOUT));
+        options.addAll(BatchSink.OPTIONS);
+        return options;
+    }
+
+    @Override
+    public boolean mayRepeat() {
+        return true;
+    }
+
+    @Override
+    public Sink open(Options options, Opening opening) {
+        SqlTable table = new SqlTable(
+                options.get(URL), options.get(USER), options.get(PASSWORD), options.get(TABLE), options.get(TIMEOUT));
+        return BatchSink.open(table, options, opening);
+    }
+
+    @Override
+    public String toString() {
+        return name();
+    }
+}
