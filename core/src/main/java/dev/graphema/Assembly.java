@@ -10,9 +10,9 @@ import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.Sampler;
 import dev.graphema.settings.Settings;
 import dev.graphema.settings.SinkSettings;
-import dev.graphema.sink.Losses;
 import dev.graphema.sink.Opening;
 import dev.graphema.sink.Sink;
+import dev.graphema.sink.SinkHealth;
 import dev.graphema.spool.RingFile;
 import java.io.Closeable;
 import java.io.IOException;
@@ -78,20 +78,20 @@ final class Assembly {
     }
 
     private void add(String name, SinkSettings settings, Pipeline.Builder pipeline) throws IOException {
-        Losses losses = new Losses();
-        Opening opening = opening(name, settings, losses);
+        SinkHealth health = new SinkHealth(name, reporter::report);
+        Opening opening = opening(name, settings, health);
         Sink sink =
                 settings.given() != null ? settings.given() : settings.kind().open(settings.options(), opening);
         opened.add(sink::close);
         RingFile ring = null;
         if (settings.durable() && !this.settings.synchronous()) {
-            ring = RingFile.open(opening.spool().resolve("handover"), RingFile.USUAL_CAPACITY, opening.trouble());
+            ring = RingFile.open(opening.spool().resolve("handover"), RingFile.USUAL_CAPACITY, health::trouble);
             opened.add(ring);
         }
-        pipeline.sink(name, sink, settings.threshold(), losses, ring);
+        pipeline.sink(name, sink, settings.threshold(), health, ring);
     }
 
-    private Opening opening(String name, SinkSettings sink, Losses losses) {
+    private Opening opening(String name, SinkSettings sink, SinkHealth health) {
         Path spool = Path.of(Opening.named(settings.spoolPath().toString(), settings.service(), settings.instance()));
         return new Opening(
                 name,
@@ -100,8 +100,7 @@ final class Assembly {
                 format(sink),
                 spool.resolve(name.replaceAll("[/\\\\:]", "_")),
                 settings.spoolTotal(),
-                losses,
-                trouble -> reporter.report("sink " + name + ": " + trouble));
+                health);
     }
 
     private Format format(SinkSettings sink) {

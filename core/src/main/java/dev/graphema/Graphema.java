@@ -33,11 +33,13 @@ public final class Graphema implements AutoCloseable {
     private final Pipeline pipeline;
     private final Receiver receiver;
     private final Thread hook;
+    private final Management management;
 
     private Graphema(LoggerTree tree, Settings settings) {
         this.tree = tree;
         this.pipeline = Assembly.start(settings);
         this.receiver = pipeline::accept;
+        this.management = Management.show(pipeline, settings);
         this.hook = new Thread(this::close, "graphema-shutdown");
         Runtime.getRuntime().addShutdownHook(hook);
         tree.connect(receiver, settings);
@@ -98,6 +100,11 @@ public final class Graphema implements AutoCloseable {
         return pipeline.late();
     }
 
+    /** How many events each sink has written, by its name. */
+    public Map<String, Long> written() {
+        return pipeline.written();
+    }
+
     /** How many events of which level each sink did not get because its queue was full or it could not write, by its name. */
     public Map<String, Map<Level, Long>> lost() {
         return pipeline.lost();
@@ -118,6 +125,7 @@ public final class Graphema implements AutoCloseable {
         tree.tellOpenOperations();
         tree.replace(receiver, new AfterEnd(pipeline, new BeforeStart(System.err)));
         boolean complete = pipeline.close(limit);
+        management.hide();
         if (Thread.currentThread() != hook) {
             try {
                 Runtime.getRuntime().removeShutdownHook(hook);

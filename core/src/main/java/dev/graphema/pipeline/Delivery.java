@@ -2,8 +2,8 @@ package dev.graphema.pipeline;
 
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
-import dev.graphema.sink.Losses;
 import dev.graphema.sink.Sink;
+import dev.graphema.sink.SinkHealth;
 import java.io.IOException;
 import java.util.Map;
 
@@ -12,23 +12,20 @@ abstract class Delivery {
     private final String name;
     private final int index;
     private final Level threshold;
-    private final Reporter reporter;
 
     final Sink sink;
-    final Losses losses;
+    final SinkHealth health;
 
     // For whoever writes to the sink: its thread, or the holder of its lock.
     private long failures;
     private volatile long written;
-    private volatile String lastTrouble;
 
-    Delivery(String name, Pipeline.Target target, Reporter reporter) {
+    Delivery(String name, Pipeline.Target target) {
         this.name = name;
         this.index = target.index();
         this.sink = target.sink();
-        this.losses = target.losses();
+        this.health = target.health();
         this.threshold = target.threshold();
-        this.reporter = reporter;
     }
 
     String name() {
@@ -52,12 +49,12 @@ abstract class Delivery {
 
     /** What went wrong last, or null. */
     final String lastTrouble() {
-        return lastTrouble;
+        return health.lastTrouble();
     }
 
     /** How many events could not be handed over or written so far, by level. */
     Map<Level, Long> lost() {
-        return losses.byLevel();
+        return health.byLevel();
     }
 
     /** Hands an event over when it passes the sink's threshold; from any thread. Never throws. */
@@ -81,23 +78,18 @@ abstract class Delivery {
     /** Waits for the end that {@link #beginClose} asked for; true when all that was accepted is written. */
     abstract boolean awaitClose() throws InterruptedException;
 
-    final void report(String trouble) {
-        lastTrouble = trouble;
-        reporter.report("sink " + name + " " + trouble);
-    }
-
     /** Says that the sink has failed: at the first failure and then ever more rarely, each time at twice the number. */
     final void failed(Throwable problem, String consequence) {
         failures++;
         if (Long.bitCount(failures) == 1) {
-            report("cannot write (" + problem + "), attempt " + failures + "; " + consequence);
+            health.trouble("cannot write (" + problem + "), attempt " + failures + "; " + consequence);
         }
     }
 
     /** Says so when the sink had failed before. */
     final void succeeded() {
         if (failures > 0) {
-            report("writes again, after " + failures + (failures == 1 ? " failed attempt" : " failed attempts"));
+            health.news("writes again, after " + failures + (failures == 1 ? " failed attempt" : " failed attempts"));
             failures = 0;
         }
     }
@@ -110,7 +102,7 @@ abstract class Delivery {
         try {
             sink.close();
         } catch (IOException | RuntimeException e) {
-            report("could not be closed: " + e);
+            health.trouble("could not be closed: " + e);
         }
     }
 }

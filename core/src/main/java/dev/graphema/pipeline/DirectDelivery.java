@@ -11,19 +11,19 @@ final class DirectDelivery extends Delivery {
     private final Object writing = new Object();
     private boolean closed;
 
-    DirectDelivery(String name, Pipeline.Target target, Reporter reporter) {
-        super(name, target, reporter);
+    DirectDelivery(String name, Pipeline.Target target) {
+        super(name, target);
     }
 
     @Override
     void handOver(Event event) {
         if (Thread.holdsLock(writing)) {
-            losses.count(event.level()); // the sink itself said something: it would write for ever
+            health.count(event.level()); // the sink itself said something: it would write for ever
             return;
         }
         synchronized (writing) {
             if (closed) {
-                losses.count(event.level());
+                health.count(event.level());
                 return;
             }
             try {
@@ -32,7 +32,7 @@ final class DirectDelivery extends Delivery {
                 countWritten(1);
                 succeeded();
             } catch (IOException | RuntimeException | LinkageError | StackOverflowError e) {
-                losses.count(event.level());
+                health.count(event.level());
                 failed(e, "the event is lost");
             }
         }
@@ -60,6 +60,6 @@ final class DirectDelivery extends Delivery {
 
     @Override
     boolean awaitClose() {
-        return losses.total() == 0;
+        return health.total() == 0;
     }
 }

@@ -7,8 +7,8 @@ import dev.graphema.event.Level;
 import dev.graphema.event.Times;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.Sampler;
-import dev.graphema.sink.Losses;
 import dev.graphema.sink.Sink;
+import dev.graphema.sink.SinkHealth;
 import dev.graphema.spool.RingFile;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -171,6 +171,16 @@ public final class Pipeline {
         return late.get();
     }
 
+    /** What tells this run of the process from all others, or null. */
+    public String run() {
+        return run;
+    }
+
+    /** Tells of a trouble of Graphema's own. */
+    public void report(String trouble) {
+        reporter.report(trouble);
+    }
+
     /** How many events each sink has written, by its name. */
     public Map<String, Long> written() {
         return bySink(Delivery::written);
@@ -198,16 +208,15 @@ public final class Pipeline {
 
     private Delivery delivery(String name, Target target, Builder builder) {
         return builder.synchronous
-                ? new DirectDelivery(name, target, reporter)
+                ? new DirectDelivery(name, target)
                 : new QueuedDelivery(
                         name,
                         target,
                         target.ring() == null
                                 ? new MemoryHandover(builder.capacity)
-                                : new DurableHandover(target.ring(), reporter::report),
+                                : new DurableHandover(target.ring(), target.health()::trouble),
                         builder.longestWait,
-                        losses -> lossEvent(name, losses),
-                        reporter);
+                        losses -> lossEvent(name, losses));
     }
 
     private Event lossEvent(String sink, Map<Level, Long> losses) {
@@ -241,10 +250,10 @@ public final class Pipeline {
      * A sink.
      *
      * @param threshold the least severe level that it gets
-     * @param losses counts what it does not get or cannot pass on
+     * @param health notes what it does not get and what goes wrong
      * @param ring where events wait for it; null for the process's memory
      */
-    record Target(int index, Sink sink, Level threshold, Losses losses, RingFile ring) {}
+    record Target(int index, Sink sink, Level threshold, SinkHealth health, RingFile ring) {}
 
     /** Gathers the parts of a pipeline. */
     public static final class Builder {
@@ -323,20 +332,20 @@ public final class Pipeline {
 
         /** Adds a sink that gets events from the threshold up. */
         public Builder sink(String name, Sink sink, Level threshold) {
-            return sink(name, sink, threshold, new Losses(), null);
+            return sink(name, sink, threshold, new SinkHealth(name, trouble -> reporter.report(trouble)), null);
         }
 
         /**
          * Adds a sink that gets events from the threshold up.
          *
-         * @param losses counts what the sink does not get, beside what it counts itself
+         * @param health notes what the sink does not get, beside what it notes itself
          * @param ring where events wait, so that they survive the process's end; null for its memory. Closed with the sink
          */
-        public Builder sink(String name, Sink sink, Level threshold, Losses losses, RingFile ring) {
+        public Builder sink(String name, Sink sink, Level threshold, SinkHealth health, RingFile ring) {
             if (targets.size() == MOST_SINKS) {
                 throw new IllegalArgumentException("more than " + MOST_SINKS + " sinks");
             }
-            if (targets.putIfAbsent(name, new Target(targets.size(), sink, threshold, losses, ring)) != null) {
+            if (targets.putIfAbsent(name, new Target(targets.size(), sink, threshold, health, ring)) != null) {
                 throw new IllegalArgumentException("two sinks are called \"" + name + "\"");
             }
             return this;

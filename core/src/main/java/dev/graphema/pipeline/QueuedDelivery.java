@@ -61,9 +61,8 @@ final class QueuedDelivery extends Delivery implements Runnable {
             Pipeline.Target target,
             Handover handover,
             Duration longestWait,
-            Function<Map<Level, Long>, Event> lossEvent,
-            Reporter reporter) {
-        super(name, target, reporter);
+            Function<Map<Level, Long>, Event> lossEvent) {
+        super(name, target);
         this.handover = handover;
         this.longestWaitNanos = longestWait.toNanos();
         this.patienceNanos = target.sink().patience().toNanos();
@@ -80,7 +79,7 @@ final class QueuedDelivery extends Delivery implements Runnable {
     void handOver(Event event) {
         if (!tryOffer(event) || ended) {
             // An event that comes just when the thread ends may be written and counted; never is one neither.
-            losses.count(event.level());
+            health.count(event.level());
         } else if (asleep) {
             LockSupport.unpark(thread);
         }
@@ -187,7 +186,7 @@ final class QueuedDelivery extends Delivery implements Runnable {
         } catch (RuntimeException | LinkageError | StackOverflowError e) {
             // Not a fault of the world but of the sink's code with this event: trying again would stop all behind it.
             failed(e, "the event is lost");
-            losses.count(event.level());
+            health.count(event.level());
             return true;
         }
     }
@@ -215,9 +214,9 @@ final class QueuedDelivery extends Delivery implements Runnable {
     }
 
     private void tellLoss() {
-        Map<Level, Long> untold = losses.untold();
+        Map<Level, Long> untold = health.untold();
         if (!untold.isEmpty() && handover.hasRoom() && write(lossEvent.apply(untold))) {
-            losses.told(untold);
+            health.told(untold);
         }
     }
 
@@ -233,11 +232,11 @@ final class QueuedDelivery extends Delivery implements Runnable {
         long left = closeBy - System.nanoTime();
         thread.join(Math.max(1, left / 1_000_000));
         if (thread.isAlive()) {
-            report("did not end in time; " + handover.waiting() + " are not written");
+            health.trouble("did not end in time; " + handover.waiting() + " are not written");
             thread.interrupt();
             return false;
         }
-        return losses.total() == 0;
+        return health.total() == 0;
     }
 
     private void end() {
@@ -246,14 +245,14 @@ final class QueuedDelivery extends Delivery implements Runnable {
             // events that came while the last ones were written
         }
         if (unflushed > 0 || retry != null || !handover.isEmpty()) {
-            report("still cannot write; " + handover.waiting() + " and " + (unflushed + (retry == null ? 0 : 1))
+            health.trouble("still cannot write; " + handover.waiting() + " and " + (unflushed + (retry == null ? 0 : 1))
                     + " in its hands are not written");
         }
         closeSink();
         try {
             handover.close();
         } catch (IOException e) {
-            report("cannot close its hand-over: " + e);
+            health.trouble("cannot close its hand-over: " + e);
         }
     }
 

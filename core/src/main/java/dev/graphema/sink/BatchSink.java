@@ -72,10 +72,10 @@ public final class BatchSink implements Sink {
     private static Spool spool(Opening opening) {
         Path folder = opening.spool().resolve("waiting");
         try {
-            return Spool.open(folder, opening.spoolTotal(), opening.trouble());
+            return Spool.open(folder, opening.spoolTotal(), opening.health()::trouble);
         } catch (IOException e) {
-            opening.trouble()
-                    .accept("there is no place for events to wait while the receiver is away (" + e
+            opening.health()
+                    .trouble("there is no place for events to wait while the receiver is away (" + e
                             + "); they wait in memory and are lost with the process. Set spool: {path: …} to a folder that"
                             + " can be written");
             return null;
@@ -127,8 +127,8 @@ public final class BatchSink implements Sink {
                 throw e;
             }
             toSpool();
-            opening.trouble()
-                    .accept("the receiver does not take events (" + told(e) + "); they wait in " + spool
+            opening.health()
+                    .trouble("the receiver does not take events (" + told(e) + "); they wait in " + spool
                             + " and are sent when it does");
             backoff.reset();
             startDrainer(backoff.next(e instanceof RetryLaterException later ? later.pause() : null));
@@ -159,13 +159,13 @@ public final class BatchSink implements Sink {
         try {
             transmitter.send(events);
         } catch (RefusedException e) {
-            opening.trouble().accept("the receiver refuses " + e.count() + " events for good: " + e.getMessage());
+            opening.health().trouble("the receiver refuses " + e.count() + " events for good: " + e.getMessage());
             // Which ones they are, not every protocol says: then the least severe are taken to be meant.
             events.stream()
                     .map(event -> event.level() == null ? Level.INFO : event.level())
                     .sorted(Comparator.comparing(Level::severity))
                     .limit(e.count())
-                    .forEach(opening.losses()::count);
+                    .forEach(opening.health()::count);
         }
     }
 
@@ -185,7 +185,7 @@ public final class BatchSink implements Sink {
                 List<Event> events = spool.oldest(most, MOST_BYTES_AT_ONCE);
                 if (events.isEmpty()) {
                     if (ended()) {
-                        opening.trouble().accept("the receiver takes events again; " + sent + " that waited are sent");
+                        opening.health().news("the receiver takes events again; " + sent + " that waited are sent");
                         return;
                     }
                     continue;
@@ -216,8 +216,8 @@ public final class BatchSink implements Sink {
     private void failedAgain(Duration pause, Throwable reason) {
         int attempts = backoff.attempts();
         if (attempts > 1 && Integer.bitCount(attempts) == 1 && !closed) {
-            opening.trouble()
-                    .accept("attempt " + attempts + " failed (" + told(reason) + "); " + spool.used()
+            opening.health()
+                    .trouble("attempt " + attempts + " failed (" + told(reason) + "); " + spool.used()
                             + " bytes wait in " + spool);
         }
         pause(pause);
@@ -263,7 +263,7 @@ public final class BatchSink implements Sink {
     private void closeSpool() throws IOException {
         if (spool != null) {
             if (!spool.isEmpty()) {
-                opening.trouble().accept(spool.used() + " bytes of events wait in " + spool + " for the next start");
+                opening.health().news(spool.used() + " bytes of events wait in " + spool + " for the next start");
             }
             spool.close();
         }

@@ -72,7 +72,7 @@ public final class FileKind implements SinkKind {
 
     @Override
     public Sink open(Options options, Opening opening) throws IOException {
-        return FileSink.open(fileOptions(options, opening), opening.format(), opening.trouble());
+        return FileSink.open(fileOptions(options, opening), opening.format(), opening.health()::trouble);
     }
 
     private static FileOptions fileOptions(Options options, Opening opening) {

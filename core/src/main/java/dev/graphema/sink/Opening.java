@@ -2,7 +2,6 @@ package dev.graphema.sink;
 
 import dev.graphema.format.Format;
 import java.nio.file.Path;
-import java.util.function.Consumer;
 
 /**
  * What a sink gets from its runtime when it is opened.
@@ -13,18 +12,10 @@ import java.util.function.Consumer;
  * @param format how events look; null for a kind whose form is fixed
  * @param spool the folder that is this sink's own, for what cannot be written at once; not made yet
  * @param spoolTotal how many bytes may lie there
- * @param losses where a sink counts what it had taken and cannot pass on; told to its readers in time
- * @param trouble told in one line about what goes wrong beside the writing itself; from any thread
+ * @param health where the sink notes what it had taken and cannot pass on, and what goes wrong
  */
 public record Opening(
-        String name,
-        String service,
-        String instance,
-        Format format,
-        Path spool,
-        long spoolTotal,
-        Losses losses,
-        Consumer<String> trouble) {
+        String name, String service, String instance, Format format, Path spool, long spoolTotal, SinkHealth health) {
     /** The text with {@code {service}} and {@code {instance}} replaced by the names. */
     public String named(String text) {
         return named(text, service, instance);

@@ -83,7 +83,7 @@ class LineFormatsTest {
         assertEquals("skerry.deck.Lanes", matcher.group(6));
         assertEquals(
                 "[fields@32473 lane=\"A 3\" waited=\"250ms\" deck.plan=\"3\"][trace@32473"
-                        + " trace=\"4bf92f3577b34da6a3ce929d0e0e4736\" span=\"00f067aa0ba902b7\"][failure@32473"
+                        + " trace=\"4bf92f3577b34da6a3ce929d0e0e4736\" span=\"00f067aa0ba902b7\"][meta sequenceId=\"812\"][failure@32473"
                         + " type=\"skerry.LaneTimeout\" message=\"lane \\\"A3\\\"\" fingerprint=\""
                         + event.failure().fingerprint() + "\"]",
                 matcher.group(7));

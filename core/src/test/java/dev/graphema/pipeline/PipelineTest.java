@@ -158,7 +158,7 @@ class PipelineTest {
         assertEquals(100, one.events().size());
         assertTrue(pipeline.lost().get("blocked").get(Level.WARN) >= 80);
         assertEquals(Map.of(), pipeline.lost().get("one"));
-        assertTrue(reports.stream().anyMatch(report -> report.startsWith("sink blocked did not end in time")));
+        assertTrue(reports.stream().anyMatch(report -> report.startsWith("sink blocked: did not end in time")));
     }
 
     @Test

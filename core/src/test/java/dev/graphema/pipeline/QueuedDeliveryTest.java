@@ -6,8 +6,8 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
-import dev.graphema.sink.Losses;
 import dev.graphema.sink.Sink;
+import dev.graphema.sink.SinkHealth;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -21,11 +21,10 @@ class QueuedDeliveryTest {
     private final RecordingSink sink = new RecordingSink();
     private final QueuedDelivery delivery = new QueuedDelivery(
             "log",
-            new Pipeline.Target(0, sink, Level.TRACE, new Losses(), null),
+            new Pipeline.Target(0, sink, Level.TRACE, new SinkHealth("log", reports::add), null),
             new MemoryHandover(64),
             Duration.ofMillis(1),
-            losses -> event(Level.WARN, "lost " + losses),
-            reports::add);
+            losses -> event(Level.WARN, "lost " + losses));
 
     @Test
     void aStepWritesABatchAndFlushesOnce() {
@@ -79,11 +78,11 @@ class QueuedDeliveryTest {
         assertEquals(Map.of(), delivery.lost());
         assertEquals(
                 List.of(
-                        "sink log cannot write (java.io.IOException: No space left on device), attempt 1; events wait in"
+                        "sink log: cannot write (java.io.IOException: No space left on device), attempt 1; events wait in"
                                 + " its queue, the least severe are shed when it is full",
-                        "sink log cannot write (java.io.IOException: No space left on device), attempt 2; events wait in"
+                        "sink log: cannot write (java.io.IOException: No space left on device), attempt 2; events wait in"
                                 + " its queue, the least severe are shed when it is full",
-                        "sink log writes again, after 2 failed attempts"),
+                        "sink log: writes again, after 2 failed attempts"),
                 reports);
     }
 

@@ -1,17 +1,54 @@
 package dev.graphema.sink;
 
 import dev.graphema.event.Level;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.EnumMap;
 import java.util.Map;
 import java.util.concurrent.atomic.AtomicLongArray;
+import java.util.function.Consumer;
 
-/** How many events one sink did not get or could not pass on, by level. Counted by any thread; told by the sink's. */
-public final class Losses {
+/**
+ * How one sink fares: how many events it did not get or could not pass on, by level, and what went wrong last. Noted by any
+ * thread; losses are told by the sink's.
+ */
+public final class SinkHealth {
     private static final Level[] LEVELS = Level.values();
 
+    private final String sink;
+    private final Consumer<String> reporter;
+    private volatile String lastTrouble;
     private final AtomicLongArray counts = new AtomicLongArray(LEVELS.length);
     private final long[] told = new long[LEVELS.length];
 
+    /**
+     * A sink of which nothing is known yet.
+     *
+     * @param sink its name
+     * @param reporter told of every trouble, in one line of plain text that begins with the sink's name
+     */
+    public SinkHealth(String sink, Consumer<String> reporter) {
+        this.sink = sink;
+        this.reporter = reporter;
+    }
+
+    /** Notes and reports what went wrong, in words that say what happened and what to do. */
+    public void trouble(String text) {
+        lastTrouble = Instant.now().truncatedTo(ChronoUnit.MILLIS) + " " + text;
+        news(text);
+    }
+
+    /** Reports what is no trouble, or none any more. */
+    public void news(String text) {
+        reporter.accept("sink " + sink + ": " + text);
+    }
+
+    /** What went wrong last, with its time; null when nothing did. */
+    public String lastTrouble() {
+        return lastTrouble;
+    }
+
+    /** Counts an event that is lost. */
     public void count(Level level) {
         counts.incrementAndGet(level.ordinal());
     }

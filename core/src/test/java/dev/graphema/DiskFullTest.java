@@ -1,0 +1,93 @@
+package dev.graphema;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
+import org.junit.jupiter.api.io.TempDir;
+
+/**
+ * A disk that is really full: a process of its own, in a name space of its own, with a file system of one megabyte. Where
+ * the machine does not allow that, there is nothing to test with.
+ */
+class DiskFullTest {
+    private static final int EVENTS = 5_000;
+
+    @TempDir
+    Path folder;
+
+    @Test
+    @Timeout(120)
+    void whatDidNotFitIsWrittenWhenThereIsRoomAgain() throws Exception {
+        assumeTrue(run("true").equals(""), "no name spaces here");
+        Path disk = Files.createDirectory(folder.resolve("disk"));
+        String told = run("mount -t tmpfs -o size=1m tmpfs '" + disk + "' && exec '"
+                + Path.of(System.getProperty("java.home"), "bin", "java") + "' -cp '"
+                + System.getProperty("java.class.path") + "' '" + Program.class.getName() + "' '" + disk + "' '"
+                + folder.resolve("copy.jsonl") + "'");
+
+        assertTrue(told.contains("cannot write (java.io.IOException: No space left on device)"), told);
+        assertTrue(told.contains("writes again, after"), told);
+        assertTrue(told.contains("lost {log={}}"), told);
+        List<String> lines = Files.readAllLines(folder.resolve("copy.jsonl"));
+        assertEquals(EVENTS, lines.size());
+        ObjectMapper json = new ObjectMapper();
+        for (int i = 0; i < EVENTS; i++) {
+            JsonNode event = json.readTree(lines.get(i));
+            assertEquals(i, event.at("/fields/number").asInt());
+        }
+    }
+
+    /** What the command says on either stream; a word about it when it fails. */
+    private static String run(String command) throws InterruptedException {
+        try {
+            Process process = new ProcessBuilder("unshare", "-rm", "sh", "-c", command)
+                    .redirectErrorStream(true)
+                    .start();
+            String told = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+            boolean ended = process.waitFor(60, TimeUnit.SECONDS) && process.exitValue() == 0;
+            return ended ? told : "failed: " + told;
+        } catch (IOException e) {
+            return "failed: " + e;
+        }
+    }
+
+    /** Writes more than fits, then makes room. */
+    static final class Program {
+        public static void main(String[] arguments) throws Exception {
+            Path disk = Path.of(arguments[0]);
+            Path ballast = Files.write(disk.resolve("ballast"), new byte[700 * 1024]);
+            Graphema graphema = Graphema.build(settings -> settings.file("log", disk.resolve("log.jsonl")));
+            Logger log = Logger.of(Program.class);
+            for (int i = 0; i < EVENTS; i++) {
+                int number = i;
+                log.info("x", f -> f.put("number", number));
+                if (i % 500 == 0) {
+                    graphema.flush(Duration.ofMillis(50));
+                }
+            }
+            if (graphema.flush(Duration.ofMillis(100))) {
+                System.err.println("the disk never was full");
+            }
+            Files.delete(ballast);
+            graphema.flush(Duration.ofSeconds(30));
+            Map<String, ?> lost = graphema.lost();
+            graphema.close();
+            System.err.println("lost " + lost);
+            Files.copy(disk.resolve("log.jsonl"), Path.of(arguments[1]), StandardCopyOption.REPLACE_EXISTING);
+        }
+    }
+}
