@@ -84,7 +84,7 @@ public final class Columns implements Format {
                 at++;
             }
             first = false;
-            at += cell(cell, event, to);
+            at += cell(cell, event, at, to);
         }
         to.ascii('\n');
         if (event.failure() != null && layout.frames() >= 0) {
@@ -93,7 +93,7 @@ public final class Columns implements Format {
     }
 
     /** Writes one cell, and returns how many characters it took. */
-    private int cell(Cell cell, Event event, Utf8Buffer to) {
+    private int cell(Cell cell, Event event, int at, Utf8Buffer to) {
         if (cell.column.equals("level")) {
             level(event.level(), to);
             return cell.width;
@@ -106,14 +106,10 @@ public final class Columns implements Format {
         boolean strong = cell.column.equals("message")
                 && event.level() != null
                 && event.level().passes(Level.WARN);
-        if (strong) {
-            paint.strong(to, shown);
-        } else {
-            to.text(shown);
-        }
         if (cell.width == 0) {
-            return shown.length();
+            return flow(shown, at, fieldsIndent + 2, strong, to) - at;
         }
+        to.text(shown);
         to.spaces(cell.width - shown.length());
         return cell.width;
     }
@@ -126,6 +122,36 @@ public final class Columns implements Format {
         String text = level.passes(Level.WARN) ? level.text().toUpperCase(Locale.ROOT) : level.text();
         paint.of(level, to, text);
         to.spaces(5 - text.length());
+    }
+
+    /**
+     * Writes a harmless text from that column on, and goes on in further lines, indented, where the width ends.
+     *
+     * @return the column behind it
+     */
+    private int flow(String text, int at, int indent, boolean strong, Utf8Buffer to) {
+        int column = at;
+        int written = 0;
+        while (text.length() - written > width - column) {
+            int end = written + Math.max(0, width - column);
+            if (end > written && Character.isHighSurrogate(text.charAt(end - 1))) {
+                end--;
+            }
+            piece(text.substring(written, end), strong, to);
+            to.ascii('\n').spaces(indent);
+            column = indent;
+            written = end;
+        }
+        piece(text.substring(written), strong, to);
+        return column + text.length() - written;
+    }
+
+    private void piece(String text, boolean strong, Utf8Buffer to) {
+        if (strong) {
+            paint.strong(to, text);
+        } else {
+            to.text(text);
+        }
     }
 
     /** Writes the fields behind what stands in the line, and returns the column behind the last. */
@@ -145,8 +171,7 @@ public final class Columns implements Format {
             }
             paint.faint(to, pair.name());
             paint.faint(to, "=");
-            to.text(pair.value());
-            column += pair.width();
+            column = flow(pair.value(), column + pair.name().length() + 1, fieldsIndent + 2, false, to);
             gap = 1;
         }
         return column;
@@ -168,7 +193,8 @@ public final class Columns implements Format {
         paint.strong(to, failure.type());
         if (failure.message() != null) {
             to.ascii(": ");
-            Escapes.visible(failure.message(), to);
+            int at = INDENT.length() + relation.length() + failure.type().length() + 2;
+            flow(Escapes.visible(failure.message()), at, INDENT.length() + 2, false, to);
         }
         to.ascii('\n');
         frames(failure, ownPackage, to);
@@ -190,7 +216,8 @@ public final class Columns implements Format {
                 shown++;
                 to.ascii(INDENT).ascii("  ");
                 paint.faint(to, "at ");
-                to.text(Escapes.visible(frame.toString())).ascii('\n');
+                flow(Escapes.visible(frame.toString()), INDENT.length() + 5, INDENT.length() + 7, false, to);
+                to.ascii('\n');
             } else {
                 hidden++;
             }

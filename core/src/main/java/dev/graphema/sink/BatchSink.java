@@ -185,7 +185,7 @@ public final class BatchSink implements Sink {
                 List<Event> events = spool.oldest(most, MOST_BYTES_AT_ONCE);
                 if (events.isEmpty()) {
                     if (ended()) {
-                        opening.health().news("the receiver takes events again; " + sent + " that waited are sent");
+                        opening.health().news("the receiver takes events again; sent of those that waited: " + sent);
                         return;
                     }
                     continue;

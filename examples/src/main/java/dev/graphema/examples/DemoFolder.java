@@ -11,7 +11,7 @@ import java.util.stream.Stream;
 
 /** The one folder in which a demo lays everything. */
 final class DemoFolder {
-    private static final Set<String> OWN = Set.of("settings", "logs", "run");
+    private static final Set<String> OWN = Set.of("settings", "logs", "run", "spool", "postgresql");
 
     private DemoFolder() {}
 

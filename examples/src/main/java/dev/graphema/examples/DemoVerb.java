@@ -27,6 +27,8 @@ import picocli.CommandLine.Option;
             "",
             "Examples:",
             "  graphema demo",
+            "  graphema demo --variant postgresql   (the events also go into a real database, started for it)",
+            "  graphema demo --variant otlp         (the events also go to a stand-in for a collector)",
             "  graphema demo --logs examples/recorded     (the finding alone, on logs recorded earlier)"
         })
 public final class DemoVerb extends Verb {
@@ -43,6 +45,12 @@ public final class DemoVerb extends Verb {
             description = "Start no services: show the finding on the logs in DIR.")
     private Path recorded;
 
+    @Option(
+            names = "--variant",
+            paramLabel = "NAME",
+            description = "Where events go beside the files: ${COMPLETION-CANDIDATES}. Default: files alone.")
+    private Variant.Name variant = Variant.Name.FILES;
+
     @Override
     public Integer call() throws IOException, InterruptedException, MisuseException {
         if (recorded != null) {
@@ -52,22 +60,26 @@ public final class DemoVerb extends Verb {
             return new Walk(console(), recorded).run() ? 0 : Main.NOTHING;
         }
         DemoFolder.prepare(folder);
-        Map<Integer, Integer> answers = live();
         Path logs = folder.resolve("logs");
-        boolean complete = compare(answers, logs);
-        boolean found = new Walk(console(), logs).run();
+        boolean complete;
+        boolean found;
+        try (Variant further = Variant.start(variant, folder.toAbsolutePath())) {
+            complete = compare(live(further), logs);
+            found = new Walk(console(), logs).run();
+            complete &= further.tell(console(), logs);
+        }
         console().print("");
         console().print("Everything lies in " + folder.toAbsolutePath() + ": logs, and the settings of each service.");
         return complete && found ? 0 : Main.NOTHING;
     }
 
-    private Map<Integer, Integer> live() throws IOException, InterruptedException {
+    private Map<Integer, Integer> live(Variant further) throws IOException, InterruptedException {
         console()
                 .print("Starting booking, deck-1, deck-2 and gate, each in a process of its own. What they show on the"
                         + " screen is indented.");
         Map<Integer, Integer> answers;
-        try (SkerryLine line =
-                SkerryLine.start(folder.toAbsolutePath(), shown -> console().print("    " + shown))) {
+        try (SkerryLine line = SkerryLine.start(
+                folder.toAbsolutePath(), further, shown -> console().print("    " + shown))) {
             answers = new Driver(line, console()::print).run();
         }
         console().print("The services are stopped.");

@@ -2,6 +2,7 @@ package dev.graphema.examples;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
@@ -34,11 +35,13 @@ final class SkerryLine implements AutoCloseable {
     }
 
     /** Starts everything; settings, logs and ports lie below the folder. */
-    static SkerryLine start(Path folder, Consumer<String> screen) throws IOException, InterruptedException {
+    static SkerryLine start(Path folder, Variant variant, Consumer<String> screen)
+            throws IOException, InterruptedException {
         Files.createDirectories(folder.resolve("settings"));
         for (String name : SETTINGS) {
             try (InputStream settings = SkerryLine.class.getResourceAsStream("/skerry/" + name)) {
-                Files.copy(settings, folder.resolve("settings").resolve(name));
+                String text = new String(settings.readAllBytes(), StandardCharsets.UTF_8);
+                Files.writeString(folder.resolve("settings").resolve(name), variant.settings(text));
             }
         }
         Harbour harbour = new Harbour(folder.resolve("run"));
