@@ -5,8 +5,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Collections;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
@@ -89,8 +87,8 @@ public final class Fields {
      * list, or null when the field is missing or holds nothing. A dot goes into groups.
      */
     public Object get(String path) {
-        int index = find(path, 0, size);
-        return index < 0 ? null : boxed(index);
+        BoxedFields boxed = new BoxedFields();
+        return visit(path, boxed) ? boxed.first() : null;
     }
 
     public boolean has(String path) {
@@ -99,7 +97,9 @@ public final class Fields {
 
     /** All fields as unmodifiable maps, lists and boxed values, in order. For tests and tools, not for the hot path. */
     public Map<String, Object> toMap() {
-        return group(0, size);
+        BoxedFields boxed = new BoxedFields();
+        visit(boxed);
+        return boxed.all();
     }
 
     /** Whether the field exists and its value, or one of its items, passes. */
@@ -372,33 +372,5 @@ public final class Fields {
                 visitor.endList();
             }
         }
-    }
-
-    private Object boxed(int i) {
-        return switch (kinds[i]) {
-            case INTEGER -> bits[i];
-            case REAL -> Double.longBitsToDouble(bits[i]);
-            case BOOLEAN -> bits[i] != 0;
-            case NOTHING -> null;
-            case GROUP -> group(i + 1, (int) bits[i]);
-            case LIST -> list(i + 1, (int) bits[i]);
-            default -> refs[i];
-        };
-    }
-
-    private Map<String, Object> group(int from, int to) {
-        Map<String, Object> map = new LinkedHashMap<>();
-        for (int i = from; i < to; i = next(i)) {
-            map.put(names[i], boxed(i));
-        }
-        return Collections.unmodifiableMap(map);
-    }
-
-    private List<Object> list(int from, int to) {
-        List<Object> list = new ArrayList<>();
-        for (int i = from; i < to; i = next(i)) {
-            list.add(boxed(i));
-        }
-        return Collections.unmodifiableList(list);
     }
 }

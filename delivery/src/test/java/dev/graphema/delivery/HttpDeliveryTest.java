@@ -6,6 +6,8 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import com.sun.net.httpserver.HttpsConfigurator;
+import com.sun.net.httpserver.HttpsServer;
 import dev.graphema.Graphema;
 import dev.graphema.Logger;
 import dev.graphema.event.Level;
@@ -13,6 +15,8 @@ import dev.graphema.settings.SettingsFile;
 import dev.graphema.settings.SinkSettings;
 import dev.graphema.sink.BatchSink;
 import java.io.IOException;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
 import java.net.ServerSocket;
 import java.net.URI;
 import java.nio.file.Files;
@@ -20,6 +24,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -211,6 +216,38 @@ class HttpDeliveryTest {
             graphema.flush(LIMIT);
             assertEquals(numbers(0, 10), receiver.numbers());
         }
+    }
+
+    @Test
+    void overHttpsTheReceiversCertificateIsChecked() throws Exception {
+        TestCertificate certificate = TestCertificate.make(folder);
+        HttpsServer server = HttpsServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+        server.setHttpsConfigurator(new HttpsConfigurator(certificate.context()));
+        List<byte[]> taken = new CopyOnWriteArrayList<>();
+        server.createContext("/in", exchange -> {
+            taken.add(exchange.getRequestBody().readAllBytes());
+            exchange.sendResponseHeaders(204, -1);
+            exchange.close();
+        });
+        server.start();
+        SinkSettings sink = sink(0).set(HttpKind.TIMEOUT, Duration.ofSeconds(5))
+                .set(
+                        HttpKind.URL,
+                        URI.create("https://127.0.0.1:" + server.getAddress().getPort() + "/in"));
+        try (Graphema graphema = Graphema.isolated(settings -> settings.spoolPath(folder.resolve("trusting"))
+                .sink("collector", sink.set(Tls.TRUST, certificate.authority())))) {
+            say(graphema, 0, 1);
+            graphema.flush(LIMIT);
+            assertEquals(1, taken.size());
+        }
+        try (Graphema graphema = Graphema.isolated(
+                settings -> settings.spoolPath(folder.resolve("wary")).sink("collector", sink))) {
+            say(graphema, 0, 1);
+            graphema.flush(LIMIT);
+        } finally {
+            server.stop(0);
+        }
+        assertEquals(1, taken.size(), "nothing goes to somebody who is not trusted");
     }
 
     @Test

@@ -17,17 +17,12 @@ import java.net.InetSocketAddress;
 import java.net.ServerSocket;
 import java.net.Socket;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.security.KeyStore;
 import java.time.Duration;
-import java.util.Base64;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import javax.net.ssl.KeyManagerFactory;
-import javax.net.ssl.SSLContext;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
@@ -132,16 +127,12 @@ class SyslogDeliveryTest {
 
     @Test
     void overTlsTheReceiversCertificateIsChecked() throws Exception {
-        Path store = folder.resolve("store.p12");
-        Path trusted = folder.resolve("authority.pem");
-        KeyStore keys = keyStore(store);
-        Files.writeString(
-                trusted,
-                "-----BEGIN CERTIFICATE-----\n"
-                        + Base64.getMimeEncoder()
-                                .encodeToString(keys.getCertificate("receiver").getEncoded())
-                        + "\n-----END CERTIFICATE-----\n");
-        try (Collector collector = new Collector(secured(keys))) {
+        TestCertificate certificate = TestCertificate.make(folder);
+        Path trusted = certificate.authority();
+        try (Collector collector = new Collector(certificate
+                .context()
+                .getServerSocketFactory()
+                .createServerSocket(0, 50, InetAddress.getLoopbackAddress()))) {
             try (Graphema graphema = Graphema.isolated(settings -> settings.spoolPath(folder.resolve("spool"))
                     .sink(
                             "syslog",
@@ -187,43 +178,6 @@ class SyslogDeliveryTest {
         socket.setReuseAddress(true);
         socket.bind(new InetSocketAddress(InetAddress.getLoopbackAddress(), port));
         return socket;
-    }
-
-    /** A key and its own certificate for 127.0.0.1, made by the JDK's tool. */
-    private static KeyStore keyStore(Path file) throws Exception {
-        Process keytool = new ProcessBuilder(
-                        Path.of(System.getProperty("java.home"), "bin", "keytool")
-                                .toString(),
-                        "-genkeypair",
-                        "-alias",
-                        "receiver",
-                        "-keyalg",
-                        "EC",
-                        "-dname",
-                        "CN=127.0.0.1",
-                        "-ext",
-                        "SAN=IP:127.0.0.1",
-                        "-validity",
-                        "2",
-                        "-storetype",
-                        "PKCS12",
-                        "-keystore",
-                        file.toString(),
-                        "-storepass",
-                        "changeit")
-                .redirectErrorStream(true)
-                .start();
-        String told = new String(keytool.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-        assertEquals(0, keytool.waitFor(), told);
-        return KeyStore.getInstance(file.toFile(), "changeit".toCharArray());
-    }
-
-    private static ServerSocket secured(KeyStore keys) throws Exception {
-        KeyManagerFactory managers = KeyManagerFactory.getInstance(KeyManagerFactory.getDefaultAlgorithm());
-        managers.init(keys, "changeit".toCharArray());
-        SSLContext context = SSLContext.getInstance("TLS");
-        context.init(managers.getKeyManagers(), null, null);
-        return context.getServerSocketFactory().createServerSocket(0, 50, InetAddress.getLoopbackAddress());
     }
 
     /** Reads frames: a length in digits, a blank, so many octets. */

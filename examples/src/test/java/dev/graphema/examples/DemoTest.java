@@ -31,6 +31,8 @@ import net.thisptr.jackson.jq.Scope;
 import net.thisptr.jackson.jq.Versions;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** Runs the whole demo once, with real processes, and checks what it says with an independent tool. */
 class DemoTest {
@@ -52,6 +54,21 @@ class DemoTest {
         theTrailIsWhatAnIndependentToolFinds(demo.resolve("logs"));
         noLinkIsBrokenInAnyTrace(demo.resolve("logs"));
         nothingIsMissingInAnyFile(demo.resolve("logs"));
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"postgresql", "otlp"})
+    void theSameStoryArrivesInADatabaseAndInACollector(String variant) {
+        Path demo = folder.resolve(variant);
+
+        assertEquals(0, run("demo", "--variant", variant, "--folder", demo.toString()), this::screen);
+
+        assertTrue(
+                screen().contains(
+                                variant.equals("otlp")
+                                        ? "answered 4 requests by 503 at first"
+                                        : "skerry.deck.LaneTimeoutException  deck-2"),
+                this::screen);
     }
 
     @Test
