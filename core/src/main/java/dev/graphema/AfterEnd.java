@@ -14,10 +14,10 @@ final class AfterEnd implements Receiver {
     }
 
     @Override
-    public void accept(Draft draft) {
+    public void accept(Draft draft, long admittedBy) {
         ended.countLate();
         if (draft.level().passes(BeforeStart.THRESHOLD)) {
-            screen.accept(draft);
+            screen.accept(draft, admittedBy);
         }
     }
 }

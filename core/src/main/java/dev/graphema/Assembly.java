@@ -2,6 +2,7 @@ package dev.graphema;
 
 import dev.graphema.event.Event;
 import dev.graphema.event.GraphemaException;
+import dev.graphema.event.Level;
 import dev.graphema.format.Destination;
 import dev.graphema.format.Format;
 import dev.graphema.pipeline.Pipeline;
@@ -10,6 +11,8 @@ import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.Sampler;
 import dev.graphema.settings.Settings;
 import dev.graphema.settings.SinkSettings;
+import dev.graphema.sink.FileKind;
+import dev.graphema.sink.LateSink;
 import dev.graphema.sink.Opening;
 import dev.graphema.sink.Sink;
 import dev.graphema.sink.SinkHealth;
@@ -21,33 +24,73 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.function.BiPredicate;
 import java.util.function.Function;
 
 /** Makes the running parts that settings ask for. */
 final class Assembly {
     private final Settings settings;
+    private final Map<String, Part> known;
     private final Reporter reporter = Reporter.standardError();
     private final Redactor redactor;
     private final Map<String, Function<? super Event, String>> values;
+    private final Map<String, Part> parts = new LinkedHashMap<>();
     private final List<Closeable> opened = new ArrayList<>();
 
-    private Assembly(Settings settings) {
+    /** A running sink and what it was made from. */
+    record Part(SinkSettings settings, SinkHealth health) {}
+
+    private Assembly(Settings settings, Map<String, Part> known) {
         this.settings = settings;
+        this.known = known;
         this.redactor = new Redactor(
                 settings.detectors().stream().map(Redactor::readyDetector).toList());
         this.values = redactedValues();
     }
 
+    /** What is ready to run, and the parts it consists of. */
+    record Assembled(Pipeline.Builder pipeline, Map<String, Part> parts) {}
+
     /**
-     * Opens the sinks and starts the pipeline.
+     * Opens the sinks.
      *
+     * @param admits whether the thresholds let an event in
      * @throws GraphemaException when a sink cannot be opened; none is left open then
      */
-    static Pipeline start(Settings settings) {
-        return new Assembly(settings).start();
+    static Assembled assemble(Settings settings, BiPredicate<String, Level> admits) {
+        Assembly assembly = new Assembly(settings, Map.of());
+        return new Assembled(assembly.build(admits), assembly.parts);
     }
 
-    private Pipeline start() {
+    /**
+     * Opens the sinks that are new or different, in place of those of a runtime. One that would use the files of one that goes
+     * is opened when that has ended.
+     *
+     * @throws GraphemaException when a sink cannot be opened; those of the runtime are as they were then
+     */
+    static Assembled again(
+            Settings settings, Settings before, Map<String, Part> known, BiPredicate<String, Level> admits) {
+        boolean sameNames = Objects.equals(settings.service(), before.service())
+                && Objects.equals(settings.instance(), before.instance())
+                && settings.spoolPath().equals(before.spoolPath())
+                && settings.spoolTotal() == before.spoolTotal()
+                && settings.values().equals(before.values())
+                && settings.synchronous() == before.synchronous()
+                && settings.detectors().equals(before.detectors());
+        Assembly assembly = new Assembly(settings, known);
+        Map<String, Part> kept = new LinkedHashMap<>(known);
+        kept.entrySet()
+                .removeIf(part -> !settings.sinks().containsKey(part.getKey())
+                        || !settings.sinks()
+                                .get(part.getKey())
+                                .isSameSink(part.getValue().settings())
+                        || !sameNames && part.getValue().settings().given() == null);
+        assembly.parts.putAll(kept);
+        return new Assembled(assembly.build(admits), assembly.parts);
+    }
+
+    private Pipeline.Builder build(BiPredicate<String, Level> admits) {
         Pipeline.Builder pipeline = Pipeline.builder()
                 .service(settings.service())
                 .instance(settings.instance())
@@ -56,10 +99,16 @@ final class Assembly {
                         settings.sampling(), () -> Surroundings.here().nextId()))
                 .reporter(reporter)
                 .synchronous(settings.synchronous())
+                .firstMatch(settings.firstMatch())
+                .admits(admits)
                 .redactor(redactor);
         settings.sinks().forEach((name, sink) -> {
             try {
-                add(name, sink, pipeline);
+                if (parts.containsKey(name)) {
+                    pipeline.keep(name, sink.threshold());
+                } else {
+                    add(name, sink, pipeline);
+                }
             } catch (IOException | IllegalArgumentException e) {
                 GraphemaException problem =
                         new GraphemaException("the sink " + name + " cannot be opened: " + told(e), e);
@@ -68,27 +117,43 @@ final class Assembly {
             }
         });
         settings.routes().forEach(pipeline::route);
-        return pipeline.start();
+        return pipeline;
+    }
+
+    private void add(String name, SinkSettings sink, Pipeline.Builder pipeline) throws IOException {
+        SinkHealth health = known.containsKey(name) ? known.get(name).health() : new SinkHealth(name, reporter::report);
+        Opening opening = opening(name, sink, health);
+        boolean waits = sink.given() == null && usesFilesOfAnother(name, sink);
+        LateSink.Opener opener = () -> sink.kind().open(sink.options(), opening);
+        Sink made = sink.given() != null ? sink.given() : waits ? new LateSink(opener) : opener.open();
+        opened.add(made::close);
+        RingFile ring = null;
+        if (sink.durable() && !settings.synchronous()) {
+            ring = RingFile.open(opening.spool().resolve("handover"), RingFile.USUAL_CAPACITY, health::trouble);
+            opened.add(ring);
+        }
+        pipeline.sink(name, made, sink.threshold(), health, ring, waits);
+        parts.put(name, new Part(sink, health));
+    }
+
+    /** Whether a sink that goes has the same name, and so the same spool, or the same path. */
+    private boolean usesFilesOfAnother(String name, SinkSettings sink) {
+        return known.entrySet().stream()
+                .filter(each -> each.getValue().settings().given() == null)
+                .anyMatch(each -> each.getKey().equals(name)
+                        || sink.options().has(FileKind.PATH)
+                                && sink.options()
+                                        .get(FileKind.PATH)
+                                        .equals(each.getValue()
+                                                .settings()
+                                                .options()
+                                                .get(FileKind.PATH)));
     }
 
     private static String told(Exception problem) {
         return problem instanceof IOException
                 ? problem + "; check its path and who may write there"
                 : problem.getMessage();
-    }
-
-    private void add(String name, SinkSettings settings, Pipeline.Builder pipeline) throws IOException {
-        SinkHealth health = new SinkHealth(name, reporter::report);
-        Opening opening = opening(name, settings, health);
-        Sink sink =
-                settings.given() != null ? settings.given() : settings.kind().open(settings.options(), opening);
-        opened.add(sink::close);
-        RingFile ring = null;
-        if (settings.durable() && !this.settings.synchronous()) {
-            ring = RingFile.open(opening.spool().resolve("handover"), RingFile.USUAL_CAPACITY, health::trouble);
-            opened.add(ring);
-        }
-        pipeline.sink(name, sink, settings.threshold(), health, ring);
     }
 
     private Opening opening(String name, SinkSettings sink, SinkHealth health) {

@@ -57,6 +57,19 @@ final class Baggage {
         return members.isEmpty() ? NONE : new Baggage(members);
     }
 
+    /** A member's value, decoded, or null. */
+    String get(String key) {
+        String member = members.get(key);
+        return member == null ? null : decoded(value(member));
+    }
+
+    /** The same with one more member. @param value printable and without commas, semicolons and blanks */
+    Baggage with(String key, String value) {
+        Map<String, String> more = new LinkedHashMap<>(members);
+        more.put(key, value);
+        return new Baggage(more);
+    }
+
     /** The values as fields of text, decoded; bounded in number and length. */
     Fields fields() {
         if (members.isEmpty()) {

@@ -26,7 +26,7 @@ final class BeforeStart implements Receiver {
     }
 
     @Override
-    public void accept(Draft draft) {
+    public void accept(Draft draft, long admittedBy) {
         redactor.redact(draft);
         Utf8Buffer buffer = new Utf8Buffer(256);
         Columns.of(ZoneId.systemDefault(), 0, Paint.NONE).write(draft.finish(), buffer);

@@ -2,6 +2,7 @@ package dev.graphema;
 
 import dev.graphema.event.Draft;
 import dev.graphema.event.Fields;
+import dev.graphema.event.Level;
 import dev.graphema.event.SpanId;
 import dev.graphema.event.TraceId;
 import java.util.function.BiConsumer;
@@ -79,6 +80,7 @@ public final class Correlation {
 
     static Correlation resumed(Surroundings here, UnaryOperator<String> headers) {
         Baggage baggage = Baggage.parse(header(headers, BAGGAGE));
+        LoggerTree.SHARED.steering().marked(baggage.get(Steering.MARK));
         TraceParent caller = TraceParent.parse(header(headers, TRACEPARENT));
         if (caller == null) {
             return started(here, baggage);
@@ -124,7 +126,9 @@ public final class Correlation {
         if (state != null) {
             setter.accept(TRACESTATE, state);
         }
-        String carried = baggage.header(Surroundings.here().fields(), LoggerTree.SHARED.contextOut());
+        Level raised = LoggerTree.SHARED.steering().raisedHere();
+        Baggage leaving = raised == null ? baggage : baggage.with(Steering.MARK, raised.text());
+        String carried = leaving.header(Surroundings.here().fields(), LoggerTree.SHARED.contextOut());
         if (carried != null) {
             setter.accept(BAGGAGE, carried);
         }

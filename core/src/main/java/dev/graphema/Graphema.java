@@ -1,13 +1,21 @@
 package dev.graphema;
 
+import dev.graphema.condition.Condition;
+import dev.graphema.event.FieldWriter;
+import dev.graphema.event.GraphemaException;
 import dev.graphema.event.Level;
+import dev.graphema.explain.Explainer;
+import dev.graphema.explain.Explanation;
 import dev.graphema.pipeline.Pipeline;
 import dev.graphema.settings.Settings;
-import dev.graphema.settings.SettingsFile;
+import dev.graphema.settings.SettingsSource;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Consumer;
 
 /**
@@ -34,26 +42,68 @@ public final class Graphema implements AutoCloseable {
     private final Receiver receiver;
     private final Thread hook;
     private final Management management;
+    private final SettingsSource source;
+    private final SettingsWatch watch;
+    private final Object changing = new Object();
 
-    private Graphema(LoggerTree tree, Settings settings) {
+    // Guarded by changing; read without it where the latest is good enough.
+    private volatile InForce inForce;
+
+    /** What is in force, and since when. */
+    private record InForce(Settings settings, Map<String, Assembly.Part> parts, Instant since, String lastRefusal) {}
+
+    private Graphema(LoggerTree tree, Settings settings, SettingsSource source) {
         this.tree = tree;
-        this.pipeline = Assembly.start(settings);
+        this.source = source;
+        Assembly.Assembled assembled = Assembly.assemble(settings, this::admits);
+        this.pipeline = assembled.pipeline().start();
         this.receiver = pipeline::accept;
-        this.management = Management.show(pipeline, settings);
+        this.inForce = new InForce(settings, assembled.parts(), Instant.now(), null);
         this.hook = new Thread(this::close, "graphema-shutdown");
         Runtime.getRuntime().addShutdownHook(hook);
-        tree.connect(receiver, settings);
+        tree.connect(receiver, settings, pipeline.generation());
+        this.management = Management.show(this, pipeline);
+        this.watch = source == null || settings.watchEvery().isZero()
+                ? null
+                : SettingsWatch.start(settings.watchEvery(), source, this::reloadAndTell);
     }
 
     /**
-     * Starts with the settings of a YAML file, see {@link SettingsFile}.
+     * Starts with the settings that are found: the file that the system property {@code graphema.settings} names, else the
+     * environment variable {@code GRAPHEMA_SETTINGS}, else {@code graphema.yaml} on the class path; without any of them, with
+     * the defaults.
+     *
+     * @throws IOException when the file that is named cannot be read
+     * @throws dev.graphema.settings.SettingsException when something in it is wrong; it lists every problem
+     * @throws dev.graphema.event.GraphemaException when a sink cannot be opened
+     */
+    public static Graphema start() throws IOException {
+        Optional<SettingsSource> found = SettingsSource.find();
+        return found.isPresent() ? start(found.get()) : start(Settings.builder().build());
+    }
+
+    /**
+     * Starts with the settings of a YAML file, see {@link dev.graphema.settings.SettingsFile}. The file is watched: a change
+     * comes into force whole or, when something in it is wrong, not at all.
      *
      * @throws IOException when the file cannot be read
      * @throws dev.graphema.settings.SettingsException when something in it is wrong; it lists every problem
      * @throws dev.graphema.event.GraphemaException when a sink cannot be opened
      */
     public static Graphema start(Path file) throws IOException {
-        return start(SettingsFile.read(file));
+        return start(SettingsSource.of(file));
+    }
+
+    /**
+     * As above, with what the program gives before the file is read: sinks of its own, to which the file's routes may lead,
+     * values for formats, and defaults.
+     */
+    public static Graphema start(Path file, Consumer<Settings.Builder> given) throws IOException {
+        return start(SettingsSource.of(file).with(given));
+    }
+
+    private static Graphema start(SettingsSource source) throws IOException {
+        return new Graphema(LoggerTree.SHARED, source.read(), source);
     }
 
     /**
@@ -62,7 +112,7 @@ public final class Graphema implements AutoCloseable {
      * @throws dev.graphema.event.GraphemaException when a sink cannot be opened
      */
     public static Graphema start(Settings settings) {
-        return new Graphema(LoggerTree.SHARED, settings);
+        return new Graphema(LoggerTree.SHARED, settings, null);
     }
 
     /** Starts with settings made by code. As {@link #start(Settings)}. */
@@ -72,7 +122,7 @@ public final class Graphema implements AutoCloseable {
 
     /** Starts a runtime that leaves all other loggers alone: only those of {@link #logger} say something to it. */
     public static Graphema isolated(Consumer<Settings.Builder> settings) {
-        return new Graphema(new LoggerTree(), built(settings));
+        return new Graphema(new LoggerTree(), built(settings), null);
     }
 
     /** The logger of that name whose events this runtime takes. */
@@ -83,6 +133,145 @@ public final class Graphema implements AutoCloseable {
     /** The logger named after the class whose events this runtime takes. */
     public Logger logger(Class<?> type) {
         return logger(type.getName());
+    }
+
+    /** The settings in force. */
+    public Settings settings() {
+        return inForce.settings();
+    }
+
+    /** Since when these settings are in force. */
+    public Instant since() {
+        return inForce.since();
+    }
+
+    /** Why the last change of the settings was refused; null when it was not. */
+    public String lastRefusal() {
+        return inForce.lastRefusal();
+    }
+
+    /**
+     * Reads the settings file again, and goes by it from now on.
+     *
+     * @throws IllegalStateException when the settings were made by code
+     * @throws IOException when the file cannot be read
+     * @throws dev.graphema.settings.SettingsException when something in it is wrong
+     * @throws dev.graphema.event.GraphemaException when a sink cannot be opened. After any of these, the settings in force
+     *     are what they were
+     */
+    public void reload() throws IOException {
+        if (source == null) {
+            throw new IllegalStateException("the settings were made by code: call reload with new ones");
+        }
+        try {
+            reload(source.read());
+        } catch (IOException | GraphemaException e) {
+            synchronized (changing) {
+                InForce now = inForce;
+                inForce = new InForce(now.settings(), now.parts(), now.since(), Instant.now() + " " + e.getMessage());
+            }
+            throw e;
+        }
+    }
+
+    /**
+     * Goes by other settings from now on, whole or not at all. Every event goes by the old ones or by the new ones, none by a
+     * mixture; none is lost or doubled. Sinks that both have are not touched. Waits until the sinks that go have written what
+     * they got, for ten seconds at the most.
+     *
+     * @throws dev.graphema.event.GraphemaException when a sink cannot be opened; the settings in force are what they were then
+     */
+    public void reload(Settings settings) {
+        synchronized (changing) {
+            InForce before = inForce;
+            Assembly.Assembled assembled = Assembly.again(settings, before.settings(), before.parts(), this::admits);
+            inForce = new InForce(settings, assembled.parts(), Instant.now(), null);
+            pipeline.replace(assembled.pipeline(), () -> tree.change(receiver, settings, pipeline.generation()));
+        }
+    }
+
+    private void reloadAndTell() {
+        try {
+            reload();
+            pipeline.report("the settings " + source + " have changed and are in force");
+        } catch (IOException | GraphemaException e) {
+            pipeline.report("the settings " + source + " have changed and are refused; those of " + since()
+                    + " stay in force:\n" + e.getMessage());
+        }
+    }
+
+    /** Whether the thresholds that are about to come into force let an event in. */
+    private boolean admits(String logger, Level level) {
+        Map.Entry<String, Steering.Timed> byHand = tree.steering().byHand(logger);
+        Level threshold = byHand != null
+                ? byHand.getValue().level()
+                : settings().thresholds().of(logger);
+        return level.passes(threshold) || tree.steering().isRaised(level);
+    }
+
+    /**
+     * Sets the threshold of a whole branch of loggers by hand; it goes back by itself when the time is over. It holds also where
+     * the settings refine the branch, and survives a change of the settings.
+     *
+     * @param branch a logger's dotted name, which stands for all below it, too; "" for every logger
+     * @throws IllegalArgumentException when the time is nothing or more than a year
+     */
+    public void threshold(String branch, Level threshold, Duration time) {
+        tree.steering().set(branch, threshold, time);
+    }
+
+    /** Takes back what {@link #threshold(String, Level, Duration)} set. @return whether something was set for that branch */
+    public boolean resetThreshold(String branch) {
+        return tree.steering().reset(branch);
+    }
+
+    /** Takes back everything that was set or raised by hand. */
+    public void resetByHand() {
+        tree.steering().resetAll();
+    }
+
+    /** What was set or raised by hand and is still in force, as lines for people. */
+    public List<String> byHand() {
+        return tree.steering().byHand();
+    }
+
+    /**
+     * Raises detail for a target, for a limited time: whatever is said in a context that meets the condition is let in from that
+     * level on, whatever the thresholds are, here and, when they {@linkplain Settings.Builder#detailFromCallers allow it}, in
+     * the services that are called.
+     *
+     * <p>Meanwhile an event below its threshold costs a look at the context; afterwards one comparison again.
+     *
+     * @param target a condition over the fields of the context, or {@code trace}
+     * @throws IllegalArgumentException when the time is nothing or more than a year
+     */
+    public void raise(Condition target, Level from, Duration time) {
+        tree.steering().raise(target, from, time);
+    }
+
+    /** The threshold of that logger now. */
+    public Level threshold(String logger) {
+        return tree.steering().of(logger);
+    }
+
+    /**
+     * What would become of an event that the logger says now, and why.
+     *
+     * @param fields puts its fields, those of the context included
+     */
+    public Explanation explain(String logger, Level level, Consumer<? super FieldWriter> fields) {
+        return new Explainer(settings(), this::setByHand).explain(logger, level, fields);
+    }
+
+    private Explainer.ByHand setByHand(String logger) {
+        Map.Entry<String, Steering.Timed> byHand = tree.steering().byHand(logger);
+        if (byHand == null) {
+            return null;
+        }
+        String branch = byHand.getKey().isEmpty() ? "every logger" : byHand.getKey();
+        return new Explainer.ByHand(
+                byHand.getValue().level(),
+                "for " + branch + " until " + byHand.getValue().until());
     }
 
     /** Waits until what was said so far is written; false when that takes longer than the limit. */
@@ -122,6 +311,9 @@ public final class Graphema implements AutoCloseable {
      * @return false when that took longer than the limit, or something could not be written
      */
     public boolean close(Duration limit) {
+        if (watch != null) {
+            watch.close();
+        }
         tree.tellOpenOperations();
         tree.replace(receiver, new AfterEnd(pipeline, new BeforeStart(System.err)));
         boolean complete = pipeline.close(limit);

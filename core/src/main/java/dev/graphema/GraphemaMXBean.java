@@ -1,5 +1,7 @@
 package dev.graphema;
 
+import java.io.IOException;
+import java.util.List;
 import java.util.Map;
 
 /**
@@ -30,4 +32,38 @@ public interface GraphemaMXBean {
 
     /** What went wrong last with each sink for which something did, by its name. */
     Map<String, String> getTroubles();
+
+    /** The settings in force, as YAML; secrets are not told. */
+    String getSettings();
+
+    /** Why the last change of the settings was refused; empty when it was not. */
+    String getLastRefusal();
+
+    /** What was set or raised by hand and is still in force. */
+    List<String> getByHand();
+
+    /** The threshold of that logger now. */
+    String threshold(String logger);
+
+    /** As {@link Graphema#threshold(String, dev.graphema.event.Level, java.time.Duration)}. */
+    void setThreshold(String branch, String level, long seconds);
+
+    /** As {@link Graphema#resetThreshold}. */
+    boolean resetThreshold(String branch);
+
+    /** As {@link Graphema#raise}, with the target as a condition's text. */
+    void raise(String target, String level, long seconds);
+
+    /** As {@link Graphema#resetByHand}. */
+    void resetByHand();
+
+    /** As {@link Graphema#reload()}. */
+    void reload() throws IOException;
+
+    /**
+     * What would become of an event, and why.
+     *
+     * @param fields {@code name=value} pairs with blanks between them; empty for none
+     */
+    String explain(String logger, String level, String fields);
 }

@@ -191,8 +191,9 @@ public final class Logger {
      * @param fields puts the event's own fields, or null for none
      */
     public void log(Level level, String message, Throwable failure, Consumer<? super FieldWriter> fields) {
-        if (enabled(level)) {
-            say(level, message, failure, fields);
+        long admittedBy = source.admit(level);
+        if (admittedBy != Source.REFUSED) {
+            say(level, message, failure, fields, admittedBy);
         }
     }
 
@@ -258,14 +259,15 @@ public final class Logger {
         return source;
     }
 
-    private void say(Level level, String message, Throwable failure, Consumer<? super FieldWriter> fields) {
+    private void say(
+            Level level, String message, Throwable failure, Consumer<? super FieldWriter> fields, long admittedBy) {
         Surroundings here = Surroundings.here();
         Draft draft = draft(level, message);
         if (fields != null) {
             draft.fields(fields);
         }
         here.correlation().mark(draft);
-        send(draft.time(Times.now()), failure, here);
+        send(draft.time(Times.now()), failure, here, admittedBy);
     }
 
     Draft draft(Level level, String message) {
@@ -277,7 +279,7 @@ public final class Logger {
     }
 
     /** Completes the draft with context, own fields and failure, and sends it off. */
-    void send(Draft draft, Throwable failure, Surroundings here) {
+    void send(Draft draft, Throwable failure, Surroundings here, long admittedBy) {
         if (source.tellsCaller()) {
             draft.fields(f -> f.put("caller", Caller.current()));
         }
@@ -287,6 +289,6 @@ public final class Logger {
             draft.failure(Failure.of(failure));
             here.record(failure);
         }
-        source.tree().receiver().accept(draft);
+        source.tree().receiver().accept(draft, admittedBy);
     }
 }

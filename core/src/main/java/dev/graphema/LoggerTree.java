@@ -1,12 +1,11 @@
 package dev.graphema;
 
-import dev.graphema.event.Level;
 import dev.graphema.settings.Settings;
+import java.time.InstantSource;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.function.Function;
 import java.util.function.Predicate;
 
 /**
@@ -22,7 +21,11 @@ final class LoggerTree {
 
     private final Map<String, Logger> loggers = new ConcurrentHashMap<>();
     private final Set<Operation> operations = ConcurrentHashMap.newKeySet();
-    private Function<String, Level> thresholds = name -> BeforeStart.THRESHOLD;
+    private final Steering steering = new Steering(
+            Settings.builder().level(BeforeStart.THRESHOLD).build().thresholds(),
+            InstantSource.system(),
+            this::thresholdsChanged);
+    private long generation;
     private Predicate<String> tellsCaller = name -> false;
     private volatile List<String> contextOut = List.of();
     private volatile Receiver receiver = new BeforeStart(System.err);
@@ -41,16 +44,34 @@ final class LoggerTree {
         return receiver;
     }
 
+    /** The thresholds in force, and those set by hand. */
+    Steering steering() {
+        return steering;
+    }
+
     /** From now on the loggers' events go there. */
-    synchronized void connect(Receiver to, Settings settings) {
+    synchronized void connect(Receiver to, Settings settings, long generation) {
         receiver = to;
-        thresholds = settings.thresholds()::of;
         tellsCaller = settings::tellsCaller;
         contextOut = settings.contextOut();
-        loggers.values().forEach(logger -> {
-            Source source = logger.source();
-            source.set(thresholds.apply(source.name()), tellsCaller.test(source.name()));
-        });
+        this.generation = generation;
+        steering.use(settings.thresholds(), settings.takesDetailMarks());
+        thresholdsChanged();
+    }
+
+    /** Changes what {@link #connect} set, when that receiver still has the loggers. */
+    synchronized void change(Receiver of, Settings settings, long generation) {
+        if (receiver == of) {
+            connect(of, settings, generation);
+        }
+    }
+
+    private synchronized void thresholdsChanged() {
+        loggers.values().forEach(logger -> set(logger.source()));
+    }
+
+    private void set(Source source) {
+        source.set(steering.of(source.name()), steering.floor(), generation, tellsCaller.test(source.name()));
     }
 
     /** When the loggers' events still go to the one receiver, from now on they go to the other. */
@@ -80,8 +101,10 @@ final class LoggerTree {
 
     // Under the same lock as connect, so that no logger is added with settings that have just been replaced.
     private synchronized Logger added(String name) {
-        return loggers.computeIfAbsent(
-                name,
-                missing -> new Logger(new Source(missing, this, thresholds.apply(missing), tellsCaller.test(missing))));
+        return loggers.computeIfAbsent(name, missing -> {
+            Source source = new Source(missing, this);
+            set(source);
+            return new Logger(source);
+        });
     }
 }

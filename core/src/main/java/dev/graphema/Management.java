@@ -1,10 +1,17 @@
 package dev.graphema;
 
+import dev.graphema.condition.Condition;
+import dev.graphema.event.Level;
+import dev.graphema.event.Nearest;
+import dev.graphema.explain.FieldsText;
 import dev.graphema.pipeline.Pipeline;
-import dev.graphema.settings.Settings;
+import dev.graphema.settings.SettingsWriter;
+import java.io.IOException;
 import java.lang.management.ManagementFactory;
-import java.time.Instant;
+import java.time.Duration;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import javax.management.InstanceNotFoundException;
@@ -15,19 +22,18 @@ import javax.management.ObjectName;
 /** Shows a running Graphema through JMX, until it is closed. A program without JMX does without. */
 final class Management implements GraphemaMXBean {
     private final Pipeline pipeline;
-    private final Settings settings;
-    private final Instant since = Instant.now();
+    private final Graphema graphema;
     private ObjectName name;
 
-    private Management(Pipeline pipeline, Settings settings) {
+    private Management(Graphema graphema, Pipeline pipeline) {
+        this.graphema = graphema;
         this.pipeline = pipeline;
-        this.settings = settings;
     }
 
-    static Management show(Pipeline pipeline, Settings settings) {
-        Management management = new Management(pipeline, settings);
+    static Management show(Graphema graphema, Pipeline pipeline) {
+        Management management = new Management(graphema, pipeline);
         try {
-            String service = settings.service() == null ? "none" : settings.service();
+            String service = Objects.requireNonNullElse(graphema.settings().service(), "none");
             ObjectName name = new ObjectName(
                     "dev.graphema:type=Graphema,service=" + ObjectName.quote(service) + ",run=" + pipeline.run());
             server().registerMBean(management, name);
@@ -57,17 +63,17 @@ final class Management implements GraphemaMXBean {
 
     @Override
     public String getService() {
-        return Objects.requireNonNullElse(settings.service(), "");
+        return Objects.requireNonNullElse(graphema.settings().service(), "");
     }
 
     @Override
     public String getInstance() {
-        return Objects.requireNonNullElse(settings.instance(), "");
+        return Objects.requireNonNullElse(graphema.settings().instance(), "");
     }
 
     @Override
     public String getSince() {
-        return since.toString();
+        return graphema.since().toString();
     }
 
     @Override
@@ -99,5 +105,65 @@ final class Management implements GraphemaMXBean {
     @Override
     public Map<String, String> getTroubles() {
         return pipeline.troubles();
+    }
+
+    @Override
+    public String getSettings() {
+        return SettingsWriter.yaml(graphema.settings());
+    }
+
+    @Override
+    public String getLastRefusal() {
+        return Objects.requireNonNullElse(graphema.lastRefusal(), "");
+    }
+
+    @Override
+    public List<String> getByHand() {
+        return graphema.byHand();
+    }
+
+    @Override
+    public String threshold(String logger) {
+        return graphema.threshold(logger).text();
+    }
+
+    @Override
+    public void setThreshold(String branch, String level, long seconds) {
+        graphema.threshold(branch, level(level), Duration.ofSeconds(seconds));
+    }
+
+    @Override
+    public boolean resetThreshold(String branch) {
+        return graphema.resetThreshold(branch);
+    }
+
+    @Override
+    public void raise(String target, String level, long seconds) {
+        graphema.raise(Condition.parse(target), level(level), Duration.ofSeconds(seconds));
+    }
+
+    @Override
+    public void resetByHand() {
+        graphema.resetByHand();
+    }
+
+    @Override
+    public void reload() throws IOException {
+        graphema.reload();
+    }
+
+    @Override
+    public String explain(String logger, String level, String fields) {
+        return graphema.explain(logger, level(level), FieldsText.parse(fields)).toString();
+    }
+
+    private static Level level(String name) {
+        Level level = Level.of(name);
+        if (level == null) {
+            List<String> names = Arrays.stream(Level.values()).map(Level::text).toList();
+            throw new IllegalArgumentException("\"" + name + "\" is no level: expected one of "
+                    + String.join(", ", names) + Nearest.hint(name, names));
+        }
+        return level;
     }
 }

@@ -163,13 +163,14 @@ public final class Operation implements FieldWriter, Scope {
         Surroundings here = Surroundings.here();
         boolean tellsFailure = failure != null && !here.isRecorded(failure);
         Level level = succeeded ? levelOfSuccess : failure == null || tellsFailure ? Level.ERROR : Level.WARN;
-        if (logger.enabled(level)) {
+        long admittedBy = logger.source().admit(level);
+        if (admittedBy != Source.REFUSED) {
             fields.put(ELAPSED, (Object) Duration.ofNanos(System.nanoTime() - startNanos));
             fields.put(OUTCOME, succeeded ? SUCCESS : FAILURE);
             correlation.mark(draft.level(level).time(Times.now()));
             // The scope of an operation that a caller asked for is closed by now, and what came along with it is gone.
             draft.missingFields(correlation.outsideFields());
-            logger.send(draft, tellsFailure ? failure : null, here);
+            logger.send(draft, tellsFailure ? failure : null, here, admittedBy);
         }
     }
 

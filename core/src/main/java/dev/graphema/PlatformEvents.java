@@ -106,12 +106,13 @@ public final class PlatformEvents implements AutoCloseable {
             try {
                 Logger logger = Logger.named(said.getLoggerName() == null ? "java" : said.getLoggerName());
                 Level level = level(said.getLevel());
-                if (logger.enabled(level)) {
+                long admittedBy = logger.source().admit(level);
+                if (admittedBy != Source.REFUSED) {
                     Surroundings here = Surroundings.here();
                     Draft draft = logger.draft(level, formatter.formatMessage(said))
                             .time(Times.epochNanos(said.getInstant()));
                     here.correlation().mark(draft);
-                    logger.send(draft, said.getThrown(), here);
+                    logger.send(draft, said.getThrown(), here, admittedBy);
                 }
             } finally {
                 busy.set(false);

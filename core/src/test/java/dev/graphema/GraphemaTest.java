@@ -72,7 +72,7 @@ class GraphemaTest {
     void beforeTheStartWarningsAndWorseAreSeenAndRedacted() {
         ByteArrayOutputStream stream = new ByteArrayOutputStream();
         BeforeStart before = new BeforeStart(new PrintStream(stream, true, StandardCharsets.UTF_8));
-        before.accept(new Draft().time(0).level(Level.WARN).logger("skerry").message("card 4111111111111111"));
+        before.accept(new Draft().time(0).level(Level.WARN).logger("skerry").message("card 4111111111111111"), 0);
 
         String text = stream.toString(StandardCharsets.UTF_8);
         assertTrue(text.contains("WARN"), text);

@@ -141,6 +141,10 @@ public final class Draft {
         return event;
     }
 
+    public String logger() {
+        return event.logger;
+    }
+
     public Level level() {
         return event.level;
     }

@@ -7,12 +7,16 @@ import java.util.Objects;
 /** Values of options. Immutable. */
 public final class Options {
     /** Every option at its default. */
-    public static final Options NONE = new Options(Map.of());
+    public static final Options NONE = new Options(Map.of(), Map.of());
 
     private final Map<String, Object> values;
 
-    private Options(Map<String, Object> values) {
+    /** How values that hold variables were written, before these were replaced. */
+    private final Map<String, Object> originals;
+
+    private Options(Map<String, Object> values, Map<String, Object> originals) {
         this.values = values;
+        this.originals = originals;
     }
 
     /** The same with one more value. */
@@ -20,12 +24,42 @@ public final class Options {
         Objects.requireNonNull(value, option.name());
         Map<String, Object> more = new LinkedHashMap<>(values);
         more.put(option.name(), option.read(option.write(value)));
-        return new Options(more);
+        Map<String, Object> others = new LinkedHashMap<>(originals);
+        others.remove(option.name());
+        return new Options(more, others);
     }
 
     /** The same with one more value, in the form in which it is written. */
     public <T> Options written(Option<T> option, Object value) {
         return with(option, option.read(value));
+    }
+
+    /**
+     * As above, for a value in which variables were replaced.
+     *
+     * @param original how it was written before that
+     */
+    public <T> Options written(Option<T> option, Object value, Object original) {
+        Options with = written(option, value);
+        if (value.equals(original)) {
+            return with;
+        }
+        Map<String, Object> more = new LinkedHashMap<>(with.originals);
+        more.put(option.name(), original);
+        return new Options(with.values, more);
+    }
+
+    /**
+     * The option's value as it is to be written: with its variables, when it was given with some.
+     *
+     * @return null when it was given no value, or when it is a secret that was given without variables
+     */
+    public <T> Object toWrite(Option<T> option) {
+        if (!values.containsKey(option.name())) {
+            return null;
+        }
+        Object original = originals.get(option.name());
+        return original != null ? original : option.isSecret() ? null : option.write(get(option));
     }
 
     /** The option's value, or its default; null when it has neither. */

@@ -10,8 +10,6 @@ import java.util.Map;
 /** The way to one sink. */
 abstract class Delivery {
     private final String name;
-    private final int index;
-    private final Level threshold;
 
     final Sink sink;
     final SinkHealth health;
@@ -22,19 +20,12 @@ abstract class Delivery {
 
     Delivery(String name, Pipeline.Target target) {
         this.name = name;
-        this.index = target.index();
         this.sink = target.sink();
         this.health = target.health();
-        this.threshold = target.threshold();
     }
 
     String name() {
         return name;
-    }
-
-    /** Its place among the pipeline's sinks, from 0. */
-    int index() {
-        return index;
     }
 
     /** How many events were written so far. */
@@ -57,13 +48,7 @@ abstract class Delivery {
         return health.byLevel();
     }
 
-    /** Hands an event over when it passes the sink's threshold; from any thread. Never throws. */
-    final void offer(Event event) {
-        if (event.level().passes(threshold)) {
-            handOver(event);
-        }
-    }
-
+    /** Hands an event over, from any thread. Never throws. */
     abstract void handOver(Event event);
 
     /** Begins to serve. */

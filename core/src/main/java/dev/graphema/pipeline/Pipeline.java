@@ -1,6 +1,5 @@
 package dev.graphema.pipeline;
 
-import dev.graphema.condition.Condition;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
@@ -17,47 +16,31 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.BiPredicate;
 import java.util.function.Function;
 
 /**
  * Takes the events of one runtime and sees that they reach their sinks: thinned, redacted, routed and handed over on the
- * caller's thread, written on the sink's. Made by a {@link Builder}; from then on fixed, and safe to share between threads.
+ * caller's thread, written on the sink's. Made by a {@link Builder}, and safe to share between threads. Another builder can
+ * {@link #replace} what it does while events come.
  *
  * <p>{@link #accept} never throws and never blocks, but for a warning or worse that waits a bounded time for room.
  */
 public final class Pipeline {
-    private final String service;
-    private final String instance;
-    private final Sampler sampler;
-    private final Redactor redactor;
-    private final Delivery[] deliveries;
-    private final Condition[] conditions;
-    private final Delivery[][] routes;
+    private static final Duration LONGEST_REPLACING = Duration.ofSeconds(10);
+
     private final Reporter reporter;
     private final String run;
     private final AtomicLong sequence = new AtomicLong();
     private final AtomicLong late = new AtomicLong();
     private final AtomicLong refused = new AtomicLong();
+    private volatile Plan plan;
     private volatile boolean closed;
 
     private Pipeline(Builder builder) {
-        service = builder.service;
-        instance = builder.instance;
-        sampler = builder.sampler;
-        redactor = builder.redactor;
         reporter = builder.reporter;
         run = builder.run;
-        Map<String, Delivery> byName = new LinkedHashMap<>();
-        builder.targets.forEach((name, target) -> byName.put(name, delivery(name, target, builder)));
-        deliveries = byName.values().toArray(new Delivery[0]);
-        conditions = new Condition[builder.routes.size()];
-        routes = new Delivery[builder.routes.size()][];
-        for (int i = 0; i < conditions.length; i++) {
-            conditions[i] = builder.routes.get(i).when();
-            routes[i] = builder.routes.get(i).to().stream()
-                    .map(name -> known(name, byName))
-                    .toArray(Delivery[]::new);
-        }
+        plan = new Plan(builder, 1, outlets(builder, Map.of()));
     }
 
     public static Builder builder() {
@@ -65,60 +48,109 @@ public final class Pipeline {
     }
 
     /**
-     * Takes an event. Its level, logger, message and time must be set; service, instance and sequence are set here.
+     * Takes an event. Its level, logger, message and time must be set; service, instance, run and sequence are set here.
      *
      * <p>Whatever goes wrong inside is reported and costs this event at the most.
      */
     public void accept(Draft draft) {
+        accept(draft, generation());
+    }
+
+    /**
+     * As above, for an event that the thresholds of that {@link #generation} let in: when others are in force by now, they
+     * are asked, so that no event goes by a mixture of both.
+     */
+    public void accept(Draft draft, long admittedBy) {
         if (closed) {
             countLate();
             return;
         }
+        Plan current;
+        int place;
+        while (true) {
+            current = plan;
+            place = current.usage.enter();
+            if (current == plan) {
+                break;
+            }
+            current.usage.leave(place); // it was replaced just now, and nobody may begin with it any more
+        }
         try {
-            long weight = sampler.weight(draft);
-            if (weight > 0) {
-                redactor.redact(draft);
-                send(draft.weight(weight));
+            if (current.takes(draft, admittedBy)) {
+                current.send(draft.run(run).sequence(sequence.incrementAndGet()).finish());
             }
         } catch (RuntimeException | StackOverflowError e) {
             if (refused.getAndIncrement() == 0) {
                 reporter.report("an event could not be processed and is lost ("
                         + e.getClass().getName() + "); further ones are only counted");
             }
+        } finally {
+            current.usage.leave(place);
         }
     }
 
-    private void send(Draft draft) {
-        Event event = draft.service(service)
-                .instance(instance)
-                .run(run)
-                .sequence(sequence.incrementAndGet())
-                .finish();
-        if (conditions.length == 0) {
-            for (Delivery delivery : deliveries) {
-                delivery.offer(event);
+    /** Which settings are in force: 1 at first, and one more with each {@link #replace}. */
+    public long generation() {
+        return plan.generation();
+    }
+
+    /**
+     * Goes by another plan from now on. Events that are on their way go by the old one to their end; sinks that only the old
+     * one has are closed when they have written those. Sinks that both have are not touched.
+     *
+     * @param next its sinks are new ones, or those of this pipeline that are {@linkplain Builder#keep kept}
+     * @param inForce called when the new plan is, before the old one's sinks are closed
+     * @throws IllegalArgumentException when a route leads nowhere; nothing has changed then
+     */
+    public synchronized void replace(Builder next, Runnable inForce) {
+        Plan old = plan;
+        Map<String, Plan.Outlet> outlets = outlets(next, old.outlets());
+        Plan following = new Plan(next, old.generation() + 1, outlets);
+        outlets.forEach((name, outlet) -> {
+            if (isNew(outlet, old) && !next.targets.get(name).waits()) {
+                outlet.delivery().start();
             }
-            return;
-        }
-        long sent = 0; // one bit for each sink that has the event already
-        for (int i = 0; i < conditions.length; i++) {
-            if (conditions[i].matches(event)) {
-                for (Delivery delivery : routes[i]) {
-                    long bit = 1L << delivery.index();
-                    if ((sent & bit) == 0) {
-                        sent |= bit;
-                        delivery.offer(event);
-                    }
+        });
+        plan = following;
+        inForce.run();
+        long by = System.nanoTime() + LONGEST_REPLACING.toNanos();
+        old.usage.awaitNone(by);
+        old.outlets().forEach((name, outlet) -> {
+            if (isNew(outlet, following)) {
+                outlet.delivery().beginClose(by);
+                try {
+                    outlet.delivery().awaitClose();
+                } catch (InterruptedException e) {
+                    Thread.currentThread().interrupt();
                 }
             }
-        }
+        });
+        outlets.forEach((name, outlet) -> {
+            if (isNew(outlet, old) && next.targets.get(name).waits()) {
+                outlet.delivery().start();
+            }
+        });
+    }
+
+    /** Whether the other plan does not have the sink. */
+    private static boolean isNew(Plan.Outlet outlet, Plan other) {
+        return other.outlets().values().stream().noneMatch(each -> each.delivery() == outlet.delivery());
+    }
+
+    private Map<String, Plan.Outlet> outlets(Builder builder, Map<String, Plan.Outlet> known) {
+        Map<String, Plan.Outlet> outlets = new LinkedHashMap<>();
+        builder.targets.forEach((name, target) -> {
+            Delivery delivery = target.sink() == null ? known.get(name).delivery() : delivery(name, target, builder);
+            outlets.put(name, new Plan.Outlet(delivery, target.threshold(), 1L << outlets.size()));
+        });
+        return outlets;
     }
 
     /** Waits until what was accepted so far is written; false when that takes longer than the limit. */
     public boolean flush(Duration limit) {
         long by = System.nanoTime() + limit.toNanos();
         boolean all = true;
-        for (Delivery delivery : deliveries) {
+        for (Delivery delivery : deliveries()) {
             all &= delivery.awaitWritten(by);
         }
         return all;
@@ -136,12 +168,12 @@ public final class Pipeline {
             closed = true;
         }
         long by = System.nanoTime() + limit.toNanos();
-        for (Delivery delivery : deliveries) {
+        for (Delivery delivery : deliveries()) {
             delivery.beginClose(by);
         }
         boolean all = true;
         try {
-            for (Delivery delivery : deliveries) {
+            for (Delivery delivery : deliveries()) {
                 all &= delivery.awaitClose();
             }
         } catch (InterruptedException e) {
@@ -193,9 +225,13 @@ public final class Pipeline {
         return troubles;
     }
 
+    private List<Delivery> deliveries() {
+        return plan.outlets().values().stream().map(Plan.Outlet::delivery).toList();
+    }
+
     private <T> Map<String, T> bySink(Function<Delivery, T> what) {
         Map<String, T> bySink = new LinkedHashMap<>();
-        for (Delivery delivery : deliveries) {
+        for (Delivery delivery : deliveries()) {
             bySink.put(delivery.name(), what.apply(delivery));
         }
         return bySink;
@@ -216,16 +252,16 @@ public final class Pipeline {
                                 ? new MemoryHandover(builder.capacity)
                                 : new DurableHandover(target.ring(), target.health()::trouble),
                         builder.longestWait,
-                        losses -> lossEvent(name, losses));
+                        losses -> lossEvent(name, losses, builder));
     }
 
-    private Event lossEvent(String sink, Map<Level, Long> losses) {
+    private Event lossEvent(String sink, Map<Level, Long> losses, Builder builder) {
         long count = losses.values().stream().mapToLong(Long::longValue).sum();
         return new Draft()
                 .time(Times.now())
                 .level(Level.WARN)
-                .service(service)
-                .instance(instance)
+                .service(builder.service)
+                .instance(builder.instance)
                 .logger("dev.graphema")
                 .message("events lost")
                 .fields(f -> f.put("sink", sink)
@@ -237,23 +273,16 @@ public final class Pipeline {
                 .finish();
     }
 
-    private static Delivery known(String name, Map<String, Delivery> byName) {
-        Delivery delivery = byName.get(name);
-        if (delivery == null) {
-            throw new IllegalArgumentException(
-                    "a route leads to the sink \"" + name + "\": expected one of " + byName.keySet());
-        }
-        return delivery;
-    }
-
     /**
      * A sink.
      *
+     * @param sink null for one that the pipeline has already
      * @param threshold the least severe level that it gets
      * @param health notes what it does not get and what goes wrong
      * @param ring where events wait for it; null for the process's memory
+     * @param waits whether it begins to write only when the sinks that it replaces have ended
      */
-    record Target(int index, Sink sink, Level threshold, SinkHealth health, RingFile ring) {}
+    record Target(Sink sink, Level threshold, SinkHealth health, RingFile ring, boolean waits) {}
 
     /** Gathers the parts of a pipeline. */
     public static final class Builder {
@@ -269,6 +298,8 @@ public final class Pipeline {
         private int capacity = 8192;
         private Duration longestWait = Duration.ofSeconds(1);
         private boolean synchronous;
+        private boolean firstMatch;
+        private BiPredicate<String, Level> admits = (logger, level) -> true;
         private String run;
 
         private Builder() {}
@@ -332,7 +363,7 @@ public final class Pipeline {
 
         /** Adds a sink that gets events from the threshold up. */
         public Builder sink(String name, Sink sink, Level threshold) {
-            return sink(name, sink, threshold, new SinkHealth(name, trouble -> reporter.report(trouble)), null);
+            return sink(name, sink, threshold, new SinkHealth(name, trouble -> reporter.report(trouble)), null, false);
         }
 
         /**
@@ -340,15 +371,65 @@ public final class Pipeline {
          *
          * @param health notes what the sink does not get, beside what it notes itself
          * @param ring where events wait, so that they survive the process's end; null for its memory. Closed with the sink
+         * @param waits whether it begins to write only when the sinks that it replaces have ended
          */
-        public Builder sink(String name, Sink sink, Level threshold, SinkHealth health, RingFile ring) {
+        public Builder sink(String name, Sink sink, Level threshold, SinkHealth health, RingFile ring, boolean waits) {
+            return target(name, new Target(sink, threshold, health, ring, waits));
+        }
+
+        /** Keeps a sink that the pipeline has, and all that waits for it; for {@link Pipeline#replace}. */
+        public Builder keep(String name, Level threshold) {
+            return target(name, new Target(null, threshold, null, null, false));
+        }
+
+        private Builder target(String name, Target target) {
             if (targets.size() == MOST_SINKS) {
                 throw new IllegalArgumentException("more than " + MOST_SINKS + " sinks");
             }
-            if (targets.putIfAbsent(name, new Target(targets.size(), sink, threshold, health, ring)) != null) {
+            if (targets.putIfAbsent(name, target) != null) {
                 throw new IllegalArgumentException("two sinks are called \"" + name + "\"");
             }
             return this;
+        }
+
+        /** Whether an event goes by the first route that takes it alone; false by default: by every one. */
+        public Builder firstMatch(boolean firstMatch) {
+            this.firstMatch = firstMatch;
+            return this;
+        }
+
+        /** Whether the thresholds let an event of that logger and level in; asked when they have just changed. */
+        public Builder admits(BiPredicate<String, Level> admits) {
+            this.admits = admits;
+            return this;
+        }
+
+        String service() {
+            return service;
+        }
+
+        String instance() {
+            return instance;
+        }
+
+        BiPredicate<String, Level> admits() {
+            return admits;
+        }
+
+        Sampler sampler() {
+            return sampler;
+        }
+
+        Redactor redactor() {
+            return redactor;
+        }
+
+        boolean firstMatch() {
+            return firstMatch;
+        }
+
+        List<Route> routes() {
+            return routes;
         }
 
         /** Adds a route. Without any, every event goes to every sink. */
@@ -360,7 +441,7 @@ public final class Pipeline {
         /** Makes the pipeline and starts the sinks' threads, if there are any. */
         public Pipeline start() {
             Pipeline pipeline = new Pipeline(this);
-            for (Delivery delivery : pipeline.deliveries) {
+            for (Delivery delivery : pipeline.deliveries()) {
                 delivery.start();
             }
             return pipeline;

@@ -33,7 +33,6 @@ final class QueuedDelivery extends Delivery implements Runnable {
 
     private final Handover handover;
     private final long longestWaitNanos;
-    private final long patienceNanos;
     private final Function<Map<Level, Long>, Event> lossEvent;
     private final Thread thread;
 
@@ -65,7 +64,6 @@ final class QueuedDelivery extends Delivery implements Runnable {
         super(name, target);
         this.handover = handover;
         this.longestWaitNanos = longestWait.toNanos();
-        this.patienceNanos = target.sink().patience().toNanos();
         this.lossEvent = lossEvent;
         this.thread = new SinkThread(this, "graphema-" + name);
     }
@@ -134,7 +132,7 @@ final class QueuedDelivery extends Delivery implements Runnable {
         }
         asleep = true;
         if (handover.isEmpty() && !closing && !flushWanted) {
-            LockSupport.parkNanos(unflushed > 0 ? Math.min(patienceNanos, LONGEST_SLEEP_NANOS) : LONGEST_SLEEP_NANOS);
+            LockSupport.parkNanos(unflushed > 0 ? Math.min(patienceNanos(), LONGEST_SLEEP_NANOS) : LONGEST_SLEEP_NANOS);
         }
         asleep = false;
     }
@@ -169,7 +167,12 @@ final class QueuedDelivery extends Delivery implements Runnable {
         return count;
     }
 
+    private long patienceNanos() {
+        return sink.patience().toNanos();
+    }
+
     private boolean flushIsDue() {
+        long patienceNanos = patienceNanos();
         return patienceNanos == 0 || flushWanted || closing || System.nanoTime() - unflushedSince >= patienceNanos;
     }
 
@@ -177,7 +180,7 @@ final class QueuedDelivery extends Delivery implements Runnable {
         try {
             sink.write(event);
             if (unflushed++ == 0) {
-                unflushedSince = patienceNanos == 0 ? 0 : System.nanoTime();
+                unflushedSince = patienceNanos() == 0 ? 0 : System.nanoTime();
             }
             return true;
         } catch (IOException e) {

@@ -9,6 +9,8 @@ import java.util.Map;
 import java.util.function.Consumer;
 import org.snakeyaml.engine.v2.nodes.MappingNode;
 import org.snakeyaml.engine.v2.nodes.Node;
+import org.snakeyaml.engine.v2.nodes.ScalarNode;
+import org.snakeyaml.engine.v2.nodes.SequenceNode;
 
 /** Reads values of options from a mapping: a dotted name goes into groups. Notes what is wrong at its place. */
 final class OptionsReader {
@@ -57,10 +59,28 @@ final class OptionsReader {
             return; // noted already
         }
         try {
-            options = options.written(option, value);
+            options = options.written(option, value, original(node));
         } catch (IllegalArgumentException e) {
-            yaml.problem(node, e.getMessage());
+            Object original = original(node);
+            yaml.problem(
+                    node,
+                    value.equals(original)
+                            ? e.getMessage()
+                            : Yaml.withoutValue(e.getMessage(), value.toString(), original.toString()));
         }
+    }
+
+    /** The value as it stands there, its variables included. */
+    private Object original(Node node) {
+        if (node instanceof ScalarNode scalar) {
+            return scalar.getValue();
+        }
+        if (node instanceof SequenceNode sequence) {
+            return sequence.getValue().stream().map(this::original).toList();
+        }
+        Map<String, Object> names = new LinkedHashMap<>();
+        yaml.entries(node, "names", (key, value) -> names.put(key.getValue(), original(value)));
+        return names;
     }
 
     private String text(Option<?> option, Node node) {

@@ -9,6 +9,7 @@ import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.SamplingRule;
 import dev.graphema.sink.Sink;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
@@ -33,6 +34,10 @@ public final class Settings {
     private final Map<String, SinkSettings> sinks;
     private final List<Route> routes;
     private final boolean synchronous;
+    private final boolean firstMatch;
+    private final boolean detailMarks;
+    private final Duration watchEvery;
+    private final Map<String, String> places;
     private final Path spoolPath;
     private final long spoolTotal;
     private final Map<String, Function<? super Event, String>> values;
@@ -46,7 +51,11 @@ public final class Settings {
         detectors = List.copyOf(builder.detectors);
         sampling = List.copyOf(builder.sampling);
         routes = List.copyOf(builder.routes);
+        places = Map.copyOf(builder.places);
         synchronous = builder.synchronous;
+        firstMatch = builder.firstMatch;
+        detailMarks = builder.detailMarks;
+        watchEvery = builder.watchEvery;
         spoolPath = builder.spoolPath;
         spoolTotal = builder.spoolTotal;
         values = Map.copyOf(builder.values);
@@ -81,6 +90,11 @@ public final class Settings {
                         logger.equals(branch) || logger.startsWith(branch) && logger.charAt(branch.length()) == '.');
     }
 
+    /** The loggers, with all below them, whose events tell where they were said. */
+    public List<String> callers() {
+        return callers;
+    }
+
     /** The fields of the context that leave the process with outgoing calls, as W3C Baggage. */
     public List<String> contextOut() {
         return contextOut;
@@ -103,6 +117,31 @@ public final class Settings {
     /** The routes; none means that every event goes to every sink. */
     public List<Route> routes() {
         return routes;
+    }
+
+    /**
+     * Where something was set: {@code graphema.yaml:3:12}, or {@code the program}.
+     *
+     * @param what {@code levels.LOGGER}, {@code levels.default}, {@code sinks.NAME}, {@code routes.INDEX} or {@code
+     *     sampling.INDEX}, counted from 0
+     */
+    public String place(String what) {
+        return places.getOrDefault(what, "the program");
+    }
+
+    /** Whether an event goes by the first route that takes it alone, and not by every one. */
+    public boolean firstMatch() {
+        return firstMatch;
+    }
+
+    /** How often the settings file is looked at for changes; nothing for never. */
+    public Duration watchEvery() {
+        return watchEvery;
+    }
+
+    /** Whether callers may ask, by baggage, for more detail about their requests. */
+    public boolean takesDetailMarks() {
+        return detailMarks;
     }
 
     /** Whether each event is written at once, by the caller's thread. */
@@ -138,11 +177,32 @@ public final class Settings {
         private final Map<String, SinkSettings> sinks = new LinkedHashMap<>();
         private final List<Route> routes = new ArrayList<>();
         private boolean synchronous;
+        private boolean firstMatch;
+        private boolean detailMarks;
+        private Duration watchEvery = Duration.ofSeconds(2);
+        private final Map<String, String> places = new LinkedHashMap<>();
         private Path spoolPath = Path.of("spool", "{service}-{instance}");
         private long spoolTotal = 256L * 1024 * 1024;
         private final Map<String, Function<? super Event, String>> values = new LinkedHashMap<>();
 
         private Builder() {}
+
+        /** Notes where something is set; see {@link Settings#place}. */
+        void place(String what, String where) {
+            places.put(what, where);
+        }
+
+        boolean hasSink(String name) {
+            return sinks.containsKey(name);
+        }
+
+        int samplingCount() {
+            return sampling.size();
+        }
+
+        int routeCount() {
+            return routes.size();
+        }
 
         public Builder service(String service) {
             this.service = Objects.requireNonNull(service, "service");
@@ -238,6 +298,30 @@ public final class Settings {
         /** Sends the events for which the condition holds to the sinks of those names. */
         public Builder route(Condition when, String... to) {
             routes.add(new Route(when, List.of(to)));
+            return this;
+        }
+
+        /** Whether an event goes by the first route that takes it alone; false by default: by every one that takes it. */
+        public Builder firstMatch(boolean firstMatch) {
+            this.firstMatch = firstMatch;
+            return this;
+        }
+
+        /** How often the settings file is looked at for changes: every two seconds by default; nothing for never. */
+        public Builder watchEvery(Duration every) {
+            if (every.isNegative()) {
+                throw new IllegalArgumentException("watch: " + every + " (expected: nothing or more)");
+            }
+            watchEvery = every;
+            return this;
+        }
+
+        /**
+         * Whether callers may ask, by baggage, for more detail about their requests; false by default. Fit for services that
+         * are called by one's own services alone: everybody else could make the logs grow.
+         */
+        public Builder detailFromCallers(boolean taken) {
+            this.detailMarks = taken;
             return this;
         }
 

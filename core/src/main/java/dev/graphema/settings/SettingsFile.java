@@ -6,9 +6,8 @@ import dev.graphema.option.Option;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.SamplingRule;
 import java.io.IOException;
-import java.nio.charset.CharacterCodingException;
-import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -40,6 +39,7 @@ import org.snakeyaml.engine.v2.nodes.Node;
  * among the system properties.
  */
 public final class SettingsFile {
+    private static final Option<Duration> WATCH = Option.duration("watch");
     private static final Option<Path> SPOOL_PATH = Option.path("path", "a folder such as spool");
     private static final Option<Long> SPOOL_TOTAL = Option.size("total", 1024 * 1024);
 
@@ -48,7 +48,8 @@ public final class SettingsFile {
     private final Map<String, Node> sinkNodes = new LinkedHashMap<>();
     private final Map<Node, String> routeTargets = new LinkedHashMap<>();
 
-    private SettingsFile(String file, UnaryOperator<String> variables) {
+    /** @param file how messages call it */
+    SettingsFile(String file, UnaryOperator<String> variables) {
         this.yaml = new Yaml(file, new Variables(variables));
     }
 
@@ -59,11 +60,7 @@ public final class SettingsFile {
      * @throws SettingsException when something in it is wrong; it lists every problem
      */
     public static Settings read(Path file) throws IOException {
-        try {
-            return parse(Files.readString(file), file.toString(), SettingsFile::variable);
-        } catch (CharacterCodingException e) {
-            throw new SettingsException(List.of(new Problem(file.toString(), 0, 0, "not text in UTF-8")));
-        }
+        return SettingsSource.of(file).read();
     }
 
     /**
@@ -76,18 +73,30 @@ public final class SettingsFile {
     static Settings parse(String text, String file, UnaryOperator<String> variables) {
         SettingsFile reader = new SettingsFile(file, variables);
         reader.yaml.document(text).ifPresent(reader::top);
-        if (!reader.yaml.problems().isEmpty()) {
-            throw new SettingsException(reader.yaml.problems());
+        return reader.finished();
+    }
+
+    Yaml yaml() {
+        return yaml;
+    }
+
+    Settings.Builder settings() {
+        return settings;
+    }
+
+    /** What was read. @throws SettingsException when something was wrong */
+    Settings finished() {
+        if (!yaml.problems().isEmpty()) {
+            throw new SettingsException(yaml.problems());
         }
-        return reader.settings.build();
+        try {
+            return settings.build();
+        } catch (IllegalArgumentException e) {
+            throw new SettingsException(List.of(new Problem("the program", 0, 0, e.getMessage())));
+        }
     }
 
-    private static String variable(String name) {
-        String value = System.getenv(name);
-        return value == null ? System.getProperty(name) : value;
-    }
-
-    private void top(Node node) {
+    void top(Node node) {
         Map<String, Consumer<Node>> readers = new LinkedHashMap<>();
         readers.put("service", value -> yaml.scalar(value, "the service's name", settings::service));
         readers.put("instance", value -> yaml.scalar(value, "the instance's name", settings::instance));
@@ -98,11 +107,23 @@ public final class SettingsFile {
         readers.put("sampling", value -> yaml.items(value).forEach(this::samplingRule));
         readers.put("sinks", this::sinks);
         readers.put("routes", value -> yaml.items(value).forEach(this::route));
+        readers.put(
+                "routing",
+                value -> yaml.word(
+                        value,
+                        "way to route",
+                        List.of(false, true),
+                        first -> first ? "first" : "all",
+                        settings::firstMatch));
+        readers.put("detail-from-callers", value -> yaml.truth(value, settings::detailFromCallers));
+        readers.put("watch", this::watch);
         readers.put("spool", this::spool);
         readers.put("synchronous", value -> yaml.truth(value, settings::synchronous));
+        // These three were seen to before: what is read here is the file with all that it includes and its profile.
+        List.of("include", "profile", "profiles").forEach(name -> readers.put(name, value -> {}));
         yaml.mapping(node, "the settings", readers);
         routeTargets.forEach((target, name) -> {
-            if (!sinkNodes.containsKey(name)) {
+            if (!sinkNodes.containsKey(name) && !settings.hasSink(name)) {
                 yaml.problem(
                         target,
                         "no sink is called \"" + name + "\": expected "
@@ -119,6 +140,7 @@ public final class SettingsFile {
                 node,
                 "levels",
                 (key, value) -> yaml.level(value, level -> {
+                    settings.place("levels." + key.getValue(), Yaml.place(key));
                     if (key.getValue().equals("default")) {
                         settings.level(level);
                     } else {
@@ -163,6 +185,7 @@ public final class SettingsFile {
             yaml.problem(node, "this sampling rule does not say what to keep: expected keep: 1 in 20 or the like");
             return;
         }
+        settings.place("sampling." + settings.samplingCount(), Yaml.place(node));
         settings.sample(new SamplingRule(
                 when.isEmpty() ? Condition.EVERYTHING : when.get(0), oneIn.get(0), !together.isEmpty()));
     }
@@ -188,8 +211,16 @@ public final class SettingsFile {
         SinkReader sink = new SinkReader(yaml, name);
         SinkSettings read = sink.read(node);
         if (read != null) {
+            settings.place("sinks." + name, Yaml.place(node));
             settings.sink(name, read);
         }
+    }
+
+    private void watch(Node node) {
+        yaml.scalar(
+                node,
+                "never, or a duration such as 2s",
+                text -> settings.watchEvery(text.equalsIgnoreCase("never") ? Duration.ZERO : WATCH.read(text)));
     }
 
     private void spool(Node node) {
@@ -225,6 +256,7 @@ public final class SettingsFile {
             yaml.problem(node, "this route leads nowhere: expected to: and a list of sinks");
             return;
         }
+        settings.place("routes." + settings.routeCount(), Yaml.place(node));
         settings.route(when.isEmpty() ? Condition.EVERYTHING : when.get(0), to.toArray(new String[0]));
     }
 

@@ -149,6 +149,11 @@ public final class SinkSettings {
         return options;
     }
 
+    /** Whether the other asks for the same sink, but perhaps for another threshold. */
+    public boolean isSameSink(SinkSettings other) {
+        return equals(other.level(threshold));
+    }
+
     /** @throws IllegalArgumentException when something that has to be given is not, or the kind's rules are broken */
     void check() {
         if (kind == null) {

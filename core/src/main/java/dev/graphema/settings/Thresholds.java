@@ -1,6 +1,7 @@
 package dev.graphema.settings;
 
 import dev.graphema.event.Level;
+import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.TreeMap;
 
@@ -19,18 +20,38 @@ public final class Thresholds {
 
     /** The threshold of that logger. */
     public Level of(String logger) {
+        String branch = branchOf(logger);
+        return branch == null ? standard : byName.get(branch);
+    }
+
+    /** The name for which the logger's threshold was set, its own or that of a branch; null when the default holds. */
+    public String branchOf(String logger) {
         String name = logger;
-        while (true) {
-            Level level = byName.get(name);
-            if (level != null) {
-                return level;
-            }
+        while (!byName.containsKey(name)) {
             int dot = name.lastIndexOf('.');
             if (dot < 0) {
-                return standard;
+                return null;
             }
             name = name.substring(0, dot);
         }
+        return name;
+    }
+
+    /** The least severe level that any logger says. */
+    public Level lowest() {
+        Level lowest = standard;
+        for (Level each : byName.values()) {
+            lowest = lowest.passes(each) ? each : lowest;
+        }
+        return lowest;
+    }
+
+    /** All thresholds by name, the default as {@code default}. */
+    public Map<String, Level> byName() {
+        Map<String, Level> all = new LinkedHashMap<>();
+        all.put("default", standard);
+        all.putAll(byName);
+        return all;
     }
 
     @Override

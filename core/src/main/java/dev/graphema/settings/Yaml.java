@@ -45,6 +45,11 @@ final class Yaml {
 
     /** The document, or nothing when it is empty or no YAML. */
     Optional<Node> document(String text) {
+        return document(text, file);
+    }
+
+    /** As above. @param file how messages call it */
+    Optional<Node> document(String text, String file) {
         try {
             return new Compose(LoadSettings.builder()
                             .setLabel(file)
@@ -57,20 +62,35 @@ final class Yaml {
                     file,
                     mark.map(at -> at.getLine() + 1).orElse(0),
                     mark.map(at -> at.getColumn() + 1).orElse(0),
-                    "not YAML: " + (e.getProblem() == null ? e.getContext() : e.getProblem())));
+                    "not YAML: " + (e.getProblem() == null ? e.getContext() : e.getProblem())
+                            + mark.map(at -> hint(text, at.getLine())).orElse("")));
         } catch (YamlEngineException e) {
             problems.add(new Problem(file, 0, 0, "not YAML: " + e.getMessage()));
         }
         return Optional.empty();
     }
 
+    /** What mostly is the matter with such a line. */
+    private static String hint(String text, int line) {
+        String[] lines = text.split("\n", -1);
+        boolean hasVariable = line < lines.length && lines[line].contains("${") && lines[line].contains(": {");
+        return hasVariable ? " (within { }, a value with ${…} has to stand in quotes)" : "";
+    }
+
     void problem(Node node, String text) {
         Optional<Mark> mark = node.getStartMark();
         problems.add(new Problem(
-                file,
+                mark.map(Mark::getName).orElse(file),
                 mark.map(at -> at.getLine() + 1).orElse(0),
                 mark.map(at -> at.getColumn() + 1).orElse(0),
                 text));
+    }
+
+    /** Where the node stands: {@code graphema.yaml:3:12}. */
+    static String place(Node node) {
+        return node.getStartMark()
+                .map(at -> at.getName() + ":" + (at.getLine() + 1) + ":" + (at.getColumn() + 1))
+                .orElse("the settings");
     }
 
     /** Calls the reader of each name that the mapping has; other names are problems. */
@@ -126,11 +146,23 @@ final class Yaml {
             problem(node, "expected " + what + " but found " + shown(node));
             return;
         }
+        String original = scalar.getValue();
+        String value = original;
         try {
-            reader.accept(variables.replaceIn(scalar.getValue()));
+            value = variables.replaceIn(original);
+            reader.accept(value);
         } catch (IllegalArgumentException e) {
-            problem(node, e.getMessage());
+            problem(node, value.equals(original) ? e.getMessage() : withoutValue(e.getMessage(), value, original));
         }
+    }
+
+    /** A message that tells the variable and not what is in it, which may be a secret. */
+    static String withoutValue(String message, String value, String original) {
+        int known = value.isEmpty() ? -1 : message.indexOf("\"" + value + "\"");
+        return known >= 0
+                ? message.replace("\"" + value + "\"", "\"" + original + "\"")
+                : "the value of \"" + original
+                        + "\" cannot be used here, and is not shown, since it comes from outside";
     }
 
     /** One of the given words, in any case. */

@@ -21,15 +21,15 @@ class QueuedDeliveryTest {
     private final RecordingSink sink = new RecordingSink();
     private final QueuedDelivery delivery = new QueuedDelivery(
             "log",
-            new Pipeline.Target(0, sink, Level.TRACE, new SinkHealth("log", reports::add), null),
+            new Pipeline.Target(sink, Level.TRACE, new SinkHealth("log", reports::add), null, false),
             new MemoryHandover(64),
             Duration.ofMillis(1),
             losses -> event(Level.WARN, "lost " + losses));
 
     @Test
     void aStepWritesABatchAndFlushesOnce() {
-        delivery.offer(event(Level.INFO, "a"));
-        delivery.offer(event(Level.INFO, "b"));
+        delivery.handOver(event(Level.INFO, "a"));
+        delivery.handOver(event(Level.INFO, "b"));
 
         assertEquals(2, delivery.step());
         assertEquals(List.of("a", "b", "flush"), sink.calls);
@@ -55,7 +55,7 @@ class QueuedDeliveryTest {
         fill(Level.INFO);
         assertEquals(Map.of(Level.INFO, 40L), delivery.lost());
         delivery.step();
-        delivery.offer(event(Level.INFO, "after"));
+        delivery.handOver(event(Level.INFO, "after"));
         delivery.step();
 
         assertEquals(1, sink.calls.stream().filter("lost {INFO=40}"::equals).count());
@@ -65,8 +65,8 @@ class QueuedDeliveryTest {
 
     @Test
     void anEventThatCouldNotBeWrittenIsTriedAgainAndInOrder() {
-        delivery.offer(event(Level.INFO, "a"));
-        delivery.offer(event(Level.INFO, "b"));
+        delivery.handOver(event(Level.INFO, "a"));
+        delivery.handOver(event(Level.INFO, "b"));
         sink.problem = new IOException("No space left on device");
         delivery.step();
         delivery.step();
@@ -88,7 +88,7 @@ class QueuedDeliveryTest {
 
     @Test
     void aFlushThatFailsIsTriedAgain() {
-        delivery.offer(event(Level.INFO, "a"));
+        delivery.handOver(event(Level.INFO, "a"));
         sink.flushProblem = new IOException("gone");
         delivery.step();
         sink.flushProblem = null;
@@ -100,8 +100,8 @@ class QueuedDeliveryTest {
 
     @Test
     void anEventThatMakesTheSinkThrowDoesNotStopThoseBehindIt() {
-        delivery.offer(event(Level.INFO, "poison"));
-        delivery.offer(event(Level.INFO, "b"));
+        delivery.handOver(event(Level.INFO, "poison"));
+        delivery.handOver(event(Level.INFO, "b"));
         delivery.step();
 
         assertEquals(List.of("b", "lost {INFO=1}", "flush"), sink.calls);
@@ -110,7 +110,7 @@ class QueuedDeliveryTest {
 
     @Test
     void troubleIsReportedEverMoreRarely() {
-        delivery.offer(event(Level.INFO, "a"));
+        delivery.handOver(event(Level.INFO, "a"));
         sink.problem = new IOException("gone");
         for (int i = 0; i < 9; i++) {
             delivery.step();
@@ -121,7 +121,7 @@ class QueuedDeliveryTest {
 
     private void fill(Level level) {
         for (int i = 0; i < 100; i++) {
-            delivery.offer(event(level, "m" + i));
+            delivery.handOver(event(level, "m" + i));
         }
     }
 

@@ -110,7 +110,7 @@ class SettingsFileTest {
                 mistake(
                         "sinsk: {}",
                         "1:1: unknown key \"sinsk\" in the settings: expected one of service, instance,"
-                                + " levels, caller, context-out, redaction, sampling, sinks, routes, spool, synchronous; did you mean sinks?"),
+                                + " levels, caller, context-out, redaction, sampling, sinks, routes, routing, detail-from-callers, watch, spool, synchronous, include, profile, profiles; did you mean sinks?"),
                 mistake("- service", "1:1: expected the settings as a mapping of names to values but found a list"),
                 mistake("service: [a]", "1:10: expected the service's name but found a list"),
                 mistake(
@@ -175,7 +175,72 @@ class SettingsFileTest {
                         "2:16: in the"
                                 + " condition, \"inof\" is no level: expected one of trace, debug, info, warn, error, fatal; did"
                                 + " you mean info?\n  level >= inof\n           ^"),
+                mistake(
+                        "routing: frist",
+                        "1:10: \"frist\" is no way to route: expected one of all, first; did you mean first?"),
+                mistake("watch: often", "1:8: \"often\" is no watch: expected a duration such as 15m or 2s"),
+                mistake("detail-from-callers: yes", "1:22: \"yes\" is no truth: expected one of true, false"),
+                mistake("synchronous: 1", "1:14: \"1\" is no truth: expected one of true, false"),
+                mistake("spool: {total: 5KB}", "1:16: \"5KB\" is no total: expected a size such as 50MB, 1MB or more"),
+                mistake("spool: {where: x}", "1:9: unknown key \"where\" in spool: expected one of path, total"),
+                mistake(
+                        "sinks: {log: {type: file, path: x, rotate: {at: big}}}",
+                        "1:49: \"big\" is no at: expected a size such as 50MB, 1KB or more"),
+                mistake(
+                        "sinks: {log: {type: file, path: x, rotate: {every: wek}}}",
+                        "1:52: \"wek\" is no every: expected one of never, hour, day"),
+                mistake(
+                        "sinks: {log: {type: file, path: x, keep: {days: 0}}}",
+                        "1:49: \"0\" is no days: expected a whole number from 1 to 36500"),
+                mistake(
+                        "sinks: {log: {type: file, path: x, keep: 5}}",
+                        "1:42: expected keep as a mapping of names to values but found \"5\""),
+                mistake(
+                        "sinks: {log: {type: file, path: x, permissions: rwx}}",
+                        "1:49: permissions: \"rwx\" (expected: nine letters such as rw-r-----)"),
+                mistake(
+                        "sinks: {log: {type: file, path: x, zone: Mars}}",
+                        "1:42: \"Mars\" is no zone: expected a time zone such as UTC or Europe/Berlin"),
+                mistake(
+                        "sinks: {log: {type: file, path: x, durable: maybe}}",
+                        "1:45: \"maybe\" is no truth: expected one of true, false"),
+                mistake(
+                        "sinks: {c: {type: http, url: x}}",
+                        "1:19: the type of sink \"http\" comes with the library graphema-delivery: add that to the program"),
+                mistake(
+                        "sinks: {t: {type: sql, url: x}}",
+                        "1:19: the type of sink \"sql\" comes with the library graphema-jdbc: add that to the program"),
+                mistake(
+                        "sinks: {a: {type: console, format: {type: json, shpe: {}}}}",
+                        "1:49: unknown key \"shpe\" in the format json: expected one of type, id, shape; did you mean shape?"),
+                mistake(
+                        "sinks: {a: {type: console, format: {type: json, shape: {a: mesage}}}}",
+                        "1:56: the shape says \"mesage\" at a: expected one of the words time, level, service, instance,"
+                                + " logger, message, thread, trace, span, parent, sequence, weight, id, fields, field, failure,"
+                                + " failure-type, failure-message, failure-text, fingerprint, constant, environment, property,"
+                                + " process, value; did you mean message?"),
+                mistake(
+                        "sinks: {a: {type: console, format: {type: columns, show: [time, mesage]}}}",
+                        "1:58: \"mesage\" is no column: expected one of fields, instance, level, logger, message, sequence,"
+                                + " service, source, span, thread, time, trace, or field and the name of a field; did you mean"
+                                + " message?"),
+                mistake(
+                        "sinks: {a: {type: console, format: {show: [time]}}}",
+                        "1:36: this format has no type: expected type: columns or type: json or type: key-value or type:"
+                                + " syslog or type: otlp or type: auto"),
+                mistake(
+                        "sinks: {a: {type: console, stream: eror}}",
+                        "1:36: \"eror\" is no stream: expected one of output, error; did you mean error?"),
+                mistake(
+                        "sinks: {a: {type: console, colour: red}}",
+                        "1:28: unknown key \"colour\" in a sink of the type console: expected one of type, level, durable,"
+                                + " format, stream"),
+                mistake("sinks: [a]", "1:8: expected sinks as a mapping of names to values but found a list"),
+                mistake("context-out: {a: b}", "1:14: expected the name of a field but found a mapping"),
                 mistake("service: a\n  levels: {", "2:9: not YAML: mapping values are not allowed here"),
+                mistake(
+                        "levels: {default: ${LEVEL}}",
+                        "1:20: not YAML: expected ',' or '}', but got { (within { }, a value with ${…} has to stand in quotes)"),
                 mistake("service: \"a", "1:12: not YAML: found unexpected end of stream"));
     }
 

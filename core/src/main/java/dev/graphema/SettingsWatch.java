@@ -1,0 +1,43 @@
+package dev.graphema;
+
+import dev.graphema.settings.SettingsSource;
+import java.time.Duration;
+import java.util.concurrent.locks.LockSupport;
+
+/** Looks at the settings files now and then, on a thread of its own, and says when one has changed. */
+final class SettingsWatch implements AutoCloseable {
+    private final SettingsSource source;
+    private final Runnable changed;
+    private final Thread thread;
+    private final long everyNanos;
+    private volatile boolean closed;
+
+    private SettingsWatch(Duration every, SettingsSource source, Runnable changed) {
+        this.source = source;
+        this.changed = changed;
+        this.everyNanos = every.toNanos();
+        this.thread = new Thread(this::watch, "graphema-settings");
+        this.thread.setDaemon(true);
+    }
+
+    static SettingsWatch start(Duration every, SettingsSource source, Runnable changed) {
+        SettingsWatch watch = new SettingsWatch(every, source, changed);
+        watch.thread.start();
+        return watch;
+    }
+
+    private void watch() {
+        while (!closed) {
+            LockSupport.parkNanos(everyNanos);
+            if (!closed && source.hasChanged()) {
+                changed.run();
+            }
+        }
+    }
+
+    @Override
+    public void close() {
+        closed = true;
+        LockSupport.unpark(thread);
+    }
+}

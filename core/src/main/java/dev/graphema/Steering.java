@@ -1,0 +1,213 @@
+package dev.graphema;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.event.Draft;
+import dev.graphema.event.Level;
+import dev.graphema.settings.Thresholds;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
+
+/**
+ * The thresholds in force: those of the settings, and over them what was set for a limited time by hand. A threshold set by
+ * hand for a branch holds for the whole branch, also where the settings refine it; of two, the one further down counts.
+ *
+ * <p>Beside thresholds for loggers there is detail raised for a target: whatever is said in a context that meets a condition
+ * is let in from a lower level on. As long as there is any, events below their thresholds look at the context; without, they
+ * cost one comparison.
+ */
+final class Steering {
+    /** The field, and baggage member, that asks the services that are called for the same detail. */
+    static final String MARK = "graphema-detail";
+
+    /** How long a mark that came from outside counts when it does not come again. */
+    private static final Duration MARK_COUNTS = Duration.ofSeconds(30);
+
+    private final InstantSource clock;
+    private final Runnable changed;
+    private final Map<String, Timed> byBranch = new LinkedHashMap<>();
+    private Thresholds thresholds;
+    private boolean takesMarks;
+    private volatile Raised[] raised = {};
+
+    /** A level until a moment. */
+    record Timed(Level level, Instant until) {}
+
+    /** Detail for a target. @param condition over the fields of the context and the trace */
+    record Raised(Condition condition, Level level, Instant until) {}
+
+    /**
+     * @param changed called when thresholds are different from before; not while the caller's lock is free
+     */
+    Steering(Thresholds thresholds, InstantSource clock, Runnable changed) {
+        this.thresholds = thresholds;
+        this.clock = clock;
+        this.changed = changed;
+    }
+
+    synchronized void use(Thresholds thresholds, boolean takesMarks) {
+        this.thresholds = thresholds;
+        this.takesMarks = takesMarks;
+    }
+
+    /** The threshold of that logger now. */
+    synchronized Level of(String logger) {
+        Map.Entry<String, Timed> byHand = byHand(logger);
+        return byHand == null ? thresholds.of(logger) : byHand.getValue().level();
+    }
+
+    /** The branch and the threshold set by hand that holds for the logger, or null. */
+    synchronized Map.Entry<String, Timed> byHand(String logger) {
+        Map.Entry<String, Timed> nearest = null;
+        for (Map.Entry<String, Timed> entry : byBranch.entrySet()) {
+            String branch = entry.getKey();
+            boolean holds = branch.isEmpty()
+                    || logger.equals(branch)
+                    || logger.startsWith(branch) && logger.charAt(branch.length()) == '.';
+            if (holds && (nearest == null || branch.length() > nearest.getKey().length())) {
+                nearest = entry;
+            }
+        }
+        return nearest;
+    }
+
+    /** Sets a threshold by hand until the time is over. @param branch a logger's dotted name, or "" for all */
+    void set(String branch, Level level, Duration time) {
+        checkTime(time);
+        synchronized (this) {
+            byBranch.put(branch, new Timed(level, clock.instant().plus(time)));
+        }
+        changed.run();
+        later(time);
+    }
+
+    /** Takes back what was set by hand for that branch. @return whether something was */
+    boolean reset(String branch) {
+        boolean was;
+        synchronized (this) {
+            was = byBranch.remove(branch) != null;
+        }
+        changed.run();
+        return was;
+    }
+
+    /** Takes back everything that was set by hand. */
+    void resetAll() {
+        synchronized (this) {
+            byBranch.clear();
+            raised = new Raised[0];
+        }
+        changed.run();
+    }
+
+    /** Raises detail for a target until the time is over. */
+    void raise(Condition condition, Level level, Duration time) {
+        checkTime(time);
+        synchronized (this) {
+            List<Raised> all = new ArrayList<>(List.of(raised));
+            all.removeIf(each -> each.condition().equals(condition));
+            all.add(new Raised(condition, level, clock.instant().plus(time)));
+            raised = all.toArray(new Raised[0]);
+        }
+        changed.run();
+        later(time);
+    }
+
+    /** The level from which on somebody's events may be let in although they are below their threshold; OFF for nobody's. */
+    Level floor() {
+        Level floor = Level.OFF;
+        for (Raised each : raised) {
+            floor = floor.passes(each.level()) ? each.level() : floor;
+        }
+        return floor;
+    }
+
+    /** Whether detail of that level was raised for what this thread is doing. */
+    boolean isRaised(Level level) {
+        Level from = raisedHere();
+        return from != null && level.passes(from);
+    }
+
+    /** The level from which on detail was raised for what this thread is doing, or null. */
+    Level raisedHere() {
+        Raised[] now = raised;
+        if (now.length == 0) {
+            return null;
+        }
+        Surroundings here = Surroundings.here();
+        Draft context = new Draft();
+        here.correlation().mark(context);
+        here.addFields(context);
+        Level lowest = null;
+        for (Raised each : now) {
+            boolean lower = lowest == null || lowest.passes(each.level());
+            if (lower && each.condition().matches(context.soFar())) {
+                lowest = each.level();
+            }
+        }
+        return lowest;
+    }
+
+    /** Raises detail for a request that came with a mark, when marks are taken from outside. */
+    void marked(String mark) {
+        boolean taken;
+        synchronized (this) {
+            taken = takesMarks;
+        }
+        Level level = mark == null || !taken ? null : Level.of(mark);
+        if (level != null && level != Level.OFF && !isRaisedForMark(mark)) {
+            raise(Condition.parse(MARK + " = " + level.text()), level, MARK_COUNTS);
+        }
+    }
+
+    private boolean isRaisedForMark(String mark) {
+        Instant soon = clock.instant().plus(MARK_COUNTS.dividedBy(2));
+        for (Raised each : raised) {
+            if (each.condition().toString().equals(MARK + " = " + mark)
+                    && each.until().isAfter(soon)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Everything that was set by hand, as lines for people. */
+    synchronized List<String> byHand() {
+        List<String> lines = new ArrayList<>();
+        byBranch.forEach((branch, timed) -> lines.add((branch.isEmpty() ? "every logger" : branch) + " from "
+                + timed.level().text() + " on, until " + timed.until()));
+        for (Raised each : raised) {
+            lines.add("where " + each.condition() + ", from " + each.level().text() + " on, until " + each.until());
+        }
+        return lines;
+    }
+
+    /** Forgets what is over. */
+    void expire() {
+        synchronized (this) {
+            Instant now = clock.instant();
+            byBranch.values().removeIf(each -> !each.until().isAfter(now));
+            raised = List.of(raised).stream()
+                    .filter(each -> each.until().isAfter(now))
+                    .toArray(Raised[]::new);
+        }
+        changed.run();
+    }
+
+    private void later(Duration time) {
+        CompletableFuture.delayedExecutor(time.toMillis() + 1, TimeUnit.MILLISECONDS)
+                .execute(this::expire);
+    }
+
+    private static void checkTime(Duration time) {
+        if (time.isNegative() || time.isZero() || time.compareTo(Duration.ofDays(365)) > 0) {
+            throw new IllegalArgumentException("time: " + time + " (expected: more than nothing, a year at the most)");
+        }
+    }
+}

@@ -1,0 +1,160 @@
+package dev.graphema.explain;
+
+import dev.graphema.condition.Reasons;
+import dev.graphema.event.Draft;
+import dev.graphema.event.Event;
+import dev.graphema.event.FieldWriter;
+import dev.graphema.event.Level;
+import dev.graphema.event.Subject;
+import dev.graphema.event.Times;
+import dev.graphema.explain.Explanation.Answer;
+import dev.graphema.explain.Explanation.Step;
+import dev.graphema.pipeline.Route;
+import dev.graphema.sampling.SamplingRule;
+import dev.graphema.settings.Settings;
+import dev.graphema.settings.SinkSettings;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Consumer;
+import java.util.function.Function;
+
+/** Explains what becomes of an event under some settings. Immutable and safe to share between threads. */
+public final class Explainer {
+    /**
+     * A threshold that was set by hand in a running program.
+     *
+     * @param why in words: for which branch, and until when
+     */
+    public record ByHand(Level threshold, String why) {}
+
+    private final Settings settings;
+    private final Function<String, ByHand> byHand;
+
+    /** By the settings alone. */
+    public Explainer(Settings settings) {
+        this(settings, logger -> null);
+    }
+
+    /** @param byHand what was set by hand for that logger, or null */
+    public Explainer(Settings settings, Function<String, ByHand> byHand) {
+        this.settings = settings;
+        this.byHand = byHand;
+    }
+
+    /**
+     * What would become of an event that the logger says now.
+     *
+     * @param fields puts its fields, those of the context included
+     */
+    public Explanation explain(String logger, Level level, Consumer<? super FieldWriter> fields) {
+        return explain(new Draft()
+                .time(Times.now())
+                .logger(logger)
+                .level(level)
+                .message("")
+                .fields(fields));
+    }
+
+    /** What would become of that event. Its logger and level must be set; the draft is used up. */
+    public Explanation explain(Draft draft) {
+        Event event =
+                draft.service(settings.service()).instance(settings.instance()).finish();
+        List<Step> steps = new ArrayList<>();
+        boolean isIn = threshold(event, steps);
+        boolean isKept = sampling(event, steps);
+        Set<String> reached = routes(event, steps);
+        List<String> sinks = new ArrayList<>();
+        for (Map.Entry<String, SinkSettings> sink : settings.sinks().entrySet()) {
+            if (sink(sink.getKey(), sink.getValue(), event, reached.contains(sink.getKey()), steps) && isIn && isKept) {
+                sinks.add(sink.getKey());
+            }
+        }
+        return new Explanation(event.logger(), event.level(), steps, sinks);
+    }
+
+    private boolean threshold(Event event, List<Step> steps) {
+        ByHand hand = byHand.apply(event.logger());
+        String branch = settings.thresholds().branchOf(event.logger());
+        Level threshold = hand == null ? settings.thresholds().of(event.logger()) : hand.threshold();
+        boolean passes = event.level().passes(threshold) && event.level() != Level.OFF;
+        String why = threshold == Level.OFF
+                ? "everything is off"
+                : event.level().text() + (passes ? " is at or above " : " is below ") + threshold.text();
+        String where = hand != null
+                ? ", set by hand " + hand.why()
+                : branch == null ? ", the default of all loggers" : ", set for " + branch;
+        String place = hand != null ? "" : settings.place("levels." + (branch == null ? "default" : branch));
+        steps.add(new Step("threshold", passes ? Answer.YES : Answer.NO, why + where, place));
+        return passes;
+    }
+
+    private boolean sampling(Event event, List<Step> steps) {
+        if (settings.sampling().isEmpty()) {
+            return true;
+        }
+        if (event.level().passes(Level.ERROR)) {
+            steps.add(new Step("sampling", Answer.YES, "errors are never thinned", ""));
+            return true;
+        }
+        for (int i = 0; i < settings.sampling().size(); i++) {
+            SamplingRule rule = settings.sampling().get(i);
+            if (rule.when().matches(event)) {
+                boolean all = rule.oneIn() == 1;
+                String why = "1 in " + rule.oneIn() + " is kept"
+                        + (rule.together() && !all ? ", all of a trace together" : "")
+                        + reasons(rule.when().toString(), event, rule);
+                steps.add(
+                        new Step("sampling", all ? Answer.YES : Answer.PERHAPS, why, settings.place("sampling." + i)));
+                return true;
+            }
+        }
+        steps.add(new Step("sampling", Answer.YES, "no rule is about it", ""));
+        return true;
+    }
+
+    private static String reasons(String condition, Subject event, SamplingRule rule) {
+        return condition.isEmpty() ? "" : " where " + String.join("; ", Reasons.of(rule.when(), event));
+    }
+
+    /** The names of the sinks to which routes lead. */
+    private Set<String> routes(Event event, List<Step> steps) {
+        if (settings.routes().isEmpty()) {
+            steps.add(new Step("route", Answer.YES, "without routes, every event goes to every sink", ""));
+            return settings.sinks().keySet();
+        }
+        Set<String> reached = new LinkedHashSet<>();
+        boolean over = false;
+        for (int i = 0; i < settings.routes().size(); i++) {
+            Route route = settings.routes().get(i);
+            String to = "to " + String.join(", ", route.to());
+            boolean matches = route.when().matches(event);
+            String reasons = String.join("; ", Reasons.of(route.when(), event));
+            String why = over
+                    ? to + ": not asked, since an earlier one has taken it"
+                    : to + ": " + (reasons.isEmpty() ? "takes every event" : reasons);
+            steps.add(new Step("route", matches && !over ? Answer.YES : Answer.NO, why, settings.place("routes." + i)));
+            if (matches && !over) {
+                reached.addAll(route.to());
+                over = settings.firstMatch();
+            }
+        }
+        return reached;
+    }
+
+    private boolean sink(String name, SinkSettings sink, Event event, boolean isReached, List<Step> steps) {
+        boolean passes = event.level().passes(sink.threshold());
+        if (isReached) {
+            String why = name + " takes "
+                    + (sink.threshold() == Level.TRACE
+                            ? "every level"
+                            : sink.threshold().text() + " and above");
+            steps.add(new Step("sink", passes ? Answer.YES : Answer.NO, why, settings.place("sinks." + name)));
+        } else {
+            steps.add(new Step("sink", Answer.NO, name + ": no route leads there", settings.place("sinks." + name)));
+        }
+        return isReached && passes;
+    }
+}

@@ -1,0 +1,54 @@
+package dev.graphema.explain;
+
+import dev.graphema.event.Decimals;
+import dev.graphema.event.Durations;
+import dev.graphema.event.FieldWriter;
+import java.math.BigDecimal;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Consumer;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/** Fields as somebody types them: {@code lane=A3 lock_wait_ms=250 remark="two words"}. */
+public final class FieldsText {
+    private static final Pattern PAIR = Pattern.compile("\\s*([^\\s=\"]+)=(?:\"((?:[^\"\\\\]|\\\\.)*)\"|(\\S*))");
+
+    private FieldsText() {}
+
+    /**
+     * Reads pairs with blanks between them. Numbers, durations, {@code true} and {@code false} are taken as what they are; what
+     * stands in quotes is text.
+     *
+     * @throws IllegalArgumentException when something is no pair
+     */
+    public static Consumer<FieldWriter> parse(String text) {
+        List<Consumer<FieldWriter>> fields = new ArrayList<>();
+        Matcher pair = PAIR.matcher(text);
+        int at = 0;
+        while (pair.find(at) && pair.start() == at) {
+            String name = pair.group(1);
+            Object value = pair.group(2) != null ? pair.group(2).replaceAll("\\\\(.)", "$1") : typed(pair.group(3));
+            fields.add(writer -> writer.put(name, value));
+            at = pair.end();
+        }
+        if (!text.substring(at).isBlank()) {
+            throw new IllegalArgumentException(
+                    "\"" + text.substring(at).strip() + "\" is no field: expected one such as lane=A3");
+        }
+        return writer -> fields.forEach(field -> field.accept(writer));
+    }
+
+    private static Object typed(String value) {
+        if (value.equals("true") || value.equals("false")) {
+            return Boolean.valueOf(value);
+        }
+        BigDecimal number = Decimals.parse(value);
+        if (number != null) {
+            return number;
+        }
+        Duration duration = Durations.parse(value);
+        return duration == null ? value : duration;
+    }
+}

@@ -1,0 +1,224 @@
+package dev.graphema.explain;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.condition.Expression;
+import dev.graphema.event.Attribute;
+import dev.graphema.event.Draft;
+import dev.graphema.event.Level;
+import dev.graphema.pipeline.Route;
+import dev.graphema.sampling.SamplingRule;
+import dev.graphema.settings.Settings;
+import dev.graphema.settings.SinkSettings;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+
+/**
+ * Finds what cannot be meant in settings that are right in form: routes and rules that can never match, sinks that nothing
+ * reaches, thresholds that hide what a route or a sink asks for.
+ *
+ * <p>Level, service and instance are known of every event; of everything else, anything is taken to be possible. So what is
+ * told here is certain, and what is not told may still be wrong.
+ */
+public final class Review {
+    /**
+     * Something that cannot be meant.
+     *
+     * @param place where it was set
+     * @param text what is wrong, and what to do
+     */
+    public record Finding(String place, String text) {
+        @Override
+        public String toString() {
+            return place + ": " + text;
+        }
+    }
+
+    private static final List<Level> LEVELS =
+            Arrays.stream(Level.values()).filter(level -> level != Level.OFF).toList();
+
+    private final Settings settings;
+    private final Level lowest;
+    private final List<Finding> findings = new ArrayList<>();
+
+    private Review(Settings settings) {
+        this.settings = settings;
+        this.lowest = settings.thresholds().lowest();
+    }
+
+    /** What cannot be meant in the settings, in their order. */
+    public static List<Finding> of(Settings settings) {
+        Review review = new Review(settings);
+        review.rules();
+        Set<String> reached = review.routes();
+        review.sinks(reached);
+        return review.findings;
+    }
+
+    private void rules() {
+        boolean over = false;
+        for (int i = 0; i < settings.sampling().size(); i++) {
+            SamplingRule rule = settings.sampling().get(i);
+            String place = settings.place("sampling." + i);
+            Set<Level> levels = possible(rule.when());
+            if (over) {
+                add(place, "this sampling rule is never asked: an earlier one is about every event. Put it first");
+            } else if (levels.isEmpty()) {
+                add(place, "this sampling rule is about no event: " + rule.when() + " can never be true here");
+            } else if (levels.stream().allMatch(level -> level.passes(Level.ERROR))) {
+                add(place, "this sampling rule is about errors alone, and errors are never thinned");
+            } else if (levels.stream().noneMatch(level -> level.passes(lowest))) {
+                add(place, "this sampling rule is about " + told(levels) + " alone, " + hidden());
+            }
+            over |= rule.when().equals(Condition.EVERYTHING);
+        }
+    }
+
+    /** The names of the sinks that something may reach. */
+    private Set<String> routes() {
+        if (settings.routes().isEmpty()) {
+            return settings.sinks().keySet();
+        }
+        Set<String> reached = new LinkedHashSet<>();
+        boolean over = false;
+        for (int i = 0; i < settings.routes().size(); i++) {
+            Route route = settings.routes().get(i);
+            String place = settings.place("routes." + i);
+            Set<Level> levels = possible(route.when());
+            if (over) {
+                add(
+                        place,
+                        "this route is never asked: an earlier one takes every event, and routing is first. Put it before"
+                                + " that one");
+            } else if (levels.isEmpty()) {
+                add(place, "this route takes no event: " + route.when() + " can never be true here");
+            } else if (levels.stream().noneMatch(level -> level.passes(lowest))) {
+                add(place, "this route takes " + told(levels) + " alone, " + hidden());
+            } else {
+                reached.addAll(route.to());
+                asked(route, levels, place);
+            }
+            over |= settings.firstMatch() && route.when().equals(Condition.EVERYTHING);
+        }
+        return reached;
+    }
+
+    /** A route that speaks of levels and asks for some that never come, or that its sinks do not take. */
+    private void asked(Route route, Set<Level> levels, String place) {
+        boolean speaksOfLevels = route.when().names().stream().anyMatch(name -> name.attribute() == Attribute.LEVEL);
+        if (!speaksOfLevels) {
+            return;
+        }
+        Set<Level> refused = levels.stream()
+                .filter(level -> !level.passes(lowest))
+                .collect(Collectors.toCollection(LinkedHashSet::new));
+        // "level <= info" means what is unimportant, not that trace should come.
+        boolean hasUpperEnd = !levels.contains(Level.FATAL);
+        if (!refused.isEmpty() && !hasUpperEnd && !levels.containsAll(LEVELS)) {
+            add(place, "this route asks for " + told(refused) + ", " + hidden());
+        }
+        for (String name : route.to()) {
+            Level threshold = settings.sinks().get(name).threshold();
+            Set<Level> untaken = levels.stream()
+                    .filter(level -> level.passes(lowest) && !level.passes(threshold))
+                    .collect(Collectors.toCollection(LinkedHashSet::new));
+            if (!untaken.isEmpty() && !levels.containsAll(LEVELS)) {
+                add(
+                        place,
+                        "this route sends " + told(untaken) + " to " + name + ", which takes " + threshold.text()
+                                + " and above (" + settings.place("sinks." + name)
+                                + "): lower the sink's level, or let the"
+                                + " route ask for less");
+            }
+        }
+    }
+
+    private void sinks(Set<String> reached) {
+        for (Map.Entry<String, SinkSettings> sink : settings.sinks().entrySet()) {
+            String place = settings.place("sinks." + sink.getKey());
+            if (!reached.contains(sink.getKey())) {
+                add(place, "nothing reaches the sink " + sink.getKey() + ": add a route to it, or remove it");
+            } else if (sink.getValue().threshold() == Level.OFF) {
+                add(place, "the sink " + sink.getKey() + " is off and gets nothing: set its level, or remove it");
+            }
+        }
+    }
+
+    private String hidden() {
+        return "and no threshold lets anything below " + lowest.text() + " in (" + settings.place("levels.default")
+                + "): lower one in levels";
+    }
+
+    private void add(String place, String text) {
+        findings.add(new Finding(place, text));
+    }
+
+    private static String told(Set<Level> levels) {
+        return levels.stream().map(Level::text).collect(Collectors.joining(", "));
+    }
+
+    /** The levels at which the condition may be true. */
+    private Set<Level> possible(Condition condition) {
+        return LEVELS.stream()
+                .filter(level -> answer(condition.expression(), known(level)) != Answer.FALSE)
+                .collect(Collectors.toCollection(LinkedHashSet::new));
+    }
+
+    private Draft known(Level level) {
+        return new Draft().level(level).service(settings.service()).instance(settings.instance());
+    }
+
+    private enum Answer {
+        TRUE,
+        FALSE,
+        UNKNOWN
+    }
+
+    private Answer answer(Expression expression, Draft known) {
+        if (expression instanceof Expression.And and) {
+            return decided(and.parts(), known, Answer.FALSE, Answer.TRUE);
+        }
+        if (expression instanceof Expression.Or or) {
+            return decided(or.parts(), known, Answer.TRUE, Answer.FALSE);
+        }
+        if (expression instanceof Expression.Not not) {
+            return switch (answer(not.part(), known)) {
+                case TRUE -> Answer.FALSE;
+                case FALSE -> Answer.TRUE;
+                case UNKNOWN -> Answer.UNKNOWN;
+            };
+        }
+        if (!isKnown(expression)) {
+            return Answer.UNKNOWN;
+        }
+        return Condition.of(expression).matches(known.soFar()) ? Answer.TRUE : Answer.FALSE;
+    }
+
+    private Answer decided(List<Expression> parts, Draft known, Answer decides, Answer otherwise) {
+        Answer all = otherwise;
+        for (Expression part : parts) {
+            Answer answer = answer(part, known);
+            if (answer == decides) {
+                return decides;
+            }
+            all = answer == Answer.UNKNOWN ? Answer.UNKNOWN : all;
+        }
+        return all;
+    }
+
+    private static boolean isKnown(Expression expression) {
+        if (expression instanceof Expression.Everything) {
+            return true;
+        }
+        Condition alone = Condition.of(expression);
+        return !alone.names().isEmpty()
+                && alone.names().stream()
+                        .allMatch(name -> name.attribute() == Attribute.LEVEL
+                                || name.attribute() == Attribute.SERVICE
+                                || name.attribute() == Attribute.INSTANCE);
+    }
+}

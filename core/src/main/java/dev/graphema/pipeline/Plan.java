@@ -1,0 +1,122 @@
+package dev.graphema.pipeline;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.event.Draft;
+import dev.graphema.event.Event;
+import dev.graphema.event.Level;
+import dev.graphema.redaction.Redactor;
+import dev.graphema.sampling.Sampler;
+import java.util.List;
+import java.util.Map;
+import java.util.function.BiPredicate;
+
+/**
+ * What becomes of events, as one state of the settings has it. Immutable: a change of settings makes another plan, and every
+ * event goes by one plan from beginning to end.
+ */
+final class Plan {
+    private final long generation;
+    private final String service;
+    private final String instance;
+    private final BiPredicate<String, Level> admits;
+    private final Sampler sampler;
+    private final Redactor redactor;
+    private final boolean firstMatch;
+    private final Outlet[] outlets;
+    private final Condition[] conditions;
+    private final Outlet[][] routes;
+    private final Map<String, Outlet> byName;
+
+    final Usage usage = new Usage();
+
+    /**
+     * A sink in this plan.
+     *
+     * @param threshold the least severe level that it gets
+     * @param bit tells it from the plan's other sinks
+     */
+    record Outlet(Delivery delivery, Level threshold, long bit) {
+        void offer(Event event) {
+            if (event.level().passes(threshold)) {
+                delivery.handOver(event);
+            }
+        }
+    }
+
+    Plan(Pipeline.Builder builder, long generation, Map<String, Outlet> byName) {
+        this.generation = generation;
+        this.service = builder.service();
+        this.instance = builder.instance();
+        this.admits = builder.admits();
+        this.sampler = builder.sampler();
+        this.redactor = builder.redactor();
+        this.firstMatch = builder.firstMatch();
+        this.byName = byName;
+        this.outlets = byName.values().toArray(new Outlet[0]);
+        List<Route> given = builder.routes();
+        this.conditions = given.stream().map(Route::when).toArray(Condition[]::new);
+        this.routes = given.stream()
+                .map(route -> route.to().stream().map(this::known).toArray(Outlet[]::new))
+                .toArray(Outlet[][]::new);
+    }
+
+    long generation() {
+        return generation;
+    }
+
+    /** The plan's sinks by name, in the order in which they were given. */
+    Map<String, Outlet> outlets() {
+        return byName;
+    }
+
+    /**
+     * Decides whether the event is kept, and takes out of it what nobody may see.
+     *
+     * @param admittedBy the generation of the settings whose thresholds let it in; another one's do not count here
+     * @return whether it is kept
+     */
+    boolean takes(Draft draft, long admittedBy) {
+        if (admittedBy != generation && !admits.test(draft.logger(), draft.level())) {
+            return false;
+        }
+        long weight = sampler.weight(draft);
+        if (weight == 0) {
+            return false;
+        }
+        redactor.redact(draft);
+        draft.service(service).instance(instance).weight(weight);
+        return true;
+    }
+
+    void send(Event event) {
+        if (conditions.length == 0) {
+            for (Outlet outlet : outlets) {
+                outlet.offer(event);
+            }
+            return;
+        }
+        long sent = 0; // one bit for each sink that has the event already
+        for (int i = 0; i < conditions.length; i++) {
+            if (conditions[i].matches(event)) {
+                for (Outlet outlet : routes[i]) {
+                    if ((sent & outlet.bit) == 0) {
+                        sent |= outlet.bit;
+                        outlet.offer(event);
+                    }
+                }
+                if (firstMatch) {
+                    return;
+                }
+            }
+        }
+    }
+
+    private Outlet known(String name) {
+        Outlet outlet = byName.get(name);
+        if (outlet == null) {
+            throw new IllegalArgumentException(
+                    "a route leads to the sink \"" + name + "\": expected one of " + byName.keySet());
+        }
+        return outlet;
+    }
+}

@@ -1,0 +1,265 @@
+package dev.graphema.settings;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.net.URL;
+import java.nio.ByteBuffer;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Consumer;
+import java.util.function.UnaryOperator;
+import org.snakeyaml.engine.v2.nodes.MappingNode;
+import org.snakeyaml.engine.v2.nodes.Node;
+import org.snakeyaml.engine.v2.nodes.NodeTuple;
+import org.snakeyaml.engine.v2.nodes.ScalarNode;
+
+/**
+ * A settings file with what it includes, and the profile that is laid over it. Remembers what it read, so that a change can
+ * be noticed. Safe to share between threads.
+ */
+public final class SettingsSource {
+    /** The system property that names the settings file. */
+    public static final String PROPERTY = "graphema.settings";
+
+    /** The environment variable that names it. */
+    public static final String VARIABLE = "GRAPHEMA_SETTINGS";
+
+    /** What it is called on the class path. */
+    public static final String RESOURCE = "graphema.yaml";
+
+    /** The system property and the environment variable that name the profile, or several with commas. */
+    public static final String PROFILE_PROPERTY = "graphema.profile";
+
+    public static final String PROFILE_VARIABLE = "GRAPHEMA_PROFILE";
+
+    private static final Set<String> STRUCTURE = Set.of("include", "profiles", "profile");
+    private static final int MOST_INCLUDES = 100;
+
+    private final String name;
+    private final Path file;
+    private final URL resource;
+    private final Consumer<Settings.Builder> given;
+    private final UnaryOperator<String> variables;
+    private Map<Path, byte[]> lastRead = new LinkedHashMap<>();
+
+    private SettingsSource(
+            String name, Path file, URL resource, Consumer<Settings.Builder> given, UnaryOperator<String> variables) {
+        this.name = name;
+        this.file = file;
+        this.resource = resource;
+        this.given = given;
+        this.variables = variables;
+    }
+
+    /** The file. */
+    public static SettingsSource of(Path file) {
+        return of(file, SettingsSource::variable);
+    }
+
+    static SettingsSource of(Path file, UnaryOperator<String> variables) {
+        return new SettingsSource(file.toString(), file, null, builder -> {}, variables);
+    }
+
+    /**
+     * The file that the system property {@value #PROPERTY} names, else the environment variable {@value #VARIABLE}, else {@value
+     * #RESOURCE} on the class path; nothing when there is none of them.
+     */
+    public static Optional<SettingsSource> find() {
+        String named = System.getProperty(PROPERTY, System.getenv(VARIABLE));
+        if (named != null && !named.isBlank()) {
+            return Optional.of(of(Path.of(named)));
+        }
+        ClassLoader loader = Thread.currentThread().getContextClassLoader();
+        URL found = loader == null ? null : loader.getResource(RESOURCE);
+        return found == null
+                ? Optional.empty()
+                : Optional.of(new SettingsSource(
+                        RESOURCE + " on the class path", null, found, builder -> {}, SettingsSource::variable));
+    }
+
+    /** The same, with what the program gives before the file is read: sinks of its own, values, defaults. */
+    public SettingsSource with(Consumer<Settings.Builder> given) {
+        return new SettingsSource(name, file, resource, given, variables);
+    }
+
+    static String variable(String name) {
+        String value = System.getenv(name);
+        return value == null ? System.getProperty(name) : value;
+    }
+
+    /**
+     * Reads the settings.
+     *
+     * @throws IOException when the file cannot be read
+     * @throws SettingsException when something in it, or in what it includes, is wrong; it lists every problem
+     */
+    public Settings read() throws IOException {
+        String profile = System.getProperty(PROFILE_PROPERTY, System.getenv(PROFILE_VARIABLE));
+        return read(profile == null || profile.isBlank() ? null : profile);
+    }
+
+    /** As {@link #read()}, with that profile, or several with commas; null for the one that the file names itself. */
+    public synchronized Settings read(String profile) throws IOException {
+        Map<Path, byte[]> seen = new LinkedHashMap<>();
+        SettingsFile reader = new SettingsFile(name, variables);
+        given.accept(reader.settings());
+        try {
+            Node top = top(reader.yaml(), seen);
+            if (top != null) {
+                reader.top(Overlay.without(profiled(top, profile, reader.yaml()), STRUCTURE));
+            }
+        } finally {
+            lastRead = seen;
+        }
+        return reader.finished();
+    }
+
+    /** The names of the profiles that the file and what it includes have. */
+    public synchronized List<String> profiles() throws IOException {
+        SettingsFile reader = new SettingsFile(name, variables);
+        Node profiles = Overlay.get(top(reader.yaml(), new LinkedHashMap<>()), "profiles");
+        List<String> names = new ArrayList<>();
+        if (profiles instanceof MappingNode mapping) {
+            for (NodeTuple tuple : mapping.getValue()) {
+                if (tuple.getKeyNode() instanceof ScalarNode key) {
+                    names.add(key.getValue());
+                }
+            }
+        }
+        return names;
+    }
+
+    /** Whether one of the files is different from what was read last. What is on the class path does not change. */
+    public synchronized boolean hasChanged() {
+        for (Map.Entry<Path, byte[]> each : lastRead.entrySet()) {
+            try {
+                if (!Arrays.equals(Files.readAllBytes(each.getKey()), each.getValue())) {
+                    return true;
+                }
+            } catch (IOException e) {
+                return each.getValue().length > 0; // gone, or being replaced just now: reading will tell
+            }
+        }
+        return false;
+    }
+
+    private Node top(Yaml yaml, Map<Path, byte[]> seen) throws IOException {
+        if (file != null) {
+            return included(file, yaml, seen, List.of());
+        }
+        try (InputStream in = resource.openStream()) {
+            return yaml.document(decoded(in.readAllBytes(), name, yaml), name).orElse(null);
+        }
+    }
+
+    /** The file over what it includes. @param from the files that lead here */
+    private Node included(Path path, Yaml yaml, Map<Path, byte[]> seen, List<Path> from) throws IOException {
+        byte[] bytes = Files.readAllBytes(path);
+        seen.put(path, bytes);
+        String text = decoded(bytes, path.toString(), yaml);
+        Node own = text == null ? null : yaml.document(text, path.toString()).orElse(null);
+        Node includes = own == null ? null : Overlay.get(own, "include");
+        if (includes == null) {
+            return own;
+        }
+        List<Path> here = new ArrayList<>(from);
+        here.add(path.toAbsolutePath().normalize());
+        Node below = null;
+        for (Node item : yaml.items(includes)) {
+            Node each = include(item, path, yaml, seen, here);
+            below = below == null ? each : each == null ? below : Overlay.over(below, each);
+        }
+        Node without = Overlay.without(own, Set.of("include"));
+        return below == null ? without : Overlay.over(below, without);
+    }
+
+    private Node include(Node item, Path path, Yaml yaml, Map<Path, byte[]> seen, List<Path> from) throws IOException {
+        List<Node> read = new ArrayList<>();
+        try {
+            yaml.scalar(item, "the path of a settings file", text -> {
+                Path target = path.resolveSibling(text);
+                if (from.contains(target.toAbsolutePath().normalize())) {
+                    throw new IllegalArgumentException("\"" + text + "\" leads back to a file that includes this one");
+                }
+                if (seen.size() >= MOST_INCLUDES) {
+                    throw new IllegalArgumentException("more than " + MOST_INCLUDES + " files are included");
+                }
+                try {
+                    read.add(included(target, yaml, seen, from));
+                } catch (NoSuchFileException e) {
+                    throw new IllegalArgumentException(
+                            "\"" + text + "\" is not there: expected a settings file at " + target);
+                } catch (IOException e) {
+                    throw new UncheckedIOException(e);
+                }
+            });
+        } catch (UncheckedIOException e) {
+            throw e.getCause();
+        }
+        return read.isEmpty() ? null : read.get(0);
+    }
+
+    private static String decoded(byte[] bytes, String file, Yaml yaml) {
+        try {
+            return StandardCharsets.UTF_8
+                    .newDecoder()
+                    .decode(ByteBuffer.wrap(bytes))
+                    .toString();
+        } catch (CharacterCodingException e) {
+            yaml.problems().add(new Problem(file, 0, 0, "not text in UTF-8"));
+            return null;
+        }
+    }
+
+    /** The settings with the active profiles laid over them. */
+    private static Node profiled(Node top, String active, Yaml yaml) {
+        Node profiles = Overlay.get(top, "profiles");
+        Node own = Overlay.get(top, "profile");
+        List<String> names = new ArrayList<>();
+        if (active != null) {
+            names.addAll(Arrays.asList(active.split("\\s*,\\s*")));
+        } else if (own != null) {
+            yaml.items(own).forEach(item -> yaml.scalar(item, "the name of a profile", names::add));
+        }
+        if (profiles == null) {
+            if (own != null && active == null) {
+                yaml.problem(own, "there are no profiles: expected one below profiles");
+            }
+            return top;
+        }
+        Map<String, Node> known = new LinkedHashMap<>();
+        yaml.entries(profiles, "profiles", (key, value) -> known.put(key.getValue(), value));
+        Node result = top;
+        for (String name : names) {
+            Node overlay = known.get(name);
+            if (overlay == null) {
+                yaml.problem(
+                        active == null ? own : profiles,
+                        "no profile is called \"" + name + "\": expected one of " + String.join(", ", known.keySet())
+                                + dev.graphema.event.Nearest.hint(name, known.keySet()));
+            } else if (overlay instanceof MappingNode) {
+                result = Overlay.over(result, Overlay.without(overlay, STRUCTURE));
+            } else {
+                yaml.entries(overlay, "the profile " + name, (key, value) -> {}); // notes what is wrong
+            }
+        }
+        return result;
+    }
+
+    /** The file's path, or how it is called. */
+    @Override
+    public String toString() {
+        return name;
+    }
+}

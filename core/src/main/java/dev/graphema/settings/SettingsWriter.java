@@ -1,0 +1,160 @@
+package dev.graphema.settings;
+
+import dev.graphema.event.Level;
+import dev.graphema.option.Option;
+import dev.graphema.option.Options;
+import dev.graphema.pipeline.Route;
+import dev.graphema.redaction.Redactor;
+import dev.graphema.sampling.SamplingRule;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import org.snakeyaml.engine.v2.api.Dump;
+import org.snakeyaml.engine.v2.api.DumpSettings;
+import org.snakeyaml.engine.v2.common.FlowStyle;
+
+/**
+ * Writes settings as YAML that {@link SettingsFile} reads as the same settings. A value that was given with variables is
+ * written with them; a secret that was given without is written as a variable, and never itself. What only a program can give,
+ * sinks and values of its own, is named in a comment.
+ */
+public final class SettingsWriter {
+    private SettingsWriter() {}
+
+    public static String yaml(Settings settings) {
+        Map<String, Object> top = new LinkedHashMap<>();
+        put(top, "service", settings.service());
+        put(top, "instance", settings.instance());
+        Map<String, Object> levels = new LinkedHashMap<>();
+        settings.thresholds().byName().forEach((name, level) -> levels.put(name, level.text()));
+        top.put("levels", levels);
+        put(top, "caller", settings.callers());
+        put(top, "context-out", settings.contextOut());
+        if (!settings.detectors().equals(Redactor.readyDetectors())) {
+            top.put("redaction", Map.of("detect", settings.detectors()));
+        }
+        put(
+                top,
+                "sampling",
+                settings.sampling().stream().map(SettingsWriter::rule).toList());
+        Map<String, Object> sinks = new LinkedHashMap<>();
+        List<String> given = new ArrayList<>();
+        settings.sinks().forEach((name, sink) -> {
+            if (sink.kind() == null) {
+                given.add(name);
+            } else {
+                sinks.put(name, sink(name, sink));
+            }
+        });
+        top.put("sinks", sinks);
+        put(top, "routes", settings.routes().stream().map(SettingsWriter::route).toList());
+        if (settings.firstMatch()) {
+            top.put("routing", "first");
+        }
+        if (settings.takesDetailMarks()) {
+            top.put("detail-from-callers", true);
+        }
+        top.put(
+                "watch",
+                settings.watchEvery().isZero()
+                        ? "never"
+                        : Option.duration("watch").write(settings.watchEvery()));
+        Map<String, Object> spool = new LinkedHashMap<>();
+        spool.put("path", settings.spoolPath().toString());
+        spool.put("total", Option.size("total", 1).write(settings.spoolTotal()));
+        top.put("spool", spool);
+        if (settings.synchronous()) {
+            top.put("synchronous", true);
+        }
+        String comment =
+                (given.isEmpty() ? "" : "# The program gives these sinks itself: " + String.join(", ", given) + "\n")
+                        + (settings.values().isEmpty()
+                                ? ""
+                                : "# The program gives these values itself: "
+                                        + String.join(", ", settings.values().keySet()) + "\n");
+        return comment
+                + new Dump(DumpSettings.builder()
+                                .setDefaultFlowStyle(FlowStyle.BLOCK)
+                                .setWidth(120)
+                                .build())
+                        .dumpToString(top);
+    }
+
+    private static Map<String, Object> rule(SamplingRule rule) {
+        Map<String, Object> written = new LinkedHashMap<>();
+        put(written, "when", rule.when().toString());
+        written.put("keep", "1 in " + rule.oneIn());
+        if (rule.together()) {
+            written.put("together", "trace");
+        }
+        return written;
+    }
+
+    private static Map<String, Object> route(Route route) {
+        Map<String, Object> written = new LinkedHashMap<>();
+        put(written, "when", route.when().toString());
+        written.put("to", route.to());
+        return written;
+    }
+
+    private static Map<String, Object> sink(String name, SinkSettings sink) {
+        Map<String, Object> written = new LinkedHashMap<>();
+        written.put("type", sink.kind().name());
+        if (sink.threshold() != Level.TRACE) {
+            written.put("level", sink.threshold().text());
+        }
+        if (sink.durable()) {
+            written.put("durable", true);
+        }
+        if (sink.format() != null && sink.formatOptions().isEmpty()) {
+            written.put("format", sink.format().name());
+        } else if (sink.format() != null) {
+            Map<String, Object> format = new LinkedHashMap<>();
+            format.put("type", sink.format().name());
+            options(name, sink.format().options(), sink.formatOptions(), format);
+            written.put("format", format);
+        }
+        options(name, sink.kind().options(), sink.options(), written);
+        return written;
+    }
+
+    private static void options(String sink, List<Option<?>> choices, Options options, Map<String, Object> to) {
+        for (Option<?> choice : choices) {
+            if (options.has(choice)) {
+                Object value = options.toWrite(choice);
+                place(choice.name(), value == null ? secret(sink, choice) : value, to);
+            }
+        }
+    }
+
+    /** A variable in a secret's place: which one it is, whoever starts the program decides. */
+    private static Object secret(String sink, Option<?> option) {
+        String variable =
+                "${" + (sink + "_" + option.name()).toUpperCase(Locale.ROOT).replaceAll("[^A-Z0-9]", "_") + "}";
+        return option.shape() == Option.Shape.NAMES ? Map.of("x-secret", variable) : variable;
+    }
+
+    /** Puts a value under a dotted name into groups. */
+    @SuppressWarnings("unchecked") // groups are put by this method alone
+    private static void place(String name, Object value, Map<String, Object> to) {
+        int dot = name.indexOf('.');
+        if (dot < 0) {
+            to.put(name, value);
+        } else {
+            Map<String, Object> group =
+                    (Map<String, Object>) to.computeIfAbsent(name.substring(0, dot), key -> new LinkedHashMap<>());
+            place(name.substring(dot + 1), value, group);
+        }
+    }
+
+    private static void put(Map<String, Object> to, String name, Object value) {
+        boolean isNothing = value == null
+                || value instanceof String text && text.isEmpty()
+                || value instanceof List<?> list && list.isEmpty();
+        if (!isNothing) {
+            to.put(name, value);
+        }
+    }
+}

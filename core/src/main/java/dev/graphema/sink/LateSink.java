@@ -1,0 +1,61 @@
+package dev.graphema.sink;
+
+import dev.graphema.event.Event;
+import java.io.IOException;
+import java.time.Duration;
+import java.util.Objects;
+
+/** A sink that is opened when the first event is written, and again with the next one when that fails. */
+public final class LateSink implements Sink {
+    /** Opens the sink; called by the thread that serves it. */
+    @FunctionalInterface
+    public interface Opener {
+        Sink open() throws IOException;
+    }
+
+    private final Opener opener;
+    private Sink sink;
+
+    public LateSink(Opener opener) {
+        this.opener = Objects.requireNonNull(opener, "opener");
+    }
+
+    @Override
+    public void write(Event event) throws IOException {
+        if (sink == null) {
+            sink = opener.open();
+        }
+        sink.write(event);
+    }
+
+    @Override
+    public void flush() throws IOException {
+        if (sink != null) {
+            sink.flush();
+        }
+    }
+
+    @Override
+    public Duration patience() {
+        return sink == null ? Duration.ZERO : sink.patience();
+    }
+
+    @Override
+    public void idle() throws IOException {
+        if (sink != null) {
+            sink.idle();
+        }
+    }
+
+    @Override
+    public void close() throws IOException {
+        if (sink != null) {
+            sink.close();
+        }
+    }
+
+    @Override
+    public String toString() {
+        return sink == null ? "a sink that is not open yet" : sink.toString();
+    }
+}
