@@ -38,6 +38,7 @@ final class BookingDesk {
         String lane = peers.lane(booking, number, vehicle, wish.path("length_m").asDouble());
         double fare = log.measure("work out fare", () -> Fares.of(vehicle, passengers));
         String card = wish.path("card").asText();
+        log.trace("fare found", f -> f.put("fare", fare));
         log.debug("charging", f -> f.put("card", card).put("fare", fare));
         peers.charge(card, fare);
         String boarding = answer(gate);

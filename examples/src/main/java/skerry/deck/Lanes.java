@@ -38,7 +38,9 @@ final class Lanes {
             operation.put("vehicle", vehicle).put("length_m", length).put("lanes", lanes);
             Deque<ReentrantLock> held = new ArrayDeque<>();
             try {
-                for (String lane : order.of(lanes, booking)) {
+                List<String> inOrder = order.of(lanes, booking);
+                log.trace("lanes in order", f -> f.put("lanes", inOrder));
+                for (String lane : inOrder) {
                     take(lane);
                     held.push(locks.get(lane));
                     TimeUnit.MILLISECONDS.sleep(MEASURING_MILLIS);

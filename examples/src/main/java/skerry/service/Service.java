@@ -1,11 +1,13 @@
 package skerry.service;
 
 import com.sun.net.httpserver.HttpContext;
+import com.sun.net.httpserver.HttpExchange;
 import com.sun.net.httpserver.HttpHandler;
 import com.sun.net.httpserver.HttpServer;
 import dev.graphema.Graphema;
 import dev.graphema.Logger;
 import dev.graphema.PlatformEvents;
+import dev.graphema.condition.Condition;
 import dev.graphema.event.Level;
 import dev.graphema.web.CallEvents;
 import dev.graphema.web.RequestFilter;
@@ -32,6 +34,7 @@ public final class Service {
     private final Path folder = Path.of(environment("SKERRY_FOLDER", "."));
     private final Harbour harbour = new Harbour(folder.resolve("run"));
     private final HttpServer server;
+    private Graphema graphema;
 
     private Service() throws IOException {
         server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
@@ -43,7 +46,7 @@ public final class Service {
         // Without it, every small answer waits for the caller's delayed acknowledgement.
         System.setProperty("sun.net.httpserver.nodelay", "true");
         Service service = new Service();
-        Graphema.start(service.folder.resolve("settings").resolve(settings + ".yaml"));
+        service.graphema = Graphema.start(service.folder.resolve("settings").resolve(settings + ".yaml"));
         PlatformEvents.receive(Level.WARN);
         PlatformEvents.receiveUncaught();
         return service;
@@ -59,8 +62,19 @@ public final class Service {
         context.getFilters().add(0, RequestFilter.of(log));
     }
 
+    /** {@code POST /operator/detail?CONDITION}: more detail about a target, for half a minute. For operators alone. */
+    private void raiseDetail(HttpExchange exchange) throws IOException {
+        try (exchange) {
+            Condition target = Condition.parse(exchange.getRequestURI().getQuery());
+            graphema.raise(target, Level.TRACE, Duration.ofSeconds(30));
+            log.info("detail raised", f -> f.put("target", target.toString()));
+            exchange.sendResponseHeaders(204, -1);
+        }
+    }
+
     /** Begins to serve, and tells the others where. */
     public void start() throws IOException {
+        server.createContext("/operator/detail", this::raiseDetail);
         server.start();
         harbour.announce(instance, server.getAddress().getPort());
         log.info("service started", f -> f.put("release", release));

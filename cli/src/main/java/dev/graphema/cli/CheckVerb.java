@@ -1,12 +1,17 @@
 package dev.graphema.cli;
 
-import dev.graphema.settings.Problem;
+import dev.graphema.explain.Review;
 import dev.graphema.settings.Settings;
 import dev.graphema.settings.SettingsException;
-import dev.graphema.settings.SettingsFile;
+import dev.graphema.settings.SettingsSchema;
+import dev.graphema.settings.SettingsSource;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** Tells what is wrong with a settings file. */
@@ -14,34 +19,69 @@ import picocli.CommandLine.Parameters;
         name = "check",
         mixinStandardHelpOptions = true,
         synopsisHeading = "Usage: ",
-        description = "Reads a settings file and tells every mistake with its place and what was expected. Nothing is"
-                + " opened or started. Exit code 0 when there is none, 2 when there is.",
+        description =
+                "Reads a settings file, with all that it includes and with each of its profiles, and tells every mistake"
+                        + " with its place and what was expected; then what is right in form but cannot be meant: routes that never"
+                        + " match, sinks that nothing reaches. Nothing is opened or started. Exit code 0 when all is well, 1 when"
+                        + " something cannot be meant, 2 when there is a mistake.",
         footer = {
             "",
             "Examples:",
             "  graphema check graphema.yaml",
-            "  HOSTNAME=deck-1 graphema check settings/deck.yaml"
+            "  HOSTNAME=deck-1 graphema check settings/deck.yaml",
+            "  graphema check --schema > graphema.schema.json     (by which an editor completes and checks the file)"
         })
 public final class CheckVerb extends Verb {
-    @Parameters(paramLabel = "FILE", description = "The settings file, in YAML")
+    @Parameters(arity = "0..1", paramLabel = "FILE", description = "The settings file, in YAML")
     private Path file;
 
+    @Option(names = "--schema", description = "Print the JSON Schema of settings files.")
+    private boolean schema;
+
     @Override
-    public Integer call() throws IOException {
-        try {
-            Settings settings = SettingsFile.read(file);
-            console()
-                    .print(file + ": no mistakes; "
-                            + Counted.of(settings.sinks().size(), "sink") + ", "
-                            + Counted.of(settings.routes().size(), "route") + ", "
-                            + Counted.of(settings.sampling().size(), "sampling rule"));
+    public Integer call() throws IOException, MisuseException {
+        if (schema) {
+            console().print(SettingsSchema.json().stripTrailing());
             return 0;
-        } catch (SettingsException e) {
-            for (Problem problem : e.problems()) {
-                console().say(problem.toString());
-            }
-            console().say(Counted.of(e.problems().size(), "mistake"));
+        }
+        if (file == null) {
+            throw new MisuseException("check needs a settings file, or --schema");
+        }
+        SettingsSource source = SettingsSource.of(file);
+        // One problem may show under several profiles: it is told once.
+        Set<String> mistakes = new LinkedHashSet<>();
+        Set<String> findings = new LinkedHashSet<>();
+        Settings plain = read(source, null, mistakes, findings);
+        List<String> profiles = mistakes.isEmpty() ? source.profiles() : List.of();
+        for (String profile : profiles) {
+            read(source, profile, mistakes, findings);
+        }
+        if (!mistakes.isEmpty()) {
+            mistakes.forEach(console()::say);
+            console().say(Counted.of(mistakes.size(), "mistake"));
             return Main.MISUSE;
+        }
+        findings.forEach(console()::print);
+        console()
+                .print(file + ": no mistakes; " + Counted.of(plain.sinks().size(), "sink") + ", "
+                        + Counted.of(plain.routes().size(), "route") + ", "
+                        + Counted.of(plain.sampling().size(), "sampling rule")
+                        + (profiles.isEmpty() ? "" : ", profiles " + String.join(", ", profiles))
+                        + (findings.isEmpty() ? "" : "; " + Counted.of(findings.size(), "finding")));
+        return findings.isEmpty() ? 0 : Main.NOTHING;
+    }
+
+    private static Settings read(SettingsSource source, String profile, Set<String> mistakes, Set<String> findings)
+            throws IOException {
+        try {
+            Settings settings = profile == null ? source.read() : source.read(profile);
+            Review.of(settings)
+                    .forEach(finding ->
+                            findings.add(finding + (profile == null ? "" : " (with the profile " + profile + ")")));
+            return settings;
+        } catch (SettingsException e) {
+            e.problems().forEach(problem -> mistakes.add(problem.toString()));
+            return null;
         }
     }
 }

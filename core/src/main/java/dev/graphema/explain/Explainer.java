@@ -72,7 +72,24 @@ public final class Explainer {
                 sinks.add(sink.getKey());
             }
         }
-        return new Explanation(event.logger(), event.level(), steps, sinks);
+        return new Explanation(
+                event.logger(), event.level(), steps, sinks, sinks.isEmpty() ? remedy(event, isIn, reached) : "");
+    }
+
+    /** What to do about the first thing that is in the way. */
+    private String remedy(Event event, boolean isIn, Set<String> reached) {
+        if (event.level() == Level.OFF) {
+            return "Off is a threshold, and no event has it: say it at another level.";
+        }
+        if (!isIn) {
+            return "To let it in: levels: {" + event.logger() + ": "
+                    + event.level().text() + "}; in the running program, for a"
+                    + " while: graphema.threshold(\"" + event.logger() + "\", Level." + event.level()
+                    + ", Duration.ofMinutes(10)), or the same through JMX.";
+        }
+        return reached.isEmpty()
+                ? "To have it written: add a route that takes it."
+                : "To have it written: lower the level of a sink that a route leads to.";
     }
 
     private boolean threshold(Event event, List<Step> steps) {
@@ -153,7 +170,7 @@ public final class Explainer {
                             : sink.threshold().text() + " and above");
             steps.add(new Step("sink", passes ? Answer.YES : Answer.NO, why, settings.place("sinks." + name)));
         } else {
-            steps.add(new Step("sink", Answer.NO, name + ": no route leads there", settings.place("sinks." + name)));
+            steps.add(new Step("sink", Answer.NO, name + ": no route sends it there", settings.place("sinks." + name)));
         }
         return isReached && passes;
     }

@@ -11,8 +11,9 @@ import java.util.List;
  * @param steps every decision, in the order in which they are taken; also those after one that turns the event away, since
  *     that may be only one of several things in its way
  * @param sinks the names of the sinks that get it; when {@link #isCertain} is false, those that get it if it is kept
+ * @param remedy what to do so that it is written; empty when it is
  */
-public record Explanation(String logger, Level level, List<Step> steps, List<String> sinks) {
+public record Explanation(String logger, Level level, List<Step> steps, List<String> sinks, String remedy) {
     /** How a step answers. */
     public enum Answer {
         YES,
@@ -59,7 +60,7 @@ public record Explanation(String logger, Level level, List<Step> steps, List<Str
             text.append('\n');
         }
         if (sinks.isEmpty()) {
-            text.append("It goes nowhere.");
+            text.append("It goes nowhere. ").append(remedy);
         } else {
             text.append(isCertain() ? "It goes to " : "If it is kept, it goes to ")
                     .append(String.join(", ", sinks))

@@ -40,6 +40,21 @@ public final class FieldsText {
         return writer -> fields.forEach(field -> field.accept(writer));
     }
 
+    /**
+     * Reads one pair as a shell hands it over, without quotes: what stands behind the first equals sign is the value.
+     *
+     * @throws IllegalArgumentException when it is no pair
+     */
+    public static Consumer<FieldWriter> pair(String text) {
+        int equals = text.indexOf('=');
+        if (equals <= 0) {
+            throw new IllegalArgumentException("\"" + text + "\" is no field: expected one such as lane=A3");
+        }
+        String name = text.substring(0, equals);
+        Object value = typed(text.substring(equals + 1));
+        return writer -> writer.put(name, value);
+    }
+
     private static Object typed(String value) {
         if (value.equals("true") || value.equals("false")) {
             return Boolean.valueOf(value);

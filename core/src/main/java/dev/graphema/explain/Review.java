@@ -34,7 +34,7 @@ public final class Review {
     public record Finding(String place, String text) {
         @Override
         public String toString() {
-            return place + ": " + text;
+            return place.isEmpty() ? text : place + ": " + text;
         }
     }
 
@@ -149,8 +149,9 @@ public final class Review {
     }
 
     private String hidden() {
-        return "and no threshold lets anything below " + lowest.text() + " in (" + settings.place("levels.default")
-                + "): lower one in levels";
+        String place = settings.place("levels.default");
+        return "and no threshold lets anything below " + lowest.text() + " in"
+                + (place.isEmpty() ? "" : " (" + place + ")") + ": lower one in levels";
     }
 
     private void add(String place, String text) {

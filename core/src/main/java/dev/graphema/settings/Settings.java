@@ -120,13 +120,13 @@ public final class Settings {
     }
 
     /**
-     * Where something was set: {@code graphema.yaml:3:12}, or {@code the program}.
+     * Where something was set: {@code graphema.yaml:3:12}, or {@code the program}; empty for a default.
      *
      * @param what {@code levels.LOGGER}, {@code levels.default}, {@code sinks.NAME}, {@code routes.INDEX} or {@code
      *     sampling.INDEX}, counted from 0
      */
     public String place(String what) {
-        return places.getOrDefault(what, "the program");
+        return places.getOrDefault(what, "");
     }
 
     /** Whether an event goes by the first route that takes it alone, and not by every one. */
@@ -166,6 +166,8 @@ public final class Settings {
 
     /** Gathers settings. Each method refuses a bad value at once; rules across settings are checked by {@link #build}. */
     public static final class Builder {
+        private static final String PROGRAM = "the program";
+
         private String service;
         private String instance;
         private Level standardLevel = Level.INFO;
@@ -217,12 +219,14 @@ public final class Settings {
         /** The threshold of every logger for which nothing else is set. Info by default. */
         public Builder level(Level threshold) {
             standardLevel = Objects.requireNonNull(threshold, "threshold");
+            places.putIfAbsent("levels.default", PROGRAM);
             return this;
         }
 
         /** The threshold of the logger of that dotted name and of all below it. */
         public Builder level(String logger, Level threshold) {
             levels.put(Objects.requireNonNull(logger, "logger"), Objects.requireNonNull(threshold, "threshold"));
+            places.putIfAbsent("levels." + logger, PROGRAM);
             return this;
         }
 
@@ -259,6 +263,7 @@ public final class Settings {
         }
 
         public Builder sample(SamplingRule rule) {
+            places.putIfAbsent("sampling." + sampling.size(), PROGRAM);
             sampling.add(Objects.requireNonNull(rule, "rule"));
             return this;
         }
@@ -289,6 +294,7 @@ public final class Settings {
             } catch (IllegalArgumentException e) {
                 throw new IllegalArgumentException("the sink " + name + " has " + e.getMessage(), e);
             }
+            places.putIfAbsent("sinks." + name, PROGRAM);
             if (sinks.putIfAbsent(name, Objects.requireNonNull(sink, "sink")) != null) {
                 throw new IllegalArgumentException("two sinks are called \"" + name + "\"");
             }
@@ -297,6 +303,7 @@ public final class Settings {
 
         /** Sends the events for which the condition holds to the sinks of those names. */
         public Builder route(Condition when, String... to) {
+            places.putIfAbsent("routes." + routes.size(), PROGRAM);
             routes.add(new Route(when, List.of(to)));
             return this;
         }

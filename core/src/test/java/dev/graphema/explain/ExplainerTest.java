@@ -164,9 +164,9 @@ class ExplainerTest {
                   yes      sampling   no rule is about it
                   NO       route      to screen: level >= warn is false: level is debug  (%1$s:9:5)
                   yes      route      to log: takes every event  (%1$s:10:5)
-                  NO       sink       screen: no route leads there  (%1$s:6:11)
+                  NO       sink       screen: no route sends it there  (%1$s:6:11)
                   yes      sink       log takes every level  (%1$s:7:8)
-                It goes nowhere.""".formatted(place), refused.toString());
+                It goes nowhere. To let it in: levels: {skerry.deck.Lanes: debug}; in the running program, for a while: graphema.threshold("skerry.deck.Lanes", Level.DEBUG, Duration.ofMinutes(10)), or the same through JMX.""".formatted(place), refused.toString());
 
         Explanation taken =
                 new Explainer(SettingsFile.read(file)).explain("skerry.deck", Level.WARN, FieldsText.parse("lane=A4"));

@@ -33,7 +33,7 @@ class ReviewTest {
                 review(
                         "hidden by the threshold",
                         SINKS + "routes:\n- {when: level < info, to: a}\n- {to: [a, b]}",
-                        "3:3: this route takes trace, debug alone, and no threshold lets anything below info in (the program):"
+                        "3:3: this route takes trace, debug alone, and no threshold lets anything below info in:"
                                 + " lower one in levels"),
                 review(
                         "hidden in part",
@@ -73,8 +73,8 @@ class ReviewTest {
                         "sampling:\n- {when: level >= error, keep: 1 in 2}\n- {when: level < info, keep: 1 in 2}\n"
                                 + "- {keep: 1 in 2}\n- {when: lane = A3, keep: 1 in 2}",
                         "2:3: this sampling rule is about errors alone, and errors are never thinned",
-                        "3:3: this sampling rule is about trace, debug alone, and no threshold lets anything below info in"
-                                + " (the program): lower one in levels",
+                        "3:3: this sampling rule is about trace, debug alone, and no threshold lets anything below info in:"
+                                + " lower one in levels",
                         "5:3: this sampling rule is never asked: an earlier one is about every event. Put it first"));
     }
 

@@ -2,9 +2,12 @@ package dev.graphema.examples;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
+import java.net.URI;
+import java.net.URLEncoder;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
@@ -63,12 +66,33 @@ final class Driver {
         awaitAnswers();
         tell(12, "deck-2 goes back to 2.4.0");
         line.release("deck-2", "2.4.0");
+        raiseDetail();
         tell(13, "more coaches");
         coachMinutes(2);
         awaitAnswers();
         Map<Integer, Integer> answers = new TreeMap<>();
         sent.forEach(status -> answers.merge(status.join(), 1, Integer::sum));
         return answers;
+    }
+
+    /** For the next booking alone, in every service that takes part in it. */
+    private void raiseDetail() throws IOException, InterruptedException {
+        String target = "booking = " + reference(nextBooking);
+        tell(13, "an operator asks booking for detail where " + target);
+        URI address = harbour.address("booking", "/operator/detail");
+        HttpRequest request = HttpRequest.newBuilder(URI.create(address + "?"
+                        + URLEncoder.encode(target, StandardCharsets.UTF_8).replace("+", "%20")))
+                .POST(HttpRequest.BodyPublishers.noBody())
+                .build();
+        int status =
+                client.send(request, HttpResponse.BodyHandlers.discarding()).statusCode();
+        if (status != 204) {
+            throw new IOException("booking answered " + status + " when it was asked for detail");
+        }
+    }
+
+    private static String reference(int booking) {
+        return String.format("B%07d", booking);
     }
 
     private void quietMinutes(int minutes) throws IOException, InterruptedException {
@@ -104,7 +128,7 @@ final class Driver {
 
     private void book(String vehicle, double length, int passengers, String card, String remark) throws IOException {
         ObjectNode wish = Json.object()
-                .put("booking", String.format("B%07d", nextBooking++))
+                .put("booking", reference(nextBooking++))
                 .put("vehicle", vehicle)
                 .put("length_m", length)
                 .put("passengers", passengers)

@@ -42,6 +42,9 @@ final class Walk {
         found &= command("find", "service = deck and lock_wait_ms > 200ms", "--limit", "12", "--in", logs.toString());
         title("Did deck-1, with the old release, ever make anybody wait that long?");
         command("find", "instance = deck-1 and lock_wait_ms > 200ms", "--in", logs.toString());
+        title(
+                "An operator raised detail for one booking. What did that bring, from which services, and of that booking alone?");
+        found &= command("tally", "booking,service,logger,message", "level = trace", "--in", logs.toString());
         return found;
     }
 

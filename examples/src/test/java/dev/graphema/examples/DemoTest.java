@@ -54,6 +54,7 @@ class DemoTest {
         theTrailIsWhatAnIndependentToolFinds(demo.resolve("logs"));
         noLinkIsBrokenInAnyTrace(demo.resolve("logs"));
         nothingIsMissingInAnyFile(demo.resolve("logs"));
+        raisedDetailIsThatOfOneRequestInBothServices(demo.resolve("logs"));
     }
 
     @ParameterizedTest
@@ -131,6 +132,15 @@ class DemoTest {
                         .map(event -> event.get("service").textValue())
                         .distinct()
                         .count());
+    }
+
+    private static void raisedDetailIsThatOfOneRequestInBothServices(Path logs) throws IOException {
+        List<JsonNode> detail = query("[.[] | select(.level == \"trace\")] | .[]", logs);
+        assertEquals(
+                Set.of("booking", "deck"),
+                detail.stream().map(event -> event.get("service").textValue()).collect(Collectors.toSet()));
+        assertEquals(
+                1, detail.stream().map(event -> event.get("trace")).distinct().count());
     }
 
     /** In each request, every span but the outermost is part of another one, also behind the hops between threads. */

@@ -1,0 +1,111 @@
+package dev.graphema.cli;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/** The verbs that look at settings files. */
+class SettingsVerbsTest extends CommandFixture {
+    private Path file;
+
+    @BeforeEach
+    void writeSettings() throws IOException {
+        file = Files.writeString(folder.resolve("deck.yaml"), """
+                service: deck
+                levels: {default: info, skerry.deck: debug}
+                sinks:
+                  screen: {type: console}
+                  log: {type: file, path: logs/deck.jsonl}
+                routes:
+                  - {when: "level >= warn or message = \\"lane taken\\"", to: screen}
+                  - {to: log}
+                """);
+    }
+
+    @Test
+    void explainTellsEveryDecisionAndItsExitCodeWhetherTheEventIsWritten() {
+        assertEquals(0, run("explain", "skerry.deck.Lanes", "debug", "lane=A3", "--settings", file.toString()));
+        assertEquals("""
+                by %s
+                skerry.deck.Lanes says debug
+                  yes      threshold  debug is at or above debug, set for skerry.deck  (line 2:25)
+                  NO       route      to screen: level >= warn is false: level is debug; message = "lane taken" is false: message is empty  (line 7:5)
+                  yes      route      to log: takes every event  (line 8:5)
+                  NO       sink       screen: no route sends it there  (line 4:11)
+                  yes      sink       log takes every level  (line 5:8)
+                It goes to log.
+                """.formatted(file), output);
+
+        assertEquals(
+                0, run("explain", "skerry.deck", "debug", "--message", "lane taken", "--settings", file.toString()));
+        assertTrue(output.endsWith("It goes to screen, log.\n"), output);
+        assertEquals(1, run("explain", "org.other", "debug", "--settings", file.toString()));
+        assertTrue(output.contains("It goes nowhere. To let it in: levels: {org.other: debug};"), output);
+        assertEquals(0, run("explain", "org.other"));
+        assertTrue(output.startsWith("by the defaults\n"), output);
+    }
+
+    @Test
+    void explainRefusesWhatIsNoFieldOrTrace() {
+        misused(
+                "graphema: \"lane\" is no field: expected one such as lane=A3\n",
+                "explain",
+                "skerry",
+                "info",
+                "lane",
+                "--settings",
+                file.toString());
+        misused(
+                "graphema: --trace 12 is no trace id: expected 32 hexadecimal digits\n",
+                "explain",
+                "skerry",
+                "info",
+                "--trace",
+                "12",
+                "--settings",
+                file.toString());
+    }
+
+    @Test
+    void withoutALoggerWhatCannotBeMeantIsTold() throws IOException {
+        assertEquals(0, run("explain", "--settings", file.toString()));
+        Files.writeString(file, "sinks: {a: {type: console}, b: {type: console}}\nroutes: {to: a}\n");
+        assertEquals(1, run("explain", "--settings", file.toString()));
+        String finding = file + ":1:32: nothing reaches the sink b: add a route to it, or remove it\n";
+        assertEquals(finding + "1 finding\n", output);
+        assertEquals(1, run("check", file.toString()));
+        assertEquals(finding + file + ": no mistakes; 2 sinks, 1 route, 0 sampling rules; 1 finding\n", output);
+    }
+
+    @Test
+    void checkReadsEveryProfile() throws IOException {
+        Files.writeString(file, "profiles:\n  a: {levels: {x: debug}}\n  b: {levels: {x: inof}}\n");
+        assertEquals(2, run("check", file.toString()));
+        assertTrue(error.startsWith(file + ":3:19: \"inof\" is no level"), error);
+        Files.writeString(file, "profiles:\n  a: {levels: {x: debug}}\n  b: {}\n");
+        assertEquals(0, run("check", file.toString()));
+        assertTrue(output.endsWith(", profiles a, b\n"), output);
+        assertEquals(1, run("explain", "x", "debug", "--settings", file.toString()));
+        assertEquals(0, run("explain", "x", "debug", "--settings", file.toString(), "--profile", "a"));
+    }
+
+    @Test
+    void theSchemaKnowsTheSinksOfAllLibraries() throws IOException {
+        assertEquals(0, run("check", "--schema"));
+        JsonNode schema = new ObjectMapper().readTree(output);
+        List<String> kinds = new ArrayList<>();
+        schema.at("/properties/sinks/additionalProperties/anyOf")
+                .forEach(kind -> kinds.add(kind.at("/properties/type/const").textValue()));
+        assertTrue(kinds.containsAll(List.of("console", "file", "http", "otlp", "syslog", "sql")), kinds::toString);
+        misused("graphema: check needs a settings file, or --schema\n", "check");
+    }
+}

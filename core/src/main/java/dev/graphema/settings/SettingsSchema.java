@@ -1,0 +1,207 @@
+package dev.graphema.settings;
+
+import dev.graphema.event.Level;
+import dev.graphema.format.FormatKind;
+import dev.graphema.format.Formats;
+import dev.graphema.option.Option;
+import dev.graphema.redaction.Redactor;
+import dev.graphema.sink.SinkKind;
+import dev.graphema.sink.Sinks;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.snakeyaml.engine.v2.api.Dump;
+import org.snakeyaml.engine.v2.api.DumpSettings;
+import org.snakeyaml.engine.v2.common.FlowStyle;
+import org.snakeyaml.engine.v2.common.ScalarStyle;
+
+/**
+ * The JSON Schema (draft 2020-12) of a settings file, by which editors complete and check it. Made from the same descriptions
+ * as the reader's: of the sinks and formats that are on the class path.
+ */
+public final class SettingsSchema {
+    private static final Map<String, Object> VARIABLE = described("", Map.of("type", "string", "pattern", "\\$\\{"));
+
+    private SettingsSchema() {}
+
+    /** The schema as JSON. */
+    public static String json() {
+        // JSON is YAML in its flow style, with its own way to write scalars.
+        return new Dump(DumpSettings.builder()
+                        .setDefaultFlowStyle(FlowStyle.FLOW)
+                        .setDefaultScalarStyle(ScalarStyle.JSON_SCALAR_STYLE)
+                        .setMultiLineFlow(true)
+                        .setSplitLines(false)
+                        .setDereferenceAliases(true)
+                        .build())
+                .dumpToString(top())
+                // An empty line behind every object is of no use to anybody.
+                .replaceAll("\n\\s*\n", "\n");
+    }
+
+    private static Map<String, Object> top() {
+        Map<String, Object> properties = new LinkedHashMap<>();
+        properties.put("service", text("the name under which every event goes out"));
+        properties.put("instance", text("which of the service's instances this is"));
+        properties.put("levels", names("thresholds by dotted logger name; default for all others", level()));
+        properties.put("caller", list("loggers whose events tell where they were said", text("a logger")));
+        properties.put("context-out", list("fields of the context that leave as W3C Baggage", text("a field")));
+        properties.put(
+                "redaction",
+                object(
+                        "what is taken out of every text",
+                        Map.of("detect", list("ready detectors", words("a detector", Redactor.readyDetectors()))),
+                        List.of()));
+        properties.put("sampling", list("rules, of which the first whose condition holds decides", rule()));
+        properties.put("sinks", names("sinks by a name of your own", sink()));
+        properties.put("routes", list("which events go to which sinks", route()));
+        properties.put(
+                "routing",
+                words("whether every route is asked, or the first that matches decides", List.of("all", "first")));
+        properties.put("detail-from-callers", truth("whether callers may ask for more detail about their requests"));
+        properties.put("watch", text("how often the file is looked at for changes: a duration, or never"));
+        properties.put("spool", object("where events wait that cannot be written at once", spool(), List.of()));
+        properties.put("synchronous", truth("whether each event is written at once, by the caller's thread"));
+        properties.put("include", list("files that lie below this one", text("a path, from this file")));
+        properties.put("profile", list("the profile, when none is named from outside", text("a profile")));
+        Map<String, Object> self = Map.of("$ref", "#");
+        properties.put("profiles", names("what is laid over the settings, by name", self));
+        Map<String, Object> top = new LinkedHashMap<>();
+        top.put("$schema", "https://json-schema.org/draft/2020-12/schema");
+        top.put("title", "Settings of Graphema");
+        top.putAll(object("", properties, List.of()));
+        return top;
+    }
+
+    private static Map<String, Object> spool() {
+        Map<String, Object> properties = new LinkedHashMap<>();
+        properties.put("path", text("a folder"));
+        properties.put("total", text("a size such as 256MB"));
+        return properties;
+    }
+
+    private static Map<String, Object> rule() {
+        Map<String, Object> properties = new LinkedHashMap<>();
+        properties.put("when", text("a condition"));
+        properties.put("keep", text("a share such as 1 in 20"));
+        properties.put("together", words("what shares one fate", List.of("trace")));
+        return object("a sampling rule", properties, List.of("keep"));
+    }
+
+    private static Map<String, Object> route() {
+        Map<String, Object> properties = new LinkedHashMap<>();
+        properties.put("when", text("a condition"));
+        properties.put("to", list("sinks", text("a sink's name")));
+        return object("a route", properties, List.of("to"));
+    }
+
+    private static Map<String, Object> sink() {
+        List<Object> kinds = new ArrayList<>();
+        for (SinkKind kind : Sinks.kinds().all()) {
+            Map<String, Object> properties = new LinkedHashMap<>();
+            properties.put("type", described(kind.meaning(), Map.of("const", kind.name())));
+            properties.put("level", level());
+            properties.put("durable", truth("whether what was handed over survives the sudden end of the process"));
+            if (kind.usualFormat() != null) {
+                properties.put("format", format());
+            }
+            kinds.add(choice("", properties, kind.options()));
+        }
+        return Map.of("anyOf", kinds);
+    }
+
+    private static Map<String, Object> format() {
+        List<Object> ways = new ArrayList<>();
+        ways.add(words("how events look", Formats.kinds().names()));
+        for (FormatKind kind : Formats.kinds().all()) {
+            Map<String, Object> properties = new LinkedHashMap<>();
+            properties.put("type", described(kind.meaning(), Map.of("const", kind.name())));
+            ways.add(choice("", properties, kind.options()));
+        }
+        return Map.of("anyOf", ways);
+    }
+
+    /** An object with the properties and the options, whose dotted names go into groups. */
+    @SuppressWarnings("unchecked") // groups are made here
+    private static Map<String, Object> choice(String text, Map<String, Object> properties, List<Option<?>> options) {
+        List<String> required = new ArrayList<>(List.of("type"));
+        for (Option<?> option : options) {
+            Map<String, Object> into = properties;
+            String name = option.name();
+            for (int dot = name.indexOf('.'); dot >= 0; dot = name.indexOf('.')) {
+                Map<String, Object> group = (Map<String, Object>) into.computeIfAbsent(
+                        name.substring(0, dot), key -> object("", new LinkedHashMap<>(), List.of()));
+                into = (Map<String, Object>) group.get("properties");
+                name = name.substring(dot + 1);
+            }
+            into.put(name, option(option));
+            if (option.isRequired()) {
+                required.add(name);
+            }
+        }
+        return object(text, properties, required);
+    }
+
+    private static Map<String, Object> option(Option<?> option) {
+        String text = option.meaning() + " (" + option.expected() + "; default: " + option.standardText() + ")";
+        Map<String, Object> value = option.words().equals(List.of("true", "false"))
+                ? truth(text)
+                : option.words().isEmpty() ? text(text) : words(text, option.words());
+        return switch (option.shape()) {
+            case SCALAR -> value;
+            case LIST -> list(text, value);
+            case NAMES -> names(text, value);
+            case TREE -> described(text, Map.of("type", "object"));
+        };
+    }
+
+    private static Map<String, Object> level() {
+        return words(
+                "a threshold", Arrays.stream(Level.values()).map(Level::text).toList());
+    }
+
+    private static Map<String, Object> text(String text) {
+        return described(text, Map.of("type", List.of("string", "number", "boolean")));
+    }
+
+    private static Map<String, Object> truth(String text) {
+        return described(text, Map.of("anyOf", List.of(Map.of("type", "boolean"), VARIABLE)));
+    }
+
+    private static Map<String, Object> words(String text, List<String> words) {
+        return described(text, Map.of("anyOf", List.of(Map.of("enum", words), VARIABLE)));
+    }
+
+    private static Map<String, Object> list(String text, Map<String, Object> item) {
+        return described(text, Map.of("anyOf", List.of(item, described("", Map.of("type", "array", "items", item)))));
+    }
+
+    private static Map<String, Object> names(String text, Map<String, Object> value) {
+        return described(text, Map.of("type", "object", "additionalProperties", value));
+    }
+
+    private static Map<String, Object> object(String text, Map<String, Object> properties, List<String> required) {
+        Map<String, Object> object = new LinkedHashMap<>();
+        object.put("type", "object");
+        object.put("additionalProperties", false);
+        object.put("properties", properties);
+        if (!required.isEmpty()) {
+            object.put("required", required);
+        }
+        return described(text, object);
+    }
+
+    /** In the same order each time, which a map of the JDK's own does not have. */
+    private static Map<String, Object> described(String text, Map<String, Object> schema) {
+        Map<String, Object> described = new LinkedHashMap<>();
+        if (!text.isEmpty()) {
+            described.put("description", text);
+        }
+        schema.entrySet().stream()
+                .sorted(Map.Entry.comparingByKey())
+                .forEach(entry -> described.put(entry.getKey(), entry.getValue()));
+        return described;
+    }
+}
