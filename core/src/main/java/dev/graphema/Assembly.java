@@ -6,6 +6,7 @@ import dev.graphema.event.Level;
 import dev.graphema.format.Destination;
 import dev.graphema.format.Format;
 import dev.graphema.pipeline.Pipeline;
+import dev.graphema.pipeline.PipelineBuilder;
 import dev.graphema.pipeline.Reporter;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.Sampler;
@@ -50,7 +51,7 @@ final class Assembly {
     }
 
     /** What is ready to run, and the parts it consists of. */
-    record Assembled(Pipeline.Builder pipeline, Map<String, Part> parts) {}
+    record Assembled(PipelineBuilder pipeline, Map<String, Part> parts) {}
 
     /**
      * Opens the sinks.
@@ -90,8 +91,8 @@ final class Assembly {
         return new Assembled(assembly.build(admits), assembly.parts);
     }
 
-    private Pipeline.Builder build(BiPredicate<String, Level> admits) {
-        Pipeline.Builder pipeline = Pipeline.builder()
+    private PipelineBuilder build(BiPredicate<String, Level> admits) {
+        PipelineBuilder pipeline = Pipeline.builder()
                 .service(settings.service())
                 .instance(settings.instance())
                 .run(Long.toHexString(Surroundings.here().nextId() | Long.MIN_VALUE))
@@ -120,7 +121,7 @@ final class Assembly {
         return pipeline;
     }
 
-    private void add(String name, SinkSettings sink, Pipeline.Builder pipeline) throws IOException {
+    private void add(String name, SinkSettings sink, PipelineBuilder pipeline) throws IOException {
         SinkHealth health = known.containsKey(name) ? known.get(name).health() : new SinkHealth(name, reporter::report);
         Opening opening = opening(name, sink, health);
         boolean waits = sink.given() == null && usesFilesOfAnother(name, sink);

@@ -1,14 +1,17 @@
 package dev.graphema;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.event.Event;
+import dev.graphema.sink.MemorySink;
 import dev.graphema.sink.Sink;
 import java.io.IOException;
 import java.lang.management.ManagementFactory;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import javax.management.JMX;
@@ -46,6 +49,33 @@ class ManagementTest {
             assertTrue(shown.getTroubles().get("paper").contains("torn"), shown.getTroubles()::toString);
         }
         assertEquals(Set.of(), names());
+    }
+
+    @Test
+    void thresholdsAreSetAndExplainedFromOutside() throws Exception {
+        MemorySink sink = new MemorySink();
+        try (Graphema graphema = Graphema.isolated(
+                settings -> settings.service("management test").sink("memory", sink))) {
+            GraphemaMXBean shown = JMX.newMXBeanProxy(server, names().iterator().next(), GraphemaMXBean.class);
+            assertEquals("info", shown.threshold("skerry.deck"));
+            shown.setThreshold("skerry", "debug", 600);
+            assertEquals("debug", shown.threshold("skerry.deck"));
+            assertTrue(shown.getByHand().get(0).startsWith("skerry from debug on, until "));
+            assertTrue(shown.explain("skerry.deck", "debug", "lane=A3").contains("set by hand for skerry until"));
+            assertTrue(shown.resetThreshold("skerry"));
+            shown.raise("booking = B0047113", "trace", 600);
+            assertTrue(shown.getByHand().get(0).startsWith("where booking = B0047113, from trace on, until "));
+            shown.resetByHand();
+            assertEquals(List.of(), shown.getByHand());
+            assertTrue(shown.getSettings().contains("service: management test"), shown.getSettings());
+            assertEquals("", shown.getLastRefusal());
+            RuntimeException wrong =
+                    assertThrows(RuntimeException.class, () -> shown.setThreshold("skerry", "debgu", 600));
+            assertTrue(
+                    String.valueOf(wrong.getCause()).contains("did you mean debug?")
+                            || wrong.getMessage().contains("did you mean debug?"),
+                    wrong::toString);
+        }
     }
 
     private Set<ObjectName> names() throws Exception {

@@ -49,7 +49,9 @@ class SettingsVerbsTest extends CommandFixture {
                 0, run("explain", "skerry.deck", "debug", "--message", "lane taken", "--settings", file.toString()));
         assertTrue(output.endsWith("It goes to screen, log.\n"), output);
         assertEquals(1, run("explain", "org.other", "debug", "--settings", file.toString()));
-        assertTrue(output.contains("It goes nowhere. To let it in: levels: {org.other: debug};"), output);
+        assertTrue(
+                output.contains("It goes nowhere.\nTo let it in\n  in the settings: levels: {org.other: debug}\n"),
+                output);
         assertEquals(0, run("explain", "org.other"));
         assertTrue(output.startsWith("by the defaults\n"), output);
     }

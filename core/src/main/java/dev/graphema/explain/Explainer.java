@@ -82,10 +82,10 @@ public final class Explainer {
             return "Off is a threshold, and no event has it: say it at another level.";
         }
         if (!isIn) {
-            return "To let it in: levels: {" + event.logger() + ": "
-                    + event.level().text() + "}; in the running program, for a"
-                    + " while: graphema.threshold(\"" + event.logger() + "\", Level." + event.level()
-                    + ", Duration.ofMinutes(10)), or the same through JMX.";
+            return "To let it in\n  in the settings: levels: {" + event.logger() + ": "
+                    + event.level().text() + "}\n  in the running program, for a while: graphema.threshold(\""
+                    + event.logger()
+                    + "\", Level." + event.level() + ", Duration.ofMinutes(10)), or setThreshold through JMX";
         }
         return reached.isEmpty()
                 ? "To have it written: add a route that takes it."

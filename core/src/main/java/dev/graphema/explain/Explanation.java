@@ -60,7 +60,7 @@ public record Explanation(String logger, Level level, List<Step> steps, List<Str
             text.append('\n');
         }
         if (sinks.isEmpty()) {
-            text.append("It goes nowhere. ").append(remedy);
+            text.append("It goes nowhere.\n").append(remedy);
         } else {
             text.append(isCertain() ? "It goes to " : "If it is kept, it goes to ")
                     .append(String.join(", ", sinks))

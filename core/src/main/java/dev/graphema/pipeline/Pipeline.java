@@ -4,24 +4,20 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.event.Times;
-import dev.graphema.redaction.Redactor;
-import dev.graphema.sampling.Sampler;
 import dev.graphema.sink.Sink;
 import dev.graphema.sink.SinkHealth;
 import dev.graphema.spool.RingFile;
 import java.time.Duration;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.concurrent.atomic.AtomicLong;
-import java.util.function.BiPredicate;
 import java.util.function.Function;
 
 /**
  * Takes the events of one runtime and sees that they reach their sinks: thinned, redacted, routed and handed over on the
- * caller's thread, written on the sink's. Made by a {@link Builder}, and safe to share between threads. Another builder can
+ * caller's thread, written on the sink's. Made by a {@link PipelineBuilder}, and safe to share between threads. Another builder can
  * {@link #replace} what it does while events come.
  *
  * <p>{@link #accept} never throws and never blocks, but for a warning or worse that waits a bounded time for room.
@@ -37,14 +33,14 @@ public final class Pipeline {
     private volatile Plan plan;
     private volatile boolean closed;
 
-    private Pipeline(Builder builder) {
-        reporter = builder.reporter;
-        run = builder.run;
+    Pipeline(PipelineBuilder builder) {
+        reporter = builder.reporter();
+        run = builder.run();
         plan = new Plan(builder, 1, outlets(builder, Map.of()));
     }
 
-    public static Builder builder() {
-        return new Builder();
+    public static PipelineBuilder builder() {
+        return new PipelineBuilder();
     }
 
     /**
@@ -98,16 +94,16 @@ public final class Pipeline {
      * Goes by another plan from now on. Events that are on their way go by the old one to their end; sinks that only the old
      * one has are closed when they have written those. Sinks that both have are not touched.
      *
-     * @param next its sinks are new ones, or those of this pipeline that are {@linkplain Builder#keep kept}
+     * @param next its sinks are new ones, or those of this pipeline that are {@linkplain PipelineBuilder#keep kept}
      * @param inForce called when the new plan is, before the old one's sinks are closed
      * @throws IllegalArgumentException when a route leads nowhere; nothing has changed then
      */
-    public synchronized void replace(Builder next, Runnable inForce) {
+    public synchronized void replace(PipelineBuilder next, Runnable inForce) {
         Plan old = plan;
         Map<String, Plan.Outlet> outlets = outlets(next, old.outlets());
         Plan following = new Plan(next, old.generation() + 1, outlets);
         outlets.forEach((name, outlet) -> {
-            if (isNew(outlet, old) && !next.targets.get(name).waits()) {
+            if (isNew(outlet, old) && !next.targets().get(name).waits()) {
                 outlet.delivery().start();
             }
         });
@@ -126,7 +122,7 @@ public final class Pipeline {
             }
         });
         outlets.forEach((name, outlet) -> {
-            if (isNew(outlet, old) && next.targets.get(name).waits()) {
+            if (isNew(outlet, old) && next.targets().get(name).waits()) {
                 outlet.delivery().start();
             }
         });
@@ -137,9 +133,9 @@ public final class Pipeline {
         return other.outlets().values().stream().noneMatch(each -> each.delivery() == outlet.delivery());
     }
 
-    private Map<String, Plan.Outlet> outlets(Builder builder, Map<String, Plan.Outlet> known) {
+    private Map<String, Plan.Outlet> outlets(PipelineBuilder builder, Map<String, Plan.Outlet> known) {
         Map<String, Plan.Outlet> outlets = new LinkedHashMap<>();
-        builder.targets.forEach((name, target) -> {
+        builder.targets().forEach((name, target) -> {
             Delivery delivery = target.sink() == null ? known.get(name).delivery() : delivery(name, target, builder);
             outlets.put(name, new Plan.Outlet(delivery, target.threshold(), 1L << outlets.size()));
         });
@@ -225,7 +221,7 @@ public final class Pipeline {
         return troubles;
     }
 
-    private List<Delivery> deliveries() {
+    List<Delivery> deliveries() {
         return plan.outlets().values().stream().map(Plan.Outlet::delivery).toList();
     }
 
@@ -242,26 +238,26 @@ public final class Pipeline {
         return bySink(Delivery::lost);
     }
 
-    private Delivery delivery(String name, Target target, Builder builder) {
-        return builder.synchronous
+    private Delivery delivery(String name, Target target, PipelineBuilder builder) {
+        return builder.synchronous()
                 ? new DirectDelivery(name, target)
                 : new QueuedDelivery(
                         name,
                         target,
                         target.ring() == null
-                                ? new MemoryHandover(builder.capacity)
+                                ? new MemoryHandover(builder.capacity())
                                 : new DurableHandover(target.ring(), target.health()::trouble),
-                        builder.longestWait,
+                        builder.longestWait(),
                         losses -> lossEvent(name, losses, builder));
     }
 
-    private Event lossEvent(String sink, Map<Level, Long> losses, Builder builder) {
+    private Event lossEvent(String sink, Map<Level, Long> losses, PipelineBuilder builder) {
         long count = losses.values().stream().mapToLong(Long::longValue).sum();
         return new Draft()
                 .time(Times.now())
                 .level(Level.WARN)
-                .service(builder.service)
-                .instance(builder.instance)
+                .service(builder.service())
+                .instance(builder.instance())
                 .logger("dev.graphema")
                 .message("events lost")
                 .fields(f -> f.put("sink", sink)
@@ -283,168 +279,4 @@ public final class Pipeline {
      * @param waits whether it begins to write only when the sinks that it replaces have ended
      */
     record Target(Sink sink, Level threshold, SinkHealth health, RingFile ring, boolean waits) {}
-
-    /** Gathers the parts of a pipeline. */
-    public static final class Builder {
-        private static final int MOST_SINKS = Long.SIZE;
-
-        private final Map<String, Target> targets = new LinkedHashMap<>();
-        private final List<Route> routes = new ArrayList<>();
-        private String service;
-        private String instance;
-        private Sampler sampler = Sampler.NONE;
-        private Redactor redactor = Redactor.NONE;
-        private Reporter reporter = Reporter.standardError();
-        private int capacity = 8192;
-        private Duration longestWait = Duration.ofSeconds(1);
-        private boolean synchronous;
-        private boolean firstMatch;
-        private BiPredicate<String, Level> admits = (logger, level) -> true;
-        private String run;
-
-        private Builder() {}
-
-        /** The name under which every event goes out; null for none. */
-        public Builder service(String service) {
-            this.service = service;
-            return this;
-        }
-
-        /** What tells this run of the process from all others; null for none. */
-        public Builder run(String run) {
-            this.run = run;
-            return this;
-        }
-
-        /** Which of the service's instances this is; null for none. */
-        public Builder instance(String instance) {
-            this.instance = instance;
-            return this;
-        }
-
-        public Builder sampler(Sampler sampler) {
-            this.sampler = sampler;
-            return this;
-        }
-
-        public Builder redactor(Redactor redactor) {
-            this.redactor = redactor;
-            return this;
-        }
-
-        public Builder reporter(Reporter reporter) {
-            this.reporter = reporter;
-            return this;
-        }
-
-        /** How many events may wait for each sink: a power of two from 16 up. 8192 by default. */
-        public Builder capacity(int capacity) {
-            if (capacity < 16 || Integer.bitCount(capacity) != 1) {
-                throw new IllegalArgumentException("capacity: " + capacity + " (expected: a power of two from 16 up)");
-            }
-            this.capacity = capacity;
-            return this;
-        }
-
-        /**
-         * Whether each event is written at once, by the caller's thread, which waits for the sink; false by default. For small
-         * programs and tests.
-         */
-        public Builder synchronous(boolean synchronous) {
-            this.synchronous = synchronous;
-            return this;
-        }
-
-        /** How long a caller waits with a warning or worse while the queue is full. One second by default. */
-        public Builder longestWait(Duration longestWait) {
-            this.longestWait = longestWait;
-            return this;
-        }
-
-        /** Adds a sink that gets events from the threshold up. */
-        public Builder sink(String name, Sink sink, Level threshold) {
-            return sink(name, sink, threshold, new SinkHealth(name, trouble -> reporter.report(trouble)), null, false);
-        }
-
-        /**
-         * Adds a sink that gets events from the threshold up.
-         *
-         * @param health notes what the sink does not get, beside what it notes itself
-         * @param ring where events wait, so that they survive the process's end; null for its memory. Closed with the sink
-         * @param waits whether it begins to write only when the sinks that it replaces have ended
-         */
-        public Builder sink(String name, Sink sink, Level threshold, SinkHealth health, RingFile ring, boolean waits) {
-            return target(name, new Target(sink, threshold, health, ring, waits));
-        }
-
-        /** Keeps a sink that the pipeline has, and all that waits for it; for {@link Pipeline#replace}. */
-        public Builder keep(String name, Level threshold) {
-            return target(name, new Target(null, threshold, null, null, false));
-        }
-
-        private Builder target(String name, Target target) {
-            if (targets.size() == MOST_SINKS) {
-                throw new IllegalArgumentException("more than " + MOST_SINKS + " sinks");
-            }
-            if (targets.putIfAbsent(name, target) != null) {
-                throw new IllegalArgumentException("two sinks are called \"" + name + "\"");
-            }
-            return this;
-        }
-
-        /** Whether an event goes by the first route that takes it alone; false by default: by every one. */
-        public Builder firstMatch(boolean firstMatch) {
-            this.firstMatch = firstMatch;
-            return this;
-        }
-
-        /** Whether the thresholds let an event of that logger and level in; asked when they have just changed. */
-        public Builder admits(BiPredicate<String, Level> admits) {
-            this.admits = admits;
-            return this;
-        }
-
-        String service() {
-            return service;
-        }
-
-        String instance() {
-            return instance;
-        }
-
-        BiPredicate<String, Level> admits() {
-            return admits;
-        }
-
-        Sampler sampler() {
-            return sampler;
-        }
-
-        Redactor redactor() {
-            return redactor;
-        }
-
-        boolean firstMatch() {
-            return firstMatch;
-        }
-
-        List<Route> routes() {
-            return routes;
-        }
-
-        /** Adds a route. Without any, every event goes to every sink. */
-        public Builder route(Route route) {
-            routes.add(route);
-            return this;
-        }
-
-        /** Makes the pipeline and starts the sinks' threads, if there are any. */
-        public Pipeline start() {
-            Pipeline pipeline = new Pipeline(this);
-            for (Delivery delivery : pipeline.deliveries()) {
-                delivery.start();
-            }
-            return pipeline;
-        }
-    }
 }

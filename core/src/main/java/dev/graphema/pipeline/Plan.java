@@ -43,7 +43,7 @@ final class Plan {
         }
     }
 
-    Plan(Pipeline.Builder builder, long generation, Map<String, Outlet> byName) {
+    Plan(PipelineBuilder builder, long generation, Map<String, Outlet> byName) {
         this.generation = generation;
         this.service = builder.service();
         this.instance = builder.instance();

@@ -166,7 +166,10 @@ class ExplainerTest {
                   yes      route      to log: takes every event  (%1$s:10:5)
                   NO       sink       screen: no route sends it there  (%1$s:6:11)
                   yes      sink       log takes every level  (%1$s:7:8)
-                It goes nowhere. To let it in: levels: {skerry.deck.Lanes: debug}; in the running program, for a while: graphema.threshold("skerry.deck.Lanes", Level.DEBUG, Duration.ofMinutes(10)), or the same through JMX.""".formatted(place), refused.toString());
+                It goes nowhere.
+                To let it in
+                  in the settings: levels: {skerry.deck.Lanes: debug}
+                  in the running program, for a while: graphema.threshold("skerry.deck.Lanes", Level.DEBUG, Duration.ofMinutes(10)), or setThreshold through JMX""".formatted(place), refused.toString());
 
         Explanation taken =
                 new Explainer(SettingsFile.read(file)).explain("skerry.deck", Level.WARN, FieldsText.parse("lane=A4"));

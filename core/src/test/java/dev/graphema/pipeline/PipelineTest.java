@@ -227,7 +227,7 @@ class PipelineTest {
                         .getMessage());
     }
 
-    private Pipeline.Builder both() {
+    private PipelineBuilder both() {
         return Pipeline.builder()
                 .reporter(reports::add)
                 .sink("one", one, Level.TRACE)
