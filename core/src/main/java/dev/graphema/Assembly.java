@@ -45,8 +45,7 @@ final class Assembly {
     private Assembly(Settings settings, Map<String, Part> known) {
         this.settings = settings;
         this.known = known;
-        this.redactor = new Redactor(
-                settings.detectors().stream().map(Redactor::readyDetector).toList());
+        this.redactor = settings.redaction().redactor();
         this.values = redactedValues();
     }
 
@@ -78,7 +77,7 @@ final class Assembly {
                 && settings.spoolTotal() == before.spoolTotal()
                 && settings.values().equals(before.values())
                 && settings.synchronous() == before.synchronous()
-                && settings.detectors().equals(before.detectors());
+                && settings.redaction().equals(before.redaction());
         Assembly assembly = new Assembly(settings, known);
         Map<String, Part> kept = new LinkedHashMap<>(known);
         kept.entrySet()

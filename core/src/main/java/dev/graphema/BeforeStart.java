@@ -19,7 +19,7 @@ final class BeforeStart implements Receiver {
 
     private final PrintStream stream;
     private final Redactor redactor = new Redactor(List.copyOf(
-            Redactor.readyDetectors().stream().map(Redactor::readyDetector).toList()));
+            Redactor.usualDetectors().stream().map(Redactor::readyDetector).toList()));
 
     BeforeStart(PrintStream stream) {
         this.stream = stream;

@@ -6,6 +6,9 @@ import java.util.concurrent.locks.LockSupport;
 
 /** Looks at the settings files now and then, on a thread of its own, and says when one has changed. */
 final class SettingsWatch implements AutoCloseable {
+    /** How long a file that is being written must have been left alone. */
+    private static final long QUIET_NANOS = 100_000_000;
+
     private final SettingsSource source;
     private final Runnable changed;
     private final Thread thread;
@@ -30,9 +33,19 @@ final class SettingsWatch implements AutoCloseable {
         while (!closed) {
             LockSupport.parkNanos(everyNanos);
             if (!closed && source.hasChanged()) {
+                awaitEndOfWriting();
                 changed.run();
             }
         }
+    }
+
+    /** Many editors empty a file before they write it: what is read in between would be something that nobody has said. */
+    private void awaitEndOfWriting() {
+        int before;
+        do {
+            before = source.contents();
+            LockSupport.parkNanos(QUIET_NANOS);
+        } while (!closed && source.contents() != before);
     }
 
     @Override

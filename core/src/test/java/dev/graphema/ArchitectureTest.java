@@ -22,6 +22,7 @@ class ArchitectureTest {
             .resideInAnyPackage(
                     "dev.graphema..",
                     "java..",
+                    "javax.crypto..",
                     "javax.management..",
                     "org.jctools.queues..",
                     "com.google.re2j..",

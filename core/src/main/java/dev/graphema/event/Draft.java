@@ -125,9 +125,20 @@ public final class Draft {
      * numbers with so many digits that they could be an account.
      */
     public Draft rewrite(UnaryOperator<String> operator) {
+        return rewrite(operator, FieldRewriter.NONE);
+    }
+
+    /** As above. @param names decides first about fields by their names */
+    public Draft rewrite(UnaryOperator<String> operator, FieldRewriter names) {
         event.message = event.message == null ? null : operator.apply(event.message);
         event.thread = event.thread == null ? null : operator.apply(event.thread);
         if (!event.fields.isEmpty()) {
+            if (names.isAboutNames()) {
+                event.fields = event.fields.rewrite(names);
+                if (recorder != null) {
+                    recorder.into(event.fields);
+                }
+            }
             event.fields.rewrite(operator);
         }
         if (event.failure != null) {

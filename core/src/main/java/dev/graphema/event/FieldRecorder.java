@@ -32,6 +32,11 @@ final class FieldRecorder implements FieldWriter {
         }
     }
 
+    /** From now on, fields go there. */
+    void into(Fields others) {
+        fields = others;
+    }
+
     /** The finished fields; the writer ignores what comes later. */
     Fields release() {
         Fields finished = fields;

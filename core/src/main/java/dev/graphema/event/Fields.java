@@ -236,6 +236,46 @@ public final class Fields {
         }
     }
 
+    /** The fields with those changed that are meant by their names; these when none is. */
+    Fields rewrite(FieldRewriter rewriter) {
+        Fields rewritten = new Fields(size);
+        return copyTo(rewritten, rewriter, "", false, 0, size) ? rewritten : this;
+    }
+
+    /**
+     * @param path that of the group; when all in it is meant, that by which it is
+     * @return whether anything is different
+     */
+    private boolean copyTo(Fields to, FieldRewriter rewriter, String path, boolean meant, int from, int end) {
+        boolean changed = false;
+        for (int i = from; i < end; i = next(i)) {
+            String here = names[i] == null ? path : path.isEmpty() ? names[i] : path + "." + names[i];
+            boolean isMeant = meant || names[i] != null && rewriter.isMeant(here);
+            String by = meant ? path : here;
+            if (isMeant && rewriter.removes(by)) {
+                changed = true;
+            } else if (isTree(kinds[i])) {
+                int index = to.begin(names[i], kinds[i]);
+                changed |= copyTo(to, rewriter, by, isMeant, i + 1, (int) bits[i]);
+                to.end(index);
+            } else if (isMeant && kinds[i] != Kind.NOTHING) {
+                String before = String.valueOf(boxed(i));
+                String after = rewriter.value(by, before);
+                changed = true;
+                to.add(names[i], Kind.TEXT, 0, after);
+            } else {
+                to.add(names[i], kinds[i], bits[i], refs[i]);
+            }
+        }
+        return changed;
+    }
+
+    private Object boxed(int i) {
+        BoxedFields boxed = new BoxedFields();
+        visitOne(boxed, i, "");
+        return boxed.first();
+    }
+
     private String textToRewrite(int i) {
         return switch (kinds[i]) {
             case TEXT -> (String) refs[i];

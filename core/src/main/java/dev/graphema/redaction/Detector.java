@@ -11,6 +11,11 @@ public interface Detector {
     /** How many characters a secret has at least: shorter texts, which most are, are not even looked at. */
     int shortest();
 
+    /** What a text must contain at the least; every text by default. */
+    default Trigger trigger() {
+        return Trigger.ALWAYS;
+    }
+
     /**
      * Looks for the next secret.
      *

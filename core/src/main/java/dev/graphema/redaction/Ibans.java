@@ -25,6 +25,11 @@ final class Ibans implements Detector {
     }
 
     @Override
+    public Trigger trigger() {
+        return Trigger.digits(2);
+    }
+
+    @Override
     public long find(String text, int from) {
         for (int i = from; i <= text.length() - SHORTEST; i++) {
             boolean begins = isLetter(text.charAt(i))

@@ -20,6 +20,11 @@ final class MailAddresses implements Detector {
     }
 
     @Override
+    public Trigger trigger() {
+        return Trigger.anyOf("@");
+    }
+
+    @Override
     public long find(String text, int from) {
         for (int at = text.indexOf('@', from); at >= 0; at = text.indexOf('@', at + 1)) {
             int start = localStart(text, from, at);

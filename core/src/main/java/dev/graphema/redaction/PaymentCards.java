@@ -20,6 +20,11 @@ public final class PaymentCards implements Detector {
     }
 
     @Override
+    public Trigger trigger() {
+        return Trigger.digits(FEWEST);
+    }
+
+    @Override
     public long find(String text, int from) {
         int length = text.length();
         for (int i = from; i <= length - FEWEST; i++) {

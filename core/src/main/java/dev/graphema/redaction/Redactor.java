@@ -2,13 +2,18 @@ package dev.graphema.redaction;
 
 import dev.graphema.event.Draft;
 import dev.graphema.event.Nearest;
+import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
+import java.util.Set;
+import java.util.function.Consumer;
 
 /**
  * Replaces secrets in everything that an event says: message, thread, names and values of fields at any depth, messages of
  * failures. Safe to share between threads.
  *
- * <p>What is found is replaced by {@code [redacted payment-card]}. When a detector fails, the whole text is withheld:
+ * <p>One pass over a text tells which detectors need look at it; most texts are done with that. What is found is replaced by
+ * {@code [redacted payment-card]}, or as the rule's treatment says. When a detector or treatment fails, the whole text is withheld:
  * nothing passes that was not looked at. Redacting twice changes nothing more.
  */
 public final class Redactor {
@@ -17,24 +22,73 @@ public final class Redactor {
 
     static final String WITHHELD = "[withheld: redaction failed]";
 
-    private static final List<Detector> READY =
-            List.of(new PaymentCards(), new Ibans(), new MailAddresses(), new Tokens());
+    private static final List<Detector> READY = List.of(
+            new PaymentCards(),
+            new Ibans(),
+            new MailAddresses(),
+            new Tokens(),
+            new NationalIds(),
+            new NamedSecrets(),
+            new UrlSecrets(),
+            new PrivateKeys(),
+            new Telephones(),
+            new IpAddresses());
 
-    private final Detector[] detectors;
-    private final String[] replacements;
+    /** Addresses of hosts, and what looks like a telephone number, are wanted in many logs. */
+    private static final Set<String> ON_REQUEST = Set.of("telephone", "ip");
+
+    /** What may hold other secrets is looked for before these; a pattern of the developer's own before all. */
+    private static final List<String> ORDER = List.of("url", "private-key", "secret", "token");
+
+    private final Rule[] rules;
+    private final Trigger[] triggers;
     private final int[] shortest;
+    private final KeyRules keys;
 
+    /** What is looked for, and what is put in its place. */
+    public record Rule(Detector detector, Treatment treatment) {}
+
+    /** By those detectors, with fixed texts. */
     public Redactor(List<Detector> detectors) {
-        this.detectors = detectors.toArray(new Detector[0]);
-        this.replacements = detectors.stream()
-                .map(detector -> "[redacted " + detector.name() + "]")
-                .toArray(String[]::new);
-        this.shortest = detectors.stream().mapToInt(Detector::shortest).toArray();
+        this(
+                detectors.stream()
+                        .map(detector -> new Rule(detector, Treatment.FIXED))
+                        .toList(),
+                KeyRules.NONE);
+    }
+
+    /**
+     * By those rules.
+     *
+     * @param keys what is done about fields by their names, before anything is looked for in their values
+     */
+    public Redactor(List<Rule> rules, KeyRules keys) {
+        this.rules =
+                rules.stream().sorted(Comparator.comparing(Redactor::order)).toArray(Rule[]::new);
+        this.triggers =
+                Arrays.stream(this.rules).map(rule -> rule.detector().trigger()).toArray(Trigger[]::new);
+        this.shortest = Arrays.stream(this.rules)
+                .mapToInt(rule -> rule.detector().shortest())
+                .toArray();
+        this.keys = keys;
+    }
+
+    private static int order(Rule rule) {
+        int first = ORDER.indexOf(rule.detector().name());
+        boolean isOwn = rule.detector() instanceof PatternDetector;
+        return isOwn ? -1 : first >= 0 ? first : ORDER.size();
     }
 
     /** The names of the ready detectors. */
     public static List<String> readyDetectors() {
         return READY.stream().map(Detector::name).toList();
+    }
+
+    /** The names of those that are on when nothing is set. */
+    public static List<String> usualDetectors() {
+        return readyDetectors().stream()
+                .filter(name -> !ON_REQUEST.contains(name))
+                .toList();
     }
 
     /**
@@ -51,22 +105,43 @@ public final class Redactor {
                         + Nearest.hint(name, readyDetectors())));
     }
 
-    /** Redacts every text of the event. */
+    /** Redacts every text of the event, and its fields by their names. */
     public void redact(Draft draft) {
-        if (detectors.length > 0) {
-            draft.rewrite(this::redact);
+        if (rules.length > 0 || keys != KeyRules.NONE) {
+            draft.rewrite(this::redact, keys);
         }
     }
 
     /** The text without its secrets; the same object when there are none. */
     public String redact(String text) {
+        return redact(text, null);
+    }
+
+    /** As above. @param hits takes what each rule found, in the order of the rules; null for nobody */
+    public String redact(String text, Consumer<? super Hit> hits) {
+        int length = text.length();
+        long below64 = 0;
+        long below128 = 0;
+        int digits = 0;
+        for (int i = 0; i < length; i++) {
+            char c = text.charAt(i);
+            if (c < 64) {
+                below64 |= 1L << c;
+                digits += c >= '0' && c <= '9' ? 1 : 0;
+            } else if (c < 128) {
+                below128 |= 1L << c - 64;
+            } else if (Character.isDigit(c)) {
+                digits++;
+            }
+        }
         String redacted = text;
-        for (int i = 0; i < detectors.length; i++) {
-            if (redacted.length() < shortest[i]) {
+        for (int i = 0; i < rules.length; i++) {
+            // What an earlier rule has put there adds nothing that a later one would look for.
+            if (length < shortest[i] || !triggers[i].isPulledBy(below64, below128, digits)) {
                 continue;
             }
             try {
-                redacted = replaced(redacted, detectors[i], replacements[i]);
+                redacted = replaced(redacted, rules[i], hits);
             } catch (RuntimeException e) {
                 return WITHHELD;
             }
@@ -74,7 +149,23 @@ public final class Redactor {
         return redacted;
     }
 
-    private static String replaced(String text, Detector detector, String replacement) {
+    /**
+     * What one rule found.
+     *
+     * @param rule the detector's name
+     * @param secret what it found
+     * @param instead what was put in its place
+     */
+    public record Hit(String rule, String secret, String instead) {
+        /** Without the secret. */
+        @Override
+        public String toString() {
+            return rule + " replaced by " + instead;
+        }
+    }
+
+    private static String replaced(String text, Rule rule, Consumer<? super Hit> hits) {
+        Detector detector = rule.detector();
         long range = detector.find(text, 0);
         if (range == Detector.NOTHING) {
             return text;
@@ -82,7 +173,14 @@ public final class Redactor {
         StringBuilder result = new StringBuilder(text.length());
         int copied = 0;
         while (range != Detector.NOTHING) {
-            result.append(text, copied, (int) (range >>> 32)).append(replacement);
+            int from = (int) (range >>> 32);
+            String secret = text.substring(from, (int) range);
+            boolean isTreated = Treated.isAll(secret);
+            String instead = isTreated ? secret : rule.treatment().treat(secret, detector.name());
+            result.append(text, copied, from).append(instead);
+            if (hits != null && !isTreated) {
+                hits.accept(new Hit(detector.name(), secret, instead));
+            }
             copied = (int) range;
             range = detector.find(text, copied);
         }

@@ -28,6 +28,11 @@ final class Tokens implements Detector {
     }
 
     @Override
+    public Trigger trigger() {
+        return Trigger.anyOf("JBb");
+    }
+
+    @Override
     public long find(String text, int from) {
         int looked = from; // up to there, no web token can begin
         for (int i = from; i < text.length(); i++) {

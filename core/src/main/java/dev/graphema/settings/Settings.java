@@ -5,13 +5,11 @@ import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.format.Formats;
 import dev.graphema.pipeline.Route;
-import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.SamplingRule;
 import dev.graphema.sink.Sink;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -29,7 +27,7 @@ public final class Settings {
     private final Thresholds thresholds;
     private final List<String> callers;
     private final List<String> contextOut;
-    private final List<String> detectors;
+    private final RedactionSettings redaction;
     private final List<SamplingRule> sampling;
     private final Map<String, SinkSettings> sinks;
     private final List<Route> routes;
@@ -48,7 +46,7 @@ public final class Settings {
         thresholds = new Thresholds(builder.standardLevel, builder.levels);
         callers = List.copyOf(builder.callers);
         contextOut = List.copyOf(builder.contextOut);
-        detectors = List.copyOf(builder.detectors);
+        redaction = builder.redaction;
         sampling = List.copyOf(builder.sampling);
         routes = List.copyOf(builder.routes);
         places = Map.copyOf(builder.places);
@@ -100,9 +98,9 @@ public final class Settings {
         return contextOut;
     }
 
-    /** The names of the ready detectors that are on. */
-    public List<String> detectors() {
-        return detectors;
+    /** What is hidden, and how. */
+    public RedactionSettings redaction() {
+        return redaction;
     }
 
     public List<SamplingRule> sampling() {
@@ -174,7 +172,7 @@ public final class Settings {
         private final Map<String, Level> levels = new LinkedHashMap<>();
         private List<String> callers = List.of();
         private List<String> contextOut = List.of();
-        private List<String> detectors = Redactor.readyDetectors();
+        private RedactionSettings redaction = RedactionSettings.USUAL;
         private final List<SamplingRule> sampling = new ArrayList<>();
         private final Map<String, SinkSettings> sinks = new LinkedHashMap<>();
         private final List<Route> routes = new ArrayList<>();
@@ -250,15 +248,19 @@ public final class Settings {
         }
 
         /**
-         * The ready detectors to redact by, in place of the default, which is all of them.
+         * The ready detectors to redact by, in place of the default, which is all but telephone and ip.
          *
          * @throws IllegalArgumentException when there is no detector of such a name
          */
         public Builder detect(String... names) {
-            for (String name : names) {
-                Redactor.readyDetector(name);
-            }
-            detectors = List.copyOf(Arrays.asList(names));
+            RedactionSettings r = redaction;
+            return redaction(new RedactionSettings(
+                    List.of(names), r.patterns(), r.treatments(), r.keys(), r.pseudonymKeyId(), r.pseudonymKey()));
+        }
+
+        /** What is hidden, and how, as a whole. */
+        public Builder redaction(RedactionSettings redaction) {
+            this.redaction = Objects.requireNonNull(redaction, "redaction");
             return this;
         }
 

@@ -3,7 +3,6 @@ package dev.graphema.settings;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.ConditionException;
 import dev.graphema.option.Option;
-import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.SamplingRule;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -156,13 +155,7 @@ public final class SettingsFile {
     }
 
     private void redaction(Node node) {
-        yaml.mapping(node, "redaction", Map.of("detect", value -> {
-            List<String> names = new ArrayList<>();
-            for (Node item : yaml.items(value)) {
-                yaml.word(item, "detector", Redactor.readyDetectors(), name -> name, names::add);
-            }
-            settings.detect(names.toArray(new String[0]));
-        }));
+        new RedactionReader(yaml).read(node, settings::redaction);
     }
 
     private void samplingRule(Node node) {

@@ -48,12 +48,7 @@ public final class SettingsSchema {
         properties.put("levels", names("thresholds by dotted logger name; default for all others", level()));
         properties.put("caller", list("loggers whose events tell where they were said", text("a logger")));
         properties.put("context-out", list("fields of the context that leave as W3C Baggage", text("a field")));
-        properties.put(
-                "redaction",
-                object(
-                        "what is taken out of every text",
-                        Map.of("detect", list("ready detectors", words("a detector", Redactor.readyDetectors()))),
-                        List.of()));
+        properties.put("redaction", redaction());
         properties.put("sampling", list("rules, of which the first whose condition holds decides", rule()));
         properties.put("sinks", names("sinks by a name of your own", sink()));
         properties.put("routes", list("which events go to which sinks", route()));
@@ -80,6 +75,24 @@ public final class SettingsSchema {
         properties.put("path", text("a folder"));
         properties.put("total", text("a size such as 256MB"));
         return properties;
+    }
+
+    private static Map<String, Object> redaction() {
+        Map<String, Object> pattern = new LinkedHashMap<>();
+        pattern.put("find", text("a pattern in RE2 syntax"));
+        pattern.put("when", text("a piece of text that must be in a text so that the pattern runs"));
+        Map<String, Object> pseudonyms = new LinkedHashMap<>();
+        pseudonyms.put("id", text("a name for the key"));
+        pseudonyms.put("key", text("16 characters or more, as a variable"));
+        Map<String, Object> treatment = text("fixed, remove, mask, last 4, network or pseudonym");
+        Map<String, Object> properties = new LinkedHashMap<>();
+        properties.put("detect", list("ready detectors", words("a detector", Redactor.readyDetectors())));
+        properties.put(
+                "patterns", names("patterns of your own, by what they find", object("", pattern, List.of("find"))));
+        properties.put("treat", names("what is put in a secret's place, by what found it", treatment));
+        properties.put("keys", names("what is done about fields by their names", treatment));
+        properties.put("pseudonyms", object("the key for pseudonyms", pseudonyms, List.of("key")));
+        return object("what is hidden, and how", properties, List.of());
     }
 
     private static Map<String, Object> rule() {

@@ -154,6 +154,19 @@ public final class SettingsSource {
         return false;
     }
 
+    /** What tells the contents of the files now from what they were at another time; the same as long as they are. */
+    public synchronized int contents() {
+        int hash = 1;
+        for (Path each : lastRead.keySet()) {
+            try {
+                hash = 31 * hash + Arrays.hashCode(Files.readAllBytes(each));
+            } catch (IOException e) {
+                hash = 31 * hash; // gone: that, too, tells it from before
+            }
+        }
+        return hash;
+    }
+
     private Node top(Yaml yaml, Map<Path, byte[]> seen) throws IOException {
         if (file != null) {
             return included(file, yaml, seen, List.of());

@@ -4,7 +4,6 @@ import dev.graphema.event.Level;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
 import dev.graphema.pipeline.Route;
-import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.SamplingRule;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -32,8 +31,8 @@ public final class SettingsWriter {
         top.put("levels", levels);
         put(top, "caller", settings.callers());
         put(top, "context-out", settings.contextOut());
-        if (!settings.detectors().equals(Redactor.readyDetectors())) {
-            top.put("redaction", Map.of("detect", settings.detectors()));
+        if (!settings.redaction().equals(RedactionSettings.USUAL)) {
+            top.put("redaction", redaction(settings.redaction()));
         }
         put(
                 top,
@@ -80,6 +79,28 @@ public final class SettingsWriter {
                                 .setWidth(120)
                                 .build())
                         .dumpToString(top);
+    }
+
+    private static Map<String, Object> redaction(RedactionSettings redaction) {
+        Map<String, Object> written = new LinkedHashMap<>();
+        written.put("detect", redaction.detectors());
+        Map<String, Object> patterns = new LinkedHashMap<>();
+        redaction.patterns().forEach((name, pattern) -> {
+            Map<String, Object> each = new LinkedHashMap<>();
+            each.put("find", pattern.find());
+            put(each, "when", pattern.when());
+            patterns.put(name, each);
+        });
+        put(written, "patterns", patterns);
+        put(written, "treat", redaction.treatments());
+        put(written, "keys", redaction.keys());
+        if (redaction.pseudonymKey() != null) {
+            Map<String, Object> pseudonyms = new LinkedHashMap<>();
+            pseudonyms.put("id", redaction.pseudonymKeyId());
+            pseudonyms.put("key", "${GRAPHEMA_PSEUDONYM_KEY}");
+            written.put("pseudonyms", pseudonyms);
+        }
+        return written;
     }
 
     private static Map<String, Object> rule(SamplingRule rule) {
@@ -152,7 +173,8 @@ public final class SettingsWriter {
     private static void put(Map<String, Object> to, String name, Object value) {
         boolean isNothing = value == null
                 || value instanceof String text && text.isEmpty()
-                || value instanceof List<?> list && list.isEmpty();
+                || value instanceof List<?> list && list.isEmpty()
+                || value instanceof Map<?, ?> map && map.isEmpty();
         if (!isNothing) {
             to.put(name, value);
         }

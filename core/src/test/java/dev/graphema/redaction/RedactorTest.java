@@ -64,6 +64,7 @@ class RedactorTest {
     void aDetectorThatFailsWithholdsTheText() {
         Detector broken = mock(Detector.class);
         when(broken.name()).thenReturn("broken");
+        when(broken.trigger()).thenReturn(Trigger.ALWAYS);
         when(broken.find(anyString(), anyInt())).thenThrow(new IllegalStateException());
         Redactor failing = new Redactor(List.of(broken));
         Draft draft = new Draft().message("secret").fields(f -> f.put("lane", "secret"));
@@ -78,7 +79,7 @@ class RedactorTest {
     @Test
     void anUnknownDetectorIsAnsweredWithThoseThatThereAre() {
         assertEquals(
-                "no detector is called \"payment-crad\": expected one of payment-card, iban, mail, token;"
+                "no detector is called \"payment-crad\": expected one of payment-card, iban, mail, token, us-ssn, secret, url, private-key, telephone, ip;"
                         + " did you mean payment-card?",
                 assertThrows(IllegalArgumentException.class, () -> Redactor.readyDetector("payment-crad"))
                         .getMessage());

@@ -63,7 +63,7 @@ class SettingsFileTest {
         assertEquals(Level.DEBUG, settings.thresholds().of("skerry.deck.Plan"));
         assertEquals(Level.OFF, settings.thresholds().of("skerry.deck.lanes"));
         assertEquals(List.of("booking", "sailing"), settings.contextOut());
-        assertEquals(List.of("payment-card"), settings.detectors());
+        assertEquals(List.of("payment-card"), settings.redaction().detectors());
         assertEquals(
                 List.of(
                         new SamplingRule(Condition.parse("logger = skerry.gate and level <= info"), 20, true),
@@ -95,14 +95,14 @@ class SettingsFileTest {
         Settings settings = parse("# nothing yet\n");
 
         assertEquals(Level.INFO, settings.thresholds().of("skerry"));
-        assertEquals(List.of("payment-card", "iban", "mail", "token"), settings.detectors());
+        assertEquals(RedactionSettings.USUAL.detectors(), settings.redaction().detectors());
         assertEquals(
                 SinkSettings.console().format(Formats.AUTO), settings.sinks().get("screen"));
     }
 
     @Test
     void redactionCanBeSwitchedOffInSoManyWords() {
-        assertEquals(List.of(), parse("redaction: {detect: []}").detectors());
+        assertEquals(List.of(), parse("redaction: {detect: []}").redaction().detectors());
     }
 
     static Stream<Arguments> mistakes() {
@@ -128,11 +128,12 @@ class SettingsFileTest {
                                 + " warn, error, fatal, off; did you mean debug?"),
                 mistake(
                         "redaction: {detect: [mails]}",
-                        "1:22: \"mails\" is no detector: expected one of payment-card, iban, mail, token; did"
-                                + " you mean mail?"),
+                        "1:22: \"mails\" is no detector: expected one of payment-card, iban, mail, token,"
+                                + " us-ssn, secret, url, private-key, telephone, ip; did you mean mail?"),
                 mistake(
                         "redaction: {detekt: []}",
-                        "1:13: unknown key \"detekt\" in redaction: expected one of detect; did" + " you mean detect?"),
+                        "1:13: unknown key \"detekt\" in redaction: expected one of detect, patterns, treat, keys,"
+                                + " pseudonyms; did you mean detect?"),
                 mistake("sampling: {keep: 20}", "1:18: \"20\" is no share: expected one such as 1 in 20"),
                 mistake("sampling: {keep: 1 in 0}", "1:18: \"1 in 0\" is no share: expected one such as 1 in 20"),
                 mistake(

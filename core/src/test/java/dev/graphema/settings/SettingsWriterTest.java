@@ -41,7 +41,7 @@ class SettingsWriterTest {
         assertEquals(settings.thresholds().byName(), read.thresholds().byName());
         assertEquals(settings.callers(), read.callers());
         assertEquals(settings.contextOut(), read.contextOut());
-        assertEquals(settings.detectors(), read.detectors());
+        assertEquals(settings.redaction().detectors(), read.redaction().detectors());
         assertEquals(settings.sampling(), read.sampling());
         assertEquals(settings.sinks(), read.sinks());
         assertEquals(settings.routes(), read.routes());

@@ -1,0 +1,99 @@
+package dev.graphema.redaction;
+
+import dev.graphema.event.FieldRewriter;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.regex.Pattern;
+
+/**
+ * What is done about fields by their names, whatever their values are. A name without a dot, {@code password}, is meant at any
+ * depth; one with dots, {@code passenger.email}, is the end of a path. {@code *} stands for anything within a part between dots. Case does
+ * not count, nor do {@code _}, {@code -} and blanks. Of several rules, the first decides. Immutable and safe to share between threads.
+ */
+public final class KeyRules implements FieldRewriter {
+    /** No rule. */
+    public static final KeyRules NONE = new KeyRules(Map.of());
+
+    /** How many different paths are remembered with their rule; names are the program's own words, so there are few. */
+    private static final int MOST_REMEMBERED = 4096;
+
+    private static final KeyRule NO_RULE = new KeyRule(null, null, null);
+
+    private final List<KeyRule> rules = new ArrayList<>();
+    private final Map<String, KeyRule> byPath = new ConcurrentHashMap<>();
+
+    private record KeyRule(String name, Pattern path, Treatment treatment) {}
+
+    private KeyRules(Map<String, Treatment> treatments) {
+        treatments.forEach((name, treatment) -> rules.add(new KeyRule(name, pattern(name), treatment)));
+    }
+
+    /** The rules in their order: the name or path, and what is put in the value's place. */
+    public static KeyRules of(Map<String, Treatment> treatments) {
+        return treatments.isEmpty() ? NONE : new KeyRules(new LinkedHashMap<>(treatments));
+    }
+
+    private static Pattern pattern(String name) {
+        StringBuilder pattern = new StringBuilder("(?:.*\\.)?");
+        for (char c : plain(name).toCharArray()) {
+            pattern.append(c == '*' ? "[^.]*" : Pattern.quote(String.valueOf(c)));
+        }
+        return Pattern.compile(pattern.toString());
+    }
+
+    /** In small letters, without what parts words. */
+    private static String plain(String path) {
+        return path.toLowerCase(Locale.ROOT).replaceAll("[_\\- ]", "");
+    }
+
+    @Override
+    public boolean isAboutNames() {
+        return !rules.isEmpty();
+    }
+
+    @Override
+    public boolean isMeant(String path) {
+        return rule(path) != NO_RULE;
+    }
+
+    @Override
+    public boolean removes(String path) {
+        return rule(path).treatment() == Treatment.REMOVE;
+    }
+
+    @Override
+    public String value(String path, String value) {
+        KeyRule rule = rule(path);
+        if (Treated.isAll(value)) {
+            return value;
+        }
+        try {
+            return rule.treatment().treat(value, rule.name());
+        } catch (RuntimeException e) {
+            return Redactor.WITHHELD;
+        }
+    }
+
+    private KeyRule rule(String path) {
+        KeyRule known = byPath.get(path);
+        if (known != null) {
+            return known;
+        }
+        String plain = plain(path);
+        KeyRule found = NO_RULE;
+        for (KeyRule rule : rules) {
+            if (rule.path().matcher(plain).matches()) {
+                found = rule;
+                break;
+            }
+        }
+        if (byPath.size() < MOST_REMEMBERED) {
+            byPath.put(path, found);
+        }
+        return found;
+    }
+}

@@ -1,0 +1,64 @@
+package dev.graphema.redaction;
+
+/**
+ * Social security numbers of the United States: three, two and four digits parted by dashes or by spaces, in the ranges that
+ * were ever given out. Nine digits without anything between them are left: they are mostly something else.
+ */
+final class NationalIds implements Detector {
+    private static final int LENGTH = "078-05-1120".length();
+
+    @Override
+    public String name() {
+        return "us-ssn";
+    }
+
+    @Override
+    public int shortest() {
+        return LENGTH;
+    }
+
+    @Override
+    public Trigger trigger() {
+        return Trigger.digitsAndAnyOf(9, "- ");
+    }
+
+    @Override
+    public long find(String text, int from) {
+        for (int i = from; i <= text.length() - LENGTH; i++) {
+            if (isNumber(text, i)) {
+                return Detector.range(i, i + LENGTH);
+            }
+        }
+        return NOTHING;
+    }
+
+    private static boolean isNumber(String text, int at) {
+        char parts = text.charAt(at + 3);
+        if (parts != '-' && parts != ' '
+                || text.charAt(at + 6) != parts
+                || isPart(text, at - 1)
+                || isPart(text, at + LENGTH)) {
+            return false;
+        }
+        for (int i = 0; i < LENGTH; i++) {
+            if (i != 3 && i != 6 && !isDigit(text.charAt(at + i))) {
+                return false;
+            }
+        }
+        int area = number(text, at, 3);
+        return area != 0 && area != 666 && area < 900 && number(text, at + 4, 2) != 0 && number(text, at + 7, 4) != 0;
+    }
+
+    /** A digit, letter or dash beside the number makes it part of something longer. */
+    private static boolean isPart(String text, int at) {
+        return at >= 0 && at < text.length() && (Character.isLetterOrDigit(text.charAt(at)) || text.charAt(at) == '-');
+    }
+
+    private static int number(String text, int at, int digits) {
+        return Integer.parseInt(text, at, at + digits, 10);
+    }
+
+    private static boolean isDigit(char c) {
+        return c >= '0' && c <= '9';
+    }
+}

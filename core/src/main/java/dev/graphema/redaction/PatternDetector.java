@@ -1,0 +1,78 @@
+package dev.graphema.redaction;
+
+import com.google.re2j.Matcher;
+import com.google.re2j.Pattern;
+import com.google.re2j.PatternSyntaxException;
+
+/**
+ * A pattern of the developer's own (RE2 syntax, linear time). It runs only on texts that hold the trigger, a piece of text that
+ * every match has near it.
+ */
+public final class PatternDetector implements Detector {
+    private final String name;
+    private final String when;
+    private final Pattern pattern;
+
+    private PatternDetector(String name, String when, Pattern pattern) {
+        this.name = name;
+        this.when = when;
+        this.pattern = pattern;
+    }
+
+    /**
+     * Looks for a pattern.
+     *
+     * @param name what it finds, as messages and results call it
+     * @param find the pattern; what its first group matches is the secret, or else the whole match
+     * @param when what a text must contain, or "" when the pattern is to run on every text
+     * @throws IllegalArgumentException when the pattern is none, or matches nothing at all
+     */
+    public static PatternDetector of(String name, String find, String when) {
+        try {
+            Pattern pattern = Pattern.compile(find);
+            if (pattern.matcher("").matches()) {
+                throw new IllegalArgumentException(
+                        "the pattern \"" + find + "\" matches an empty text: expected one that asks for something");
+            }
+            return new PatternDetector(name, when, pattern);
+        } catch (PatternSyntaxException e) {
+            throw new IllegalArgumentException("\"" + find + "\" is no pattern: " + e.getDescription());
+        }
+    }
+
+    @Override
+    public String name() {
+        return name;
+    }
+
+    @Override
+    public int shortest() {
+        return 1;
+    }
+
+    @Override
+    public Trigger trigger() {
+        return when.isEmpty() || when.charAt(0) >= 128 ? Trigger.ALWAYS : Trigger.anyOf(when.substring(0, 1));
+    }
+
+    @Override
+    public long find(String text, int from) {
+        if (!when.isEmpty() && !text.contains(when)) {
+            return NOTHING;
+        }
+        Matcher matcher = pattern.matcher(text);
+        for (int at = from; at <= text.length() && matcher.find(at); at = Math.max(at + 1, matcher.end())) {
+            int group = matcher.groupCount() > 0 && matcher.start(1) >= 0 ? 1 : 0;
+            if (matcher.end(group) > matcher.start(group)) {
+                return Detector.range(matcher.start(group), matcher.end(group));
+            }
+        }
+        return NOTHING;
+    }
+
+    /** What is asked for, without the name. */
+    @Override
+    public String toString() {
+        return pattern.pattern() + (when.isEmpty() ? "" : " where " + when);
+    }
+}

@@ -1,0 +1,78 @@
+package dev.graphema.redaction;
+
+import java.nio.charset.StandardCharsets;
+import java.security.GeneralSecurityException;
+import java.util.Locale;
+import java.util.Objects;
+import java.util.regex.Pattern;
+import javax.crypto.Mac;
+import javax.crypto.spec.SecretKeySpec;
+
+/**
+ * Replaces a secret by a pseudonym: the same secret always by the same, so that one person's events can be followed, and
+ * nobody without the key can tell whose. It is HMAC-SHA-256 (RFC 2104) of the secret without blanks at its ends and in small
+ * letters, 26 letters made of it, behind the key's name: {@code pseudonym-k1-fhbjmacdioplgnekbahc…}. Safe to share between
+ * threads.
+ */
+public final class Pseudonyms implements Treatment {
+    private static final String ALGORITHM = "HmacSHA256";
+    private static final int LETTERS = 26;
+    private static final int SHORTEST_KEY = 16;
+    private static final Pattern FORM = Pattern.compile("pseudonym-[A-Za-z0-9_]{1,32}-[a-z]{26}");
+
+    private final String keyId;
+    private final SecretKeySpec key;
+
+    private Pseudonyms(String keyId, SecretKeySpec key) {
+        this.keyId = keyId;
+        this.key = key;
+    }
+
+    /**
+     * With that key.
+     *
+     * @param keyId tells the key from others in the result: letters, digits and {@code _}
+     * @param key 16 characters at least; it is never shown
+     */
+    public static Pseudonyms of(String keyId, String key) {
+        if (!Objects.requireNonNull(keyId, "keyId").matches("[A-Za-z0-9_]{1,32}")) {
+            throw new IllegalArgumentException(
+                    "the key's id is \"" + keyId + "\" (expected: 1 to 32 letters, digits and _)");
+        }
+        byte[] bytes = key.getBytes(StandardCharsets.UTF_8);
+        if (bytes.length < SHORTEST_KEY) {
+            throw new IllegalArgumentException(
+                    "the key has " + bytes.length + " bytes (expected: " + SHORTEST_KEY + " or more)");
+        }
+        return new Pseudonyms(keyId, new SecretKeySpec(bytes, ALGORITHM));
+    }
+
+    @Override
+    public String treat(String secret, String kind) {
+        if (FORM.matcher(secret).matches()) {
+            return secret; // one already
+        }
+        try {
+            Mac mac = Mac.getInstance(ALGORITHM);
+            mac.init(key);
+            byte[] hash = mac.doFinal(secret.strip().toLowerCase(Locale.ROOT).getBytes(StandardCharsets.UTF_8));
+            StringBuilder letters =
+                    new StringBuilder("pseudonym-").append(keyId).append('-');
+            for (int i = 0; i < LETTERS; i++) {
+                // No digit: a pseudonym must not be taken for an account. 256 is no multiple of 26, which costs a
+                // little of
+                // the evenness and nothing of the secrecy.
+                letters.append((char) ('a' + (hash[i] & 0xFF) % 26));
+            }
+            return letters.toString();
+        } catch (GeneralSecurityException e) {
+            throw new IllegalStateException("this JDK has no " + ALGORITHM, e); // then the value is withheld
+        }
+    }
+
+    /** The key's id, and never the key. */
+    @Override
+    public String toString() {
+        return "pseudonyms by the key " + keyId;
+    }
+}

@@ -1,0 +1,93 @@
+package dev.graphema.settings;
+
+import dev.graphema.redaction.KeyRules;
+import dev.graphema.redaction.PatternDetector;
+import dev.graphema.redaction.Pseudonyms;
+import dev.graphema.redaction.Redactor;
+import dev.graphema.redaction.Treatment;
+import dev.graphema.redaction.Treatments;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * What is hidden, and how.
+ *
+ * @param detectors the ready detectors that are on
+ * @param patterns the developer's own, by what they find
+ * @param treatments what is put in the place of what a detector or pattern finds, by its name; the fixed text for all others
+ * @param keys what is done about fields by their names; see {@link KeyRules}
+ * @param pseudonymKeyId tells the key for pseudonyms from others; null for none
+ * @param pseudonymKey that key; null for none. Never shown
+ */
+public record RedactionSettings(
+        List<String> detectors,
+        Map<String, Pattern> patterns,
+        Map<String, String> treatments,
+        Map<String, String> keys,
+        String pseudonymKeyId,
+        String pseudonymKey) {
+    /** The usual detectors, with fixed texts. */
+    public static final RedactionSettings USUAL =
+            new RedactionSettings(Redactor.usualDetectors(), Map.of(), Map.of(), Map.of(), null, null);
+
+    /**
+     * A pattern of the developer's own.
+     *
+     * @param find in RE2 syntax
+     * @param when a piece of text that must be in a text so that the pattern runs; empty for every text
+     */
+    public record Pattern(String find, String when) {}
+
+    /** @throws IllegalArgumentException when a name, pattern, treatment or key is none */
+    public RedactionSettings {
+        detectors = List.copyOf(detectors);
+        patterns = Collections.unmodifiableMap(new LinkedHashMap<>(patterns));
+        treatments = Collections.unmodifiableMap(new LinkedHashMap<>(treatments));
+        keys = Collections.unmodifiableMap(new LinkedHashMap<>(keys));
+        detectors.forEach(Redactor::readyDetector);
+        patterns.forEach((name, pattern) -> PatternDetector.of(name, pattern.find(), pattern.when()));
+        Pseudonyms pseudonyms = pseudonymKey == null ? null : Pseudonyms.of(pseudonymKeyId, pseudonymKey);
+        treatments.values().forEach(treatment -> Treatments.parse(treatment, pseudonyms));
+        keys.values().forEach(treatment -> Treatments.parse(treatment, pseudonyms));
+        for (String name : treatments.keySet()) {
+            if (!detectors.contains(name) && !patterns.containsKey(name)) {
+                throw new IllegalArgumentException("a treatment is given for \"" + name
+                        + "\", which is not looked for: expected one of " + String.join(", ", detectors)
+                        + (patterns.isEmpty() ? "" : ", " + String.join(", ", patterns.keySet())));
+            }
+        }
+    }
+
+    /** The pseudonyms by the key, or null when there is none. */
+    public Pseudonyms pseudonyms() {
+        return pseudonymKey == null ? null : Pseudonyms.of(pseudonymKeyId, pseudonymKey);
+    }
+
+    /** What does all that. Own patterns are asked before the ready detectors. */
+    public Redactor redactor() {
+        Pseudonyms pseudonyms = pseudonyms();
+        List<Redactor.Rule> rules = new ArrayList<>();
+        patterns.forEach((name, pattern) -> rules.add(new Redactor.Rule(
+                PatternDetector.of(name, pattern.find(), pattern.when()), treatment(name, pseudonyms))));
+        for (String name : detectors) {
+            rules.add(new Redactor.Rule(Redactor.readyDetector(name), treatment(name, pseudonyms)));
+        }
+        Map<String, Treatment> byKey = new LinkedHashMap<>();
+        keys.forEach((name, treatment) -> byKey.put(name, Treatments.parse(treatment, pseudonyms)));
+        return new Redactor(rules, KeyRules.of(byKey));
+    }
+
+    private Treatment treatment(String name, Pseudonyms pseudonyms) {
+        String given = treatments.get(name);
+        return given == null ? Treatment.FIXED : Treatments.parse(given, pseudonyms);
+    }
+
+    /** Without the key. */
+    @Override
+    public String toString() {
+        return "detectors " + detectors + ", patterns " + patterns.keySet() + ", keys " + keys;
+    }
+}
