@@ -174,7 +174,7 @@ class CommandTest extends CommandFixture {
     @Test
     void anUnknownVerbOrOptionIsAnsweredWithTheNearest() {
         misused(
-                "graphema: there is no verb \"fnid\": expected one of check, explain, find, tally, trail; did you mean find?\nSee: graphema --help\n",
+                "graphema: there is no verb \"fnid\": expected one of check, explain, find, redact, tally, trail; did you mean find?\nSee: graphema --help\n",
                 "fnid");
         misused(
                 "graphema: there is no option --limt; did you mean --limit?\nSee: graphema find --help\n",

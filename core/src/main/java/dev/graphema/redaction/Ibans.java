@@ -68,6 +68,12 @@ final class Ibans implements Detector {
         return number.length() == length && !goesOn && hasRightChecksum(number) ? i : -1;
     }
 
+    /** Whether it begins with a country's letters and is as long as that country's numbers. */
+    static boolean hasLengthOfCountry(String text) {
+        int at = LENGTHS.indexOf(text.substring(0, 2));
+        return at >= 0 && at % 5 == 0 && Integer.parseInt(LENGTHS.substring(at + 2, at + 4)) == text.length();
+    }
+
     private static boolean hasRightChecksum(StringBuilder number) {
         int rest = 0;
         for (int i = 0; i < number.length(); i++) {

@@ -42,6 +42,9 @@ final class MailAddresses implements Detector {
         while (start > least && isLocal(text.charAt(start - 1))) {
             start--;
         }
+        while (start < at && text.charAt(start) == '\'') {
+            start++; // a quote around the address
+        }
         return start;
     }
 

@@ -45,17 +45,19 @@ final class NationalIds implements Detector {
                 return false;
             }
         }
-        int area = number(text, at, 3);
-        return area != 0 && area != 666 && area < 900 && number(text, at + 4, 2) != 0 && number(text, at + 7, 4) != 0;
+        return isInRange(
+                text.substring(at, at + 3) + text.substring(at + 4, at + 6) + text.substring(at + 7, at + LENGTH));
+    }
+
+    /** Whether nine digits are in the ranges that were ever given out. */
+    static boolean isInRange(String digits) {
+        int area = Integer.parseInt(digits, 0, 3, 10);
+        return area != 0 && area != 666 && area < 900 && !digits.startsWith("00", 3) && !digits.endsWith("0000");
     }
 
     /** A digit, letter or dash beside the number makes it part of something longer. */
     private static boolean isPart(String text, int at) {
         return at >= 0 && at < text.length() && (Character.isLetterOrDigit(text.charAt(at)) || text.charAt(at) == '-');
-    }
-
-    private static int number(String text, int at, int digits) {
-        return Integer.parseInt(text, at, at + digits, 10);
     }
 
     private static boolean isDigit(char c) {

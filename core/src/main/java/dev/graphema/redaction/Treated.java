@@ -7,7 +7,7 @@ import java.util.regex.Pattern;
 /** Tells what a treatment has put into a text, so that it is not taken for a secret again. */
 final class Treated {
     private static final Pattern TOKEN = Pattern.compile(
-            "\\[redacted [^\\]\\[]{1,200}\\]|\\[removed\\]|\\[withheld: redaction failed\\]|pseudonym-[A-Za-z0-9_]{1,32}-[a-z]{26}");
+            "\\[redacted [^\\]\\[]{1,200}\\]|\\[removed\\]|\\[hidden\\]|\\[withheld: redaction failed\\]|pseudonym-[A-Za-z0-9_]{1,32}-[a-z]{26}");
 
     private Treated() {}
 

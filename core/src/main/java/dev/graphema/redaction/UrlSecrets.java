@@ -25,7 +25,9 @@ final class UrlSecrets implements Detector {
 
     @Override
     public long find(String text, int from) {
-        for (int at = text.indexOf(SCHEME_END, Math.max(0, from - SCHEME_END.length()));
+        // The address in which the search goes on may have begun before.
+        int open = text.lastIndexOf(SCHEME_END, from);
+        for (int at = open >= 0 ? open : text.indexOf(SCHEME_END, from);
                 at >= 0;
                 at = text.indexOf(SCHEME_END, at + 1)) {
             int host = at + SCHEME_END.length();

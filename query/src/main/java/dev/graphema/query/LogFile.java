@@ -28,12 +28,17 @@ final class LogFile implements Closeable {
 
     /** Opens a file; one that begins as gzip (RFC 1952) is decompressed, whatever its name. */
     static LogFile open(Path path, Reading reading) throws IOException {
+        return new LogFile(path, stream(path), reading);
+    }
+
+    /** The bytes of a file, decompressed where need be. */
+    static InputStream stream(Path path) throws IOException {
         InputStream stream = new BufferedInputStream(Files.newInputStream(path), BUFFER);
         try {
             stream.mark(2);
             boolean gzip = stream.read() == 0x1F && stream.read() == 0x8B;
             stream.reset();
-            return new LogFile(path, gzip ? new GZIPInputStream(stream, BUFFER) : stream, reading);
+            return gzip ? new GZIPInputStream(stream, BUFFER) : stream;
         } catch (IOException e) {
             stream.close();
             throw e;

@@ -1,0 +1,138 @@
+package dev.graphema.cli;
+
+import dev.graphema.format.Escapes;
+import dev.graphema.format.Utf8Buffer;
+import dev.graphema.query.LeakCheck;
+import dev.graphema.query.Logs;
+import dev.graphema.redaction.Corpus;
+import dev.graphema.redaction.NearMisses;
+import dev.graphema.redaction.Redactor;
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** Tries the rules that hide secrets, and checks written logs for leaks. */
+@Command(
+        name = "redact",
+        mixinStandardHelpOptions = true,
+        synopsisHeading = "Usage: ",
+        description =
+                "Tries the redaction of a settings file on texts: shows each before and after, what each rule hit, and"
+                        + " what it nearly hit. With --check, looks through written logs for what should have been hidden, and tells"
+                        + " how many there are of which kind, in which field and where, but never what. Exit code 1 when logs leak.",
+        footer = {
+            "",
+            "Examples:",
+            "  graphema redact 'card 4111 1111 1111 1111, ssn 078051120' --settings graphema.yaml",
+            "  graphema redact --check --in logs --settings graphema.yaml",
+            "  graphema redact --corpus examples/redaction/corpus.tsv      (recall and precision of the ready detectors)"
+        })
+public final class RedactVerb extends Verb {
+    @Parameters(paramLabel = "TEXT", description = "What to try; without any, each line of standard input")
+    private List<String> texts = new ArrayList<>();
+
+    @Option(names = "--check", description = "Look through logs for leaks.")
+    private boolean check;
+
+    @Option(
+            names = "--in",
+            paramLabel = "FILE|DIR",
+            description =
+                    "With --check: files, or folders with all .jsonl and .jsonl.gz files below. May be given several times.")
+    private List<Path> in = new ArrayList<>();
+
+    @Option(
+            names = "--corpus",
+            paramLabel = "FILE",
+            description =
+                    "Measure the ready detectors on labelled texts: lines of a detector, the secret and the text, with tabs"
+                            + " between; none for a text without a secret.")
+    private Path corpus;
+
+    @Mixin
+    private SettingsFileOption settings = new SettingsFileOption();
+
+    @Override
+    public Integer call() throws IOException, MisuseException {
+        if (corpus != null) {
+            Corpus.Measured measured = Corpus.read(corpus).measure();
+            measured.lines().forEach(console()::print);
+            return 0;
+        }
+        Redactor redactor = settings.read().redaction().redactor();
+        if (check) {
+            return check(redactor);
+        }
+        if (!in.isEmpty()) {
+            throw new MisuseException("--in is for logs that are checked: add --check, or name a text to try");
+        }
+        console().print("by " + settings.name());
+        if (texts.isEmpty()) {
+            BufferedReader lines =
+                    new BufferedReader(new InputStreamReader(console().input(), StandardCharsets.UTF_8));
+            for (String line = lines.readLine(); line != null; line = lines.readLine()) {
+                show(line, redactor);
+            }
+        } else {
+            texts.forEach(text -> show(text, redactor));
+        }
+        return 0;
+    }
+
+    private void show(String text, Redactor redactor) {
+        List<Redactor.Hit> hits = new ArrayList<>();
+        String after = redactor.redact(text, hits::add);
+        console().print("");
+        console().print("before  " + Escapes.visible(text));
+        console().print("after   " + Escapes.visible(after));
+        for (Redactor.Hit hit : hits) {
+            console()
+                    .print("  hit   " + column(hit.rule()) + Escapes.visible(hit.secret()) + "  ->  "
+                            + Escapes.visible(hit.instead()));
+        }
+        for (NearMisses.NearMiss near : NearMisses.of(after)) {
+            Utf8Buffer line = new Utf8Buffer(128);
+            console().paint().strong(line, "  near  " + column(near.detector()) + near.text() + "  " + near.why());
+            console().print(line.ascii('\n'));
+        }
+        if (hits.isEmpty()) {
+            console().print("  nothing is hidden");
+        }
+    }
+
+    private static String column(String text) {
+        return text + " ".repeat(Math.max(1, 14 - text.length()));
+    }
+
+    private int check(Redactor redactor) throws IOException, MisuseException {
+        if (!texts.isEmpty()) {
+            throw new MisuseException("--check looks through logs: expected --in FILE or DIR, and no text");
+        }
+        Logs logs = Logs.at(in.isEmpty() ? List.of(Path.of(".")) : in);
+        LeakCheck.Result result = LeakCheck.of(logs.files(), redactor);
+        for (LeakCheck.Leak leak : result.leaks()) {
+            console()
+                    .print(column(leak.rule())
+                            + column(leak.key())
+                            + String.format("%,8d  ", leak.count())
+                            + String.join(" ", leak.places())
+                            + (leak.count() > leak.places().size() ? " …" : ""));
+        }
+        console()
+                .print((result.leaks().isEmpty()
+                                ? "no leak"
+                                : Counted.of(result.leaks().size(), "kind") + " of leak") + " in "
+                        + Counted.of(result.lines(), "line") + " of "
+                        + Counted.of(logs.files().size(), "file") + ", by "
+                        + settings.name());
+        return result.leaks().isEmpty() ? 0 : Main.NOTHING;
+    }
+}
