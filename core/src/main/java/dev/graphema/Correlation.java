@@ -5,6 +5,7 @@ import dev.graphema.event.Fields;
 import dev.graphema.event.Level;
 import dev.graphema.event.SpanId;
 import dev.graphema.event.TraceId;
+import java.util.List;
 import java.util.function.BiConsumer;
 import java.util.function.UnaryOperator;
 
@@ -128,7 +129,11 @@ public final class Correlation {
         }
         Level raised = LoggerTree.SHARED.steering().raisedHere();
         Baggage leaving = raised == null ? baggage : baggage.with(Steering.MARK, raised.text());
-        String carried = leaving.header(Surroundings.here().fields(), LoggerTree.SHARED.contextOut());
+        List<String> names = LoggerTree.SHARED.contextOut();
+        Fields context = names.isEmpty()
+                ? Fields.NONE
+                : LoggerTree.SHARED.leaving(Surroundings.here().fields());
+        String carried = leaving.header(context, names);
         if (carried != null) {
             setter.accept(BAGGAGE, carried);
         }

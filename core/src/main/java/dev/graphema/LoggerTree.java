@@ -1,5 +1,8 @@
 package dev.graphema;
 
+import dev.graphema.event.Draft;
+import dev.graphema.event.Fields;
+import dev.graphema.redaction.Redactor;
 import dev.graphema.settings.Settings;
 import java.time.InstantSource;
 import java.util.List;
@@ -28,6 +31,7 @@ final class LoggerTree {
     private long generation;
     private Predicate<String> tellsCaller = name -> false;
     private volatile List<String> contextOut = List.of();
+    private volatile Redactor redactor = Redactor.NONE;
     private volatile Receiver receiver = new BeforeStart(System.err);
 
     Logger logger(String name) {
@@ -38,6 +42,13 @@ final class LoggerTree {
     /** The fields of the context that leave the process. */
     List<String> contextOut() {
         return contextOut;
+    }
+
+    /** The fields as they may leave the process: redacted as an event's are. */
+    Fields leaving(Fields context) {
+        Draft draft = new Draft().missingFields(context);
+        redactor.redact(draft);
+        return draft.finish().fields();
     }
 
     Receiver receiver() {
@@ -54,6 +65,7 @@ final class LoggerTree {
         receiver = to;
         tellsCaller = settings::tellsCaller;
         contextOut = settings.contextOut();
+        redactor = settings.redaction().redactor();
         this.generation = generation;
         steering.use(settings.thresholds(), settings.takesDetailMarks());
         thresholdsChanged();
@@ -74,10 +86,11 @@ final class LoggerTree {
         source.set(steering.of(source.name()), steering.floor(), generation, tellsCaller.test(source.name()));
     }
 
-    /** When the loggers' events still go to the one receiver, from now on they go to the other. */
+    /** When the loggers' events still go to the one receiver, whose runtime ends, from now on they go to the other. */
     synchronized void replace(Receiver one, Receiver other) {
         if (receiver == one) {
             receiver = other;
+            steering.resetAll(); // what was set by hand was set for the runtime that ends
         }
     }
 

@@ -10,6 +10,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
+import dev.graphema.settings.RedactionSettings;
 import dev.graphema.sink.MemorySink;
 import java.time.Duration;
 import java.util.HashMap;
@@ -137,7 +138,20 @@ class SteeringTest {
                 log.trace("no level");
             }
             assertEquals(List.of("allowed"), messages(graphema));
-            graphema.resetByHand();
+        }
+    }
+
+    @Test
+    void whatLeavesAsBaggageIsRedactedAsAnEventIs() {
+        RedactionSettings redaction =
+                new RedactionSettings(List.of("mail"), Map.of(), Map.of(), Map.of("booking", "last 3"), null, null);
+        try (Graphema graphema = Graphema.build(settings -> settings.sink("memory", sink)
+                        .contextOut("booking", "note")
+                        .redaction(redaction));
+                Scope note = Context.open(f -> f.put("note", "ada@mail.example"))) {
+            assertEquals(
+                    "booking=*****113,note=[redacted%20mail]",
+                    headers("B0047113").get("baggage"));
         }
     }
 
