@@ -7,12 +7,14 @@ import dev.graphema.event.Level;
 import dev.graphema.explain.Explainer;
 import dev.graphema.explain.Explanation;
 import dev.graphema.pipeline.Pipeline;
+import dev.graphema.sampling.SamplingRule;
 import dev.graphema.settings.Settings;
 import dev.graphema.settings.SettingsSource;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -287,6 +289,23 @@ public final class Graphema implements AutoCloseable {
     /** How many events came after the end. Of them, warnings and worse went to standard error, as before the start. */
     public long late() {
         return pipeline.late();
+    }
+
+    /**
+     * How many events each sampling rule has dropped since the settings came into force, by its number, from 1, and what it says.
+     */
+    public Map<String, Long> thinned() {
+        List<Long> dropped = pipeline.thinned();
+        Settings now = settings();
+        Map<String, Long> thinned = new LinkedHashMap<>();
+        for (int i = 0; i < Math.min(dropped.size(), now.sampling().size()); i++) {
+            SamplingRule rule = now.sampling().get(i);
+            thinned.put(
+                    i + 1 + ": " + rule.keep().text() + " of "
+                            + (rule.when().equals(Condition.EVERYTHING) ? "everything" : rule.when()),
+                    dropped.get(i));
+        }
+        return thinned;
     }
 
     /** How many events each sink has written, by its name. */

@@ -24,6 +24,9 @@ public interface GraphemaMXBean {
     /** How many events came after the end. */
     long getLate();
 
+    /** As {@link Graphema#thinned}. */
+    Map<String, Long> getThinned();
+
     /** How many events each sink has written, by its name. */
     Map<String, Long> getWritten();
 

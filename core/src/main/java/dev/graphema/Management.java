@@ -87,6 +87,11 @@ final class Management implements GraphemaMXBean {
     }
 
     @Override
+    public Map<String, Long> getThinned() {
+        return graphema.thinned();
+    }
+
+    @Override
     public Map<String, Long> getWritten() {
         return pipeline.written();
     }

@@ -156,6 +156,10 @@ public final class Draft {
         return event.logger;
     }
 
+    public String message() {
+        return event.message;
+    }
+
     public Level level() {
         return event.level;
     }

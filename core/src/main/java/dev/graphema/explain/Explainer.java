@@ -10,6 +10,7 @@ import dev.graphema.event.Times;
 import dev.graphema.explain.Explanation.Answer;
 import dev.graphema.explain.Explanation.Step;
 import dev.graphema.pipeline.Route;
+import dev.graphema.sampling.Keep;
 import dev.graphema.sampling.SamplingRule;
 import dev.graphema.settings.Settings;
 import dev.graphema.settings.SinkSettings;
@@ -112,15 +113,12 @@ public final class Explainer {
         if (settings.sampling().isEmpty()) {
             return true;
         }
-        if (event.level().passes(Level.ERROR)) {
-            steps.add(new Step("sampling", Answer.YES, "errors are never thinned", ""));
-            return true;
-        }
+        boolean isError = event.level().passes(Level.ERROR);
         for (int i = 0; i < settings.sampling().size(); i++) {
             SamplingRule rule = settings.sampling().get(i);
-            if (rule.when().matches(event)) {
-                boolean all = rule.oneIn() == 1;
-                String why = "1 in " + rule.oneIn() + " is kept"
+            if ((!isError || rule.errors()) && rule.when().matches(event)) {
+                boolean all = rule.keep().equals(Keep.ALL);
+                String why = rule.keep().text() + " is kept"
                         + (rule.together() && !all ? ", all of a trace together" : "")
                         + reasons(rule.when().toString(), event, rule);
                 steps.add(
@@ -128,7 +126,7 @@ public final class Explainer {
                 return true;
             }
         }
-        steps.add(new Step("sampling", Answer.YES, "no rule is about it", ""));
+        steps.add(new Step("sampling", Answer.YES, isError ? "errors are not thinned" : "no rule is about it", ""));
         return true;
     }
 

@@ -69,8 +69,8 @@ public final class Review {
                 add(place, "this sampling rule is never asked: an earlier one is about every event. Put it first");
             } else if (levels.isEmpty()) {
                 add(place, "this sampling rule is about no event: " + rule.when() + " can never be true here");
-            } else if (levels.stream().allMatch(level -> level.passes(Level.ERROR))) {
-                add(place, "this sampling rule is about errors alone, and errors are never thinned");
+            } else if (!rule.errors() && levels.stream().allMatch(level -> level.passes(Level.ERROR))) {
+                add(place, "this sampling rule is about errors alone, which it leaves: add errors: true, or remove it");
             } else if (levels.stream().noneMatch(level -> level.passes(lowest))) {
                 add(place, "this sampling rule is about " + told(levels) + " alone, " + hidden());
             }

@@ -209,6 +209,11 @@ public final class Pipeline {
         reporter.report(trouble);
     }
 
+    /** How many events each sampling rule has dropped since the settings came into force, in the order of the rules. */
+    public List<Long> thinned() {
+        return plan.dropped();
+    }
+
     /** How many events each sink has written, by its name. */
     public Map<String, Long> written() {
         return bySink(Delivery::written);

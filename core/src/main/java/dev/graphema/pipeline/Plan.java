@@ -60,6 +60,11 @@ final class Plan {
                 .toArray(Outlet[][]::new);
     }
 
+    /** How many events each sampling rule has dropped, in their order. */
+    List<Long> dropped() {
+        return sampler.dropped();
+    }
+
     long generation() {
         return generation;
     }

@@ -1,14 +1,17 @@
 package dev.graphema.sampling;
 
+import dev.graphema.condition.Condition;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Level;
 import dev.graphema.event.TraceId;
 import java.util.List;
+import java.util.concurrent.atomic.LongAdder;
 import java.util.function.LongSupplier;
 
 /**
- * Decides whether an event is kept, and how many it stands for. The first rule whose condition holds decides; without one,
- * and always from error on, an event is kept and stands for itself. Safe to share between threads.
+ * Decides whether an event is kept, and how many it stands for. The first rule whose condition holds decides; without one, an
+ * event is kept and stands for itself, and so is an error unless the rule says that it is about errors, too. Safe to share
+ * between threads.
  *
  * <p>A trace's fate follows from the last 56 bits of its id, which W3C Trace Context level 2 asks to be random: a trace is
  * kept when they are at or above a threshold that grows with the rule's number. So services agree without talking, and a
@@ -18,35 +21,53 @@ public final class Sampler {
     /** Keeps everything. */
     public static final Sampler NONE = new Sampler(List.of(), () -> 0);
 
-    private static final long RANGE = 1L << 56;
-
-    private final SamplingRule[] rules;
-    private final LongSupplier random;
+    private final Condition[] conditions;
+    private final boolean[] errors;
+    private final Thinning[] thinnings;
+    private final LongAdder[] dropped;
 
     /**
      * @param rules in the order in which they are asked
      * @param random 64 random bits at each call, from any thread, for events without a trace
      */
     public Sampler(List<SamplingRule> rules, LongSupplier random) {
-        this.rules = rules.toArray(new SamplingRule[0]);
-        this.random = random;
+        this(rules, random, System::nanoTime);
+    }
+
+    /** @param nanoClock as {@link System#nanoTime} */
+    Sampler(List<SamplingRule> rules, LongSupplier random, LongSupplier nanoClock) {
+        conditions = rules.stream().map(SamplingRule::when).toArray(Condition[]::new);
+        errors = new boolean[rules.size()];
+        thinnings = new Thinning[rules.size()];
+        dropped = new LongAdder[rules.size()];
+        for (int i = 0; i < rules.size(); i++) {
+            errors[i] = rules.get(i).errors();
+            thinnings[i] = Thinning.of(rules.get(i), random, nanoClock);
+            dropped[i] = new LongAdder();
+        }
     }
 
     /** How many events this one stands for; 0 when it is dropped. */
     public long weight(Draft draft) {
-        if (rules.length == 0 || draft.level() != null && draft.level().passes(Level.ERROR)) {
+        if (conditions.length == 0) {
             return 1;
         }
-        for (SamplingRule rule : rules) {
-            if (rule.when().matches(draft.soFar())) {
-                return isKept(rule, draft.trace()) ? rule.oneIn() : 0;
+        boolean isError = draft.level() != null && draft.level().passes(Level.ERROR);
+        for (int i = 0; i < conditions.length; i++) {
+            if ((!isError || errors[i]) && conditions[i].matches(draft.soFar())) {
+                TraceId trace = draft.trace();
+                long weight = thinnings[i].weight(draft, trace);
+                if (weight == 0) {
+                    dropped[i].increment();
+                }
+                return weight;
             }
         }
         return 1;
     }
 
-    private boolean isKept(SamplingRule rule, TraceId trace) {
-        long bits = rule.together() && trace != null ? trace.low() : random.getAsLong();
-        return (bits & RANGE - 1) >= RANGE - RANGE / rule.oneIn();
+    /** How many events each rule has dropped, in the order of the rules. */
+    public List<Long> dropped() {
+        return java.util.Arrays.stream(dropped).map(LongAdder::sum).toList();
     }
 }

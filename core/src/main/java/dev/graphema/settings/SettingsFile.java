@@ -3,6 +3,7 @@ package dev.graphema.settings;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.ConditionException;
 import dev.graphema.option.Option;
+import dev.graphema.sampling.Keep;
 import dev.graphema.sampling.SamplingRule;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -160,37 +161,33 @@ public final class SettingsFile {
 
     private void samplingRule(Node node) {
         List<Condition> when = new ArrayList<>();
-        List<Long> oneIn = new ArrayList<>();
+        List<Keep> keep = new ArrayList<>();
         List<Boolean> together = new ArrayList<>();
+        boolean[] errors = {false};
         Map<String, Consumer<Node>> readers = new LinkedHashMap<>();
         readers.put("when", value -> condition(value, when::add));
-        readers.put("keep", value -> yaml.scalar(value, "a share such as 1 in 20", text -> oneIn.add(oneIn(text))));
+        readers.put("keep", value -> yaml.scalar(value, "a share such as 1 in 20", text -> keep.add(Keep.parse(text))));
         readers.put(
                 "together",
                 value -> yaml.word(
                         value, "way to share a fate", List.of("trace"), name -> name, name -> together.add(true)));
+        readers.put("errors", value -> yaml.truth(value, truth -> errors[0] = truth));
         int problemsBefore = yaml.problems().size();
         yaml.mapping(node, "a sampling rule", readers);
         if (yaml.problems().size() > problemsBefore) {
             return;
         }
-        if (oneIn.isEmpty()) {
+        if (keep.isEmpty()) {
             yaml.problem(node, "this sampling rule does not say what to keep: expected keep: 1 in 20 or the like");
             return;
         }
         settings.place("sampling." + settings.samplingCount(), Yaml.place(node));
-        settings.sample(new SamplingRule(
-                when.isEmpty() ? Condition.EVERYTHING : when.get(0), oneIn.get(0), !together.isEmpty()));
-    }
-
-    private static long oneIn(String text) {
-        if (text.matches("1 +in +[0-9]{1,15}")) {
-            long count = Long.parseLong(text.substring(text.lastIndexOf(' ') + 1));
-            if (count >= 1) {
-                return count;
-            }
+        try {
+            settings.sample(new SamplingRule(
+                    when.isEmpty() ? Condition.EVERYTHING : when.get(0), keep.get(0), !together.isEmpty(), errors[0]));
+        } catch (IllegalArgumentException e) {
+            yaml.problem(node, e.getMessage());
         }
-        throw new IllegalArgumentException("\"" + text + "\" is no share: expected one such as 1 in 20");
     }
 
     private void sinks(Node node) {

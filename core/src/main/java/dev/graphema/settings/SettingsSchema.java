@@ -98,8 +98,9 @@ public final class SettingsSchema {
     private static Map<String, Object> rule() {
         Map<String, Object> properties = new LinkedHashMap<>();
         properties.put("when", text("a condition"));
-        properties.put("keep", text("a share such as 1 in 20"));
+        properties.put("keep", text("1 in 20, 5%, 100/s burst 500, or first 10 in 1m then 1 in 100"));
         properties.put("together", words("what shares one fate", List.of("trace")));
+        properties.put("errors", truth("whether errors are thinned, too"));
         return object("a sampling rule", properties, List.of("keep"));
     }
 

@@ -106,9 +106,12 @@ public final class SettingsWriter {
     private static Map<String, Object> rule(SamplingRule rule) {
         Map<String, Object> written = new LinkedHashMap<>();
         put(written, "when", rule.when().toString());
-        written.put("keep", "1 in " + rule.oneIn());
+        written.put("keep", rule.keep().text());
         if (rule.together()) {
             written.put("together", "trace");
+        }
+        if (rule.errors()) {
+            written.put("errors", true);
         }
         return written;
     }

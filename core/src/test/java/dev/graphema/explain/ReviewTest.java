@@ -72,7 +72,7 @@ class ReviewTest {
                         "rules",
                         "sampling:\n- {when: level >= error, keep: 1 in 2}\n- {when: level < info, keep: 1 in 2}\n"
                                 + "- {keep: 1 in 2}\n- {when: lane = A3, keep: 1 in 2}",
-                        "2:3: this sampling rule is about errors alone, and errors are never thinned",
+                        "2:3: this sampling rule is about errors alone, which it leaves: add errors: true, or remove it",
                         "3:3: this sampling rule is about trace, debug alone, and no threshold lets anything below info in:"
                                 + " lower one in levels",
                         "5:3: this sampling rule is never asked: an earlier one is about every event. Put it first"));

@@ -134,8 +134,12 @@ class SettingsFileTest {
                         "redaction: {detekt: []}",
                         "1:13: unknown key \"detekt\" in redaction: expected one of detect, patterns, treat, keys,"
                                 + " pseudonyms; did you mean detect?"),
-                mistake("sampling: {keep: 20}", "1:18: \"20\" is no share: expected one such as 1 in 20"),
-                mistake("sampling: {keep: 1 in 0}", "1:18: \"1 in 0\" is no share: expected one such as 1 in 20"),
+                mistake(
+                        "sampling: {keep: 20}",
+                        "1:18: \"20\" is no share: expected one such as 1 in 20, 5%, 100/s burst 500 or first 10 in 1m then 1 in 100"),
+                mistake(
+                        "sampling: {keep: 1 in 0}",
+                        "1:18: \"1 in 0\" is no share: expected one such as 1 in 20, 5%, 100/s burst 500 or first 10 in 1m then 1 in 100"),
                 mistake(
                         "sampling: {when: level = info}",
                         "1:11: this sampling rule does not say what to keep: expected" + " keep: 1 in 20 or the like"),
