@@ -1,6 +1,7 @@
 package dev.graphema;
 
 import dev.graphema.event.Event;
+import dev.graphema.event.EventBytes;
 import dev.graphema.event.GraphemaException;
 import dev.graphema.event.Level;
 import dev.graphema.format.Destination;
@@ -129,8 +130,10 @@ final class Assembly {
         opened.add(made::close);
         RingFile ring = null;
         if (sink.durable() && !settings.synchronous()) {
-            ring = RingFile.open(opening.spool().resolve("handover"), RingFile.USUAL_CAPACITY, health::trouble);
+            Path handover = opening.spool().resolve("handover");
+            ring = RingFile.open(handover, RingFile.USUAL_CAPACITY, health::trouble);
             opened.add(ring);
+            ring.adopt(handover, EventBytes::asRepeat);
         }
         pipeline.sink(name, made, sink.threshold(), health, ring, waits);
         parts.put(name, new Part(sink, health));

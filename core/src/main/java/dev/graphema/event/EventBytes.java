@@ -37,6 +37,7 @@ public final class EventBytes {
     private static final int HAS_PARENT = 4;
     private static final int HAS_FAILURE = 8;
     private static final int IS_REPEAT = 16;
+    private static final int AT_FLAGS = 10;
     private static final byte END = -1;
     private static final byte NO_LEVEL = -1;
     private static final Kind[] KINDS = Kind.values();
@@ -98,6 +99,16 @@ public final class EventBytes {
         } catch (RuntimeException e) { // each part has its own way to be impossible
             throw new IllegalArgumentException("not the bytes of an event", e);
         }
+    }
+
+    /** The bytes of the same event, marked as a repeat; a buffer of its own. */
+    public static ByteBuffer asRepeat(ByteBuffer bytes) {
+        ByteBuffer copy =
+                ByteBuffer.allocate(bytes.remaining()).put(bytes.duplicate()).flip();
+        if (copy.limit() > AT_FLAGS) {
+            copy.put(AT_FLAGS, (byte) (copy.get(AT_FLAGS) | IS_REPEAT));
+        }
+        return copy;
     }
 
     private static Event event(ByteBuffer from) {

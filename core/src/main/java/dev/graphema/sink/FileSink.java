@@ -7,11 +7,10 @@ import static java.nio.file.StandardOpenOption.WRITE;
 import dev.graphema.event.Event;
 import dev.graphema.format.Format;
 import dev.graphema.format.Utf8Buffer;
+import dev.graphema.spool.Claims;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
-import java.nio.channels.FileLock;
-import java.nio.channels.OverlappingFileLockException;
 import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -132,6 +131,7 @@ public final class FileSink implements Sink {
     @Override
     public void close() throws IOException {
         channel.close(); // and with it the lock
+        Claims.release(file);
         tidying.shutdown();
         try {
             // What is not done by then is done at the next start.
@@ -169,6 +169,7 @@ public final class FileSink implements Sink {
             return;
         }
         FileChannel old = channel;
+        Claims.release(file); // its name is free; the lock goes with the file that was moved
         openCurrent();
         old.close();
         tidy();
@@ -183,6 +184,7 @@ public final class FileSink implements Sink {
             Path empty = file;
             openCurrent();
             old.close();
+            Claims.release(empty);
             Files.deleteIfExists(empty);
         }
     }
@@ -192,22 +194,30 @@ public final class FileSink implements Sink {
         beginPeriod(now);
         for (int number = 1; number <= MOST_PROCESSES; number++) {
             Path candidate = names.current(day, number);
-            FileChannel opened = create(candidate);
+            if (!Claims.claim(candidate)) {
+                continue; // another sink of this process has it
+            }
+            FileChannel opened = null;
             try {
-                if (isOurs(opened)) {
+                opened = create(candidate);
+                if (opened.tryLock() != null) {
                     channel = opened;
                     file = candidate;
                     size = endLastLine(opened);
                     if (number > 1) {
-                        trouble.accept(
-                                names.current(day, 1) + " is being written by another process; this one writes to "
-                                        + candidate + ". Give each process a path of its own");
+                        trouble.accept(names.current(day, 1)
+                                + " is being written by another process or sink; this one writes to " + candidate
+                                + ". Give each a path of its own");
                     }
                     return;
                 }
                 opened.close();
+                Claims.release(candidate);
             } catch (IOException | RuntimeException e) {
-                opened.close();
+                if (opened != null) {
+                    opened.close();
+                }
+                Claims.release(candidate);
                 throw e;
             }
         }
@@ -237,16 +247,6 @@ public final class FileSink implements Sink {
                 }
                 : new FileAttribute<?>[0];
         return FileChannel.open(path, Set.of(CREATE, READ, WRITE), attributes);
-    }
-
-    /** Takes the lock that tells other processes, and other sinks of this one, to stay away. */
-    private static boolean isOurs(FileChannel opened) throws IOException {
-        try {
-            FileLock lock = opened.tryLock();
-            return lock != null;
-        } catch (OverlappingFileLockException e) {
-            return false;
-        }
     }
 
     /** Goes to the end of the file, and ends its last line. */

@@ -7,12 +7,14 @@ import static java.nio.file.StandardOpenOption.WRITE;
 import java.io.Closeable;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
-import java.nio.channels.OverlappingFileLockException;
 import java.nio.file.FileSystems;
 import java.nio.file.Files;
+import java.nio.file.OpenOption;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileAttribute;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Set;
 
 /**
@@ -35,17 +37,48 @@ final class OwnFile implements Closeable {
         Files.createDirectories(path.toAbsolutePath().getParent());
         for (int number = 1; number <= MOST; number++) {
             Path candidate = number == 1 ? path : Path.of(path + "." + number);
-            FileChannel channel = FileChannel.open(candidate, Set.of(CREATE, READ, WRITE), ownersOnly());
-            try {
-                if (channel.tryLock() != null) {
-                    return new OwnFile(candidate, channel);
-                }
-            } catch (OverlappingFileLockException e) {
-                // Another sink of this process has it: the next one, then.
+            OwnFile own = tryOpen(candidate, Set.of(CREATE, READ, WRITE));
+            if (own != null) {
+                return own;
             }
-            channel.close();
         }
         throw new IOException(path + " and " + (MOST - 1) + " files beside it are in use by other processes");
+    }
+
+    /** Those of the path's numbered files that are there and that nobody uses; they are this process's now. */
+    static List<OwnFile> leftBehind(Path path) throws IOException {
+        List<OwnFile> found = new ArrayList<>();
+        for (int number = 1; number <= MOST; number++) {
+            Path candidate = number == 1 ? path : Path.of(path + "." + number);
+            OwnFile own = Files.exists(candidate) ? tryOpen(candidate, Set.of(READ, WRITE)) : null;
+            if (own != null) {
+                found.add(own);
+            }
+        }
+        return found;
+    }
+
+    /** Null when somebody has the file. */
+    private static OwnFile tryOpen(Path path, Set<OpenOption> options) throws IOException {
+        if (!Claims.claim(path)) {
+            return null;
+        }
+        FileChannel channel = null;
+        try {
+            channel = FileChannel.open(path, options, ownersOnly());
+            if (channel.tryLock() != null) {
+                return new OwnFile(path, channel);
+            }
+            channel.close();
+            Claims.release(path);
+            return null;
+        } catch (IOException e) {
+            if (channel != null) {
+                channel.close();
+            }
+            Claims.release(path);
+            throw e;
+        }
     }
 
     Path path() {
@@ -60,6 +93,7 @@ final class OwnFile implements Closeable {
     @Override
     public void close() throws IOException {
         channel.close();
+        Claims.release(path);
     }
 
     static FileAttribute<?>[] ownersOnly() {

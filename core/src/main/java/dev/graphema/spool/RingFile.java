@@ -7,8 +7,10 @@ import java.lang.invoke.VarHandle;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.channels.FileChannel;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.function.Consumer;
+import java.util.function.UnaryOperator;
 import java.util.zip.CRC32C;
 
 /**
@@ -81,7 +83,10 @@ public final class RingFile implements Closeable {
         if (capacity < 64 * 1024 || Integer.bitCount(capacity) != 1) {
             throw new IllegalArgumentException("capacity: " + capacity + " (expected: a power of two from 65536 up)");
         }
-        OwnFile file = OwnFile.open(path);
+        return open(OwnFile.open(path), capacity, trouble);
+    }
+
+    private static RingFile open(OwnFile file, int capacity, Consumer<String> trouble) throws IOException {
         try {
             FileChannel channel = file.channel();
             if (channel.size() < HEADER) {
@@ -96,6 +101,31 @@ public final class RingFile implements Closeable {
         } catch (IOException | RuntimeException e) {
             file.close();
             throw e;
+        }
+    }
+
+    /**
+     * Takes over what lies in rings beside this one that nobody uses any more: those of processes that ran at the same time, or
+     * of a sink whose settings were changed, and that ended suddenly. What does not fit waits for the next time.
+     *
+     * @param path as for {@link #open}
+     * @param mark marks a record as one that may have arrived before; returns other bytes
+     */
+    public void adopt(Path path, UnaryOperator<ByteBuffer> mark) throws IOException {
+        for (OwnFile file : OwnFile.leftBehind(path)) {
+            try (RingFile left = open(file, USUAL_CAPACITY, trouble)) {
+                ByteBuffer record = left.take();
+                while (record != null && put(mark.apply(record), 0)) {
+                    left.giveBack();
+                    record = left.take();
+                }
+                if (record == null) {
+                    left.giveBack();
+                    Files.deleteIfExists(file.path());
+                }
+            } catch (IOException e) {
+                trouble.accept(e.getMessage() + "; it is left where it is");
+            }
         }
     }
 

@@ -79,6 +79,16 @@ class EventBytesTest {
     }
 
     @Test
+    void anEventIsMarkedAsARepeatWithoutBeingRead() {
+        ByteBuffer written = bytes.write(
+                new Draft().message("lane not free").level(Level.INFO).finish());
+        Event marked = EventBytes.read(EventBytes.asRepeat(written));
+        assertEquals(true, marked.repeat());
+        assertEquals("lane not free", marked.message());
+        assertEquals(false, EventBytes.read(written).repeat());
+    }
+
+    @Test
     void anotherVersionIsToldApart() {
         ByteBuffer written = bytes.write(new Draft().message("a").finish());
         written.put(0, (byte) 9);

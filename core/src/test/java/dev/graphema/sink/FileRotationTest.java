@@ -199,7 +199,7 @@ class FileRotationTest {
         assertEquals("one\n", Files.readString(folder.resolve("deck.jsonl")));
         assertEquals("two\n", Files.readString(folder.resolve("deck.2.jsonl")));
         assertEquals(1, troubles.size());
-        assertTrue(troubles.get(0).endsWith("Give each process a path of its own"), troubles.get(0));
+        assertTrue(troubles.get(0).endsWith("Give each a path of its own"), troubles.get(0));
     }
 
     @Test

@@ -139,6 +139,31 @@ class RingFileTest {
     }
 
     @Test
+    void whatAnotherLeftBehindIsTakenOverMarkedAndItsFileGoes() throws IOException {
+        RingFile one = open();
+        RingFile two = open();
+        two.put(bytes("left"), 0);
+        two.put(bytes("behind"), 0);
+        two.close();
+        one.close();
+
+        try (RingFile next = open()) {
+            next.adopt(folder.resolve("ring"), record -> bytes(text(record) + "!"));
+            assertEquals("left!", text(next.take()));
+            assertEquals("behind!", text(next.take()));
+            assertNull(next.take());
+            assertTrue(Files.notExists(folder.resolve("ring.2")));
+            assertTrue(Files.exists(folder.resolve("ring")), "its own stays");
+            try (RingFile busy = open()) {
+                busy.put(bytes("in use"), 0);
+                next.adopt(folder.resolve("ring"), record -> record);
+                assertNull(next.take());
+            }
+        }
+        assertEquals(List.of(), troubles);
+    }
+
+    @Test
     void aFileThatIsNoRingOrOfAnotherVersionIsRefused() throws IOException {
         Files.write(folder.resolve("ring"), new byte[10_000]);
         assertTrue(assertThrows(IOException.class, this::open).getMessage().contains("is no hand-over file"));
