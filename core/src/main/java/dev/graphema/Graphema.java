@@ -57,7 +57,7 @@ public final class Graphema implements AutoCloseable {
     private Graphema(LoggerTree tree, Settings settings, SettingsSource source) {
         this.tree = tree;
         this.source = source;
-        Assembly.Assembled assembled = Assembly.assemble(settings, this::admits);
+        Assembly.Assembled assembled = Assembly.assemble(settings, (logger, level) -> admits(settings, logger, level));
         this.pipeline = assembled.pipeline().start();
         this.receiver = pipeline::accept;
         this.inForce = new InForce(settings, assembled.parts(), Instant.now(), null);
@@ -186,7 +186,8 @@ public final class Graphema implements AutoCloseable {
     public void reload(Settings settings) {
         synchronized (changing) {
             InForce before = inForce;
-            Assembly.Assembled assembled = Assembly.again(settings, before.settings(), before.parts(), this::admits);
+            Assembly.Assembled assembled = Assembly.again(
+                    settings, before.settings(), before.parts(), (logger, level) -> admits(settings, logger, level));
             inForce = new InForce(settings, assembled.parts(), Instant.now(), null);
             pipeline.replace(assembled.pipeline(), () -> tree.change(receiver, settings, pipeline.generation()));
         }
@@ -202,8 +203,11 @@ public final class Graphema implements AutoCloseable {
         }
     }
 
-    /** Whether the thresholds that are about to come into force let an event in. */
-    private boolean admits(String logger, Level level) {
+    /**
+     * Whether the thresholds of those settings, or what was set by hand, let an event in. Each plan asks its own settings: by the
+     * time it does, others may be in force already.
+     */
+    private boolean admits(Settings settings, String logger, Level level) {
         Map.Entry<String, Steering.Timed> byHand = tree.steering().byHand(logger);
         Level threshold = byHand != null
                 ? byHand.getValue().level()
