@@ -6,6 +6,7 @@ import dev.graphema.format.Utf8Buffer;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
 import dev.graphema.sink.BatchSink;
+import dev.graphema.sink.Halving;
 import dev.graphema.sink.Opening;
 import dev.graphema.sink.RefusedException;
 import dev.graphema.sink.Sink;
@@ -79,6 +80,10 @@ public final class HttpKind implements SinkKind {
     private record Lines(HttpPost post, Format format) implements Transmitter {
         @Override
         public void send(List<Event> events) throws IOException {
+            Halving.send(events, this::attempt);
+        }
+
+        private void attempt(List<Event> events) throws IOException {
             Utf8Buffer body = new Utf8Buffer(events.size() * 400);
             for (Event event : events) {
                 format.write(event, body);
@@ -92,34 +97,12 @@ public final class HttpKind implements SinkKind {
         private void notTaken(HttpPost.Answer answer, List<Event> events) throws IOException {
             int status = answer.status();
             if (status == 413 || status == 400 || status == 422) {
-                halve(events, status);
+                throw new RefusedException("status " + status, events.size());
             } else if (status == 408 || status == 429 || status >= 500) {
                 throw post.later(answer);
             } else {
                 throw new IOException("status " + status + " from " + post
                         + ": expected 200 or the like; check url, token and headers");
-            }
-        }
-
-        /** Sends both halves, so that only the events that are meant are given up. */
-        private void halve(List<Event> events, int status) throws IOException {
-            if (events.size() == 1) {
-                throw new RefusedException("status " + status, 1);
-            }
-            int middle = events.size() / 2;
-            long refused = sendHalf(events.subList(0, middle)) + sendHalf(events.subList(middle, events.size()));
-            if (refused > 0) {
-                throw new RefusedException("status " + status, refused);
-            }
-        }
-
-        /** Sends them, and returns how many of them were refused. */
-        private long sendHalf(List<Event> events) throws IOException {
-            try {
-                send(events);
-                return 0;
-            } catch (RefusedException e) {
-                return e.count();
             }
         }
 

@@ -1,6 +1,7 @@
 package dev.graphema.jdbc;
 
 import dev.graphema.event.Event;
+import dev.graphema.sink.Halving;
 import dev.graphema.sink.RefusedException;
 import dev.graphema.sink.Transmitter;
 import java.io.IOException;
@@ -56,13 +57,17 @@ final class SqlTable implements Transmitter {
 
     @Override
     public void send(List<Event> events) throws IOException {
+        Halving.send(events, this::attempt);
+    }
+
+    private void attempt(List<Event> events) throws IOException {
         try {
             connect();
             insert(events);
         } catch (SQLException e) {
             if (isAboutData(e)) {
                 rollBack();
-                halve(events, e);
+                throw new RefusedException(told(e), events.size());
             } else {
                 drop();
                 throw new IOException(told(e));
@@ -81,27 +86,6 @@ final class SqlTable implements Transmitter {
             }
             statement.executeBatch();
             connection.commit();
-        }
-    }
-
-    /** Sends both halves, so that only the events that are meant are given up. */
-    private void halve(List<Event> events, SQLException problem) throws IOException {
-        if (events.size() == 1) {
-            throw new RefusedException(told(problem), 1);
-        }
-        int middle = events.size() / 2;
-        long refused = sendHalf(events.subList(0, middle)) + sendHalf(events.subList(middle, events.size()));
-        if (refused > 0) {
-            throw new RefusedException(told(problem), refused);
-        }
-    }
-
-    private long sendHalf(List<Event> events) throws IOException {
-        try {
-            send(events);
-            return 0;
-        } catch (RefusedException e) {
-            return e.count();
         }
     }
 

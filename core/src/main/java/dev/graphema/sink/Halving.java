@@ -1,0 +1,43 @@
+package dev.graphema.sink;
+
+import dev.graphema.event.Event;
+import java.io.IOException;
+import java.util.List;
+
+/** Finds the events that a receiver means when it refuses a whole batch, so that the others are not given up with them. */
+public final class Halving {
+    private Halving() {}
+
+    /**
+     * Sends the events; when all of them are refused together, each half by itself, and so on.
+     *
+     * @param attempt sends a batch, or refuses it whole by a {@link RefusedException}
+     * @throws RefusedException when some were refused alone; it tells how many, and the others were taken
+     * @throws IOException as from the attempt: then all of them may come again
+     */
+    public static void send(List<Event> events, Transmitter attempt) throws IOException {
+        try {
+            attempt.send(events);
+        } catch (RefusedException e) {
+            if (events.size() == 1) {
+                throw e;
+            }
+            int middle = events.size() / 2;
+            long refused = refused(events.subList(0, middle), attempt)
+                    + refused(events.subList(middle, events.size()), attempt);
+            if (refused > 0) {
+                throw new RefusedException(e.getMessage(), refused);
+            }
+        }
+    }
+
+    /** How many of them are refused. */
+    private static long refused(List<Event> events, Transmitter attempt) throws IOException {
+        try {
+            send(events, attempt);
+            return 0;
+        } catch (RefusedException e) {
+            return e.count();
+        }
+    }
+}
