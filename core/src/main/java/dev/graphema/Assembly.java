@@ -6,6 +6,7 @@ import dev.graphema.event.GraphemaException;
 import dev.graphema.event.Level;
 import dev.graphema.format.Destination;
 import dev.graphema.format.Format;
+import dev.graphema.holdback.HoldBack;
 import dev.graphema.pipeline.Pipeline;
 import dev.graphema.pipeline.PipelineBuilder;
 import dev.graphema.pipeline.Reporter;
@@ -88,7 +89,9 @@ final class Assembly {
                                 .isSameSink(part.getValue().settings())
                         || !sameNames && part.getValue().settings().given() == null);
         assembly.parts.putAll(kept);
-        return new Assembled(assembly.build(admits), assembly.parts);
+        // What is held was redacted by the old settings, and goes when those were others.
+        boolean keepsHeld = settings.holdBack().equals(before.holdBack()) && sameNames;
+        return new Assembled(assembly.build(admits).keepHeld(keepsHeld), assembly.parts);
     }
 
     private PipelineBuilder build(BiPredicate<String, Level> admits) {
@@ -102,6 +105,7 @@ final class Assembly {
                 .synchronous(settings.synchronous())
                 .firstMatch(settings.firstMatch())
                 .admits(admits)
+                .holdBack(settings.holdBack().map(HoldBack::new).orElse(HoldBack.NONE))
                 .redactor(redactor);
         settings.sinks().forEach((name, sink) -> {
             try {

@@ -35,7 +35,7 @@ public final class Context {
 
     /** Adds fields to every event that this thread says until the scope is closed. */
     public static Scope open(Consumer<? super FieldWriter> fields) {
-        return Surroundings.here().open(null, Fields.of(fields), null);
+        return Surroundings.here().open(null, Fields.of(fields, LoggerTree.SHARED.sensitive()), null);
     }
 
     /** What this thread stands in right now, to be opened elsewhere and as often as needed. */

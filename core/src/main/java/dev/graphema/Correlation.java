@@ -24,7 +24,7 @@ import java.util.function.UnaryOperator;
  */
 public final class Correlation {
     /** The correlation of a thread that serves no request: it has no ids and sends no headers. */
-    public static final Correlation NONE = new Correlation(null, null, null, 0, null, Baggage.NONE);
+    public static final Correlation NONE = new Correlation(null, null, null, 0, false, null, Baggage.NONE);
 
     /** The header that carries trace and span ids. */
     public static final String TRACEPARENT = "traceparent";
@@ -42,14 +42,17 @@ public final class Correlation {
     private final SpanId span;
     private final SpanId parent;
     private final int flags;
+    private final boolean isDropped;
     private final String state;
     private final Baggage baggage;
 
-    private Correlation(TraceId trace, SpanId span, SpanId parent, int flags, String state, Baggage baggage) {
+    private Correlation(
+            TraceId trace, SpanId span, SpanId parent, int flags, boolean isDropped, String state, Baggage baggage) {
         this.trace = trace;
         this.span = span;
         this.parent = parent;
         this.flags = flags;
+        this.isDropped = isDropped;
         this.state = state;
         this.baggage = baggage;
     }
@@ -62,7 +65,7 @@ public final class Correlation {
     /** Begins a new trace on this thread, until the scope is closed. The context stays. */
     public static Scope begin() {
         Surroundings here = Surroundings.here();
-        return here.open("correlation", Fields.NONE, started(here, Baggage.NONE));
+        return here.open("correlation", Fields.NONE, started(here, Baggage.NONE, new Draft()));
     }
 
     /**
@@ -75,20 +78,22 @@ public final class Correlation {
      */
     public static Scope resume(UnaryOperator<String> headers) {
         Surroundings here = Surroundings.here();
-        Correlation correlation = resumed(here, headers);
+        Correlation correlation = resumed(here, headers, new Draft());
         return here.openEdge("correlation", correlation.baggage.fields(), correlation);
     }
 
-    static Correlation resumed(Surroundings here, UnaryOperator<String> headers) {
+    /** @param first what the work is known by: logger, level and message, if it has them */
+    static Correlation resumed(Surroundings here, UnaryOperator<String> headers, Draft first) {
         Baggage baggage = Baggage.parse(header(headers, BAGGAGE));
         LoggerTree.SHARED.steering().marked(baggage.get(Steering.MARK));
         TraceParent caller = TraceParent.parse(header(headers, TRACEPARENT));
         if (caller == null) {
-            return started(here, baggage);
+            return started(here, baggage, first);
         }
         String state = TraceState.valid(header(headers, TRACESTATE));
-        return new Correlation(
-                caller.trace(), new SpanId(here.nextId()), caller.span(), caller.flags(), state, baggage);
+        SpanId span = new SpanId(here.nextId());
+        boolean dropped = isDropped(first, caller.trace(), baggage);
+        return new Correlation(caller.trace(), span, caller.span(), caller.flags(), dropped, state, baggage);
     }
 
     /** The trace, or null for {@link #NONE}. */
@@ -106,7 +111,10 @@ public final class Correlation {
         return parent;
     }
 
-    /** Whether the caller has marked the trace as sampled; true for a trace that began here. */
+    /**
+     * Whether the caller has marked the trace as sampled; true for a trace that began here. A trace that is not is dropped by sampling rules
+     * that thin traces. What is called is told the same, or that it is not sampled when a rule here drops the trace.
+     */
     public boolean sampled() {
         return (flags & SAMPLED) != 0;
     }
@@ -144,24 +152,31 @@ public final class Correlation {
         return trace == null ? null : traceParent().toString();
     }
 
-    /** A piece of work within this one; the start of a new trace for {@link #NONE}. */
-    Correlation child(Surroundings here) {
+    /** A piece of work within this one; the start of a new trace, with such an event, for {@link #NONE}. */
+    Correlation child(Surroundings here, Draft first) {
         return trace == null
-                ? started(here, Baggage.NONE)
-                : new Correlation(trace, new SpanId(here.nextId()), span, flags, state, baggage);
+                ? started(here, Baggage.NONE, first)
+                : new Correlation(trace, new SpanId(here.nextId()), span, flags, isDropped, state, baggage);
     }
 
     void mark(Draft draft) {
-        draft.trace(trace, span, parent);
+        draft.trace(trace, span, parent).callerDropsTrace(trace != null && !sampled());
     }
 
     private TraceParent traceParent() {
-        return new TraceParent(trace, span, flags);
+        // What is called is told what becomes of the trace here.
+        int told = isDropped ? flags & ~SAMPLED : flags;
+        return new TraceParent(trace, span, told);
     }
 
-    private static Correlation started(Surroundings here, Baggage baggage) {
+    private static Correlation started(Surroundings here, Baggage baggage, Draft first) {
         TraceId trace = new TraceId(here.nextId(), here.nextId());
-        return new Correlation(trace, new SpanId(here.nextId()), null, SAMPLED | RANDOM, null, baggage);
+        boolean dropped = isDropped(first, trace, baggage);
+        return new Correlation(trace, new SpanId(here.nextId()), null, SAMPLED | RANDOM, dropped, null, baggage);
+    }
+
+    private static boolean isDropped(Draft first, TraceId trace, Baggage baggage) {
+        return !LoggerTree.SHARED.keepsTrace(first.trace(trace, null, null).missingFields(baggage.fields()));
     }
 
     /** A header, or null also when the caller's function fails: a request must not fail for its log. */

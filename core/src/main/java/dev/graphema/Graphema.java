@@ -6,6 +6,7 @@ import dev.graphema.event.GraphemaException;
 import dev.graphema.event.Level;
 import dev.graphema.explain.Explainer;
 import dev.graphema.explain.Explanation;
+import dev.graphema.holdback.HoldBack;
 import dev.graphema.pipeline.Pipeline;
 import dev.graphema.sampling.SamplingRule;
 import dev.graphema.settings.Settings;
@@ -58,12 +59,13 @@ public final class Graphema implements AutoCloseable {
         this.tree = tree;
         this.source = source;
         Assembly.Assembled assembled = Assembly.assemble(settings, (logger, level) -> admits(settings, logger, level));
-        this.pipeline = assembled.pipeline().start();
+        this.pipeline =
+                assembled.pipeline().askedFor(tree.steering()::isAskedFor).start();
         this.receiver = pipeline::accept;
         this.inForce = new InForce(settings, assembled.parts(), Instant.now(), null);
         this.hook = new Thread(this::close, "graphema-shutdown");
         Runtime.getRuntime().addShutdownHook(hook);
-        tree.connect(receiver, settings, pipeline.generation());
+        tree.connect(receiver, settings, pipeline.generation(), pipeline::keepsTrace);
         this.management = Management.show(this, pipeline);
         this.watch = source == null || settings.watchEvery().isZero()
                 ? null
@@ -189,7 +191,9 @@ public final class Graphema implements AutoCloseable {
             Assembly.Assembled assembled = Assembly.again(
                     settings, before.settings(), before.parts(), (logger, level) -> admits(settings, logger, level));
             inForce = new InForce(settings, assembled.parts(), Instant.now(), null);
-            pipeline.replace(assembled.pipeline(), () -> tree.change(receiver, settings, pipeline.generation()));
+            pipeline.replace(
+                    assembled.pipeline().askedFor(tree.steering()::isAskedFor),
+                    () -> tree.change(receiver, settings, pipeline.generation(), pipeline::keepsTrace));
         }
     }
 
@@ -211,7 +215,7 @@ public final class Graphema implements AutoCloseable {
         Map.Entry<String, Steering.Timed> byHand = tree.steering().byHand(logger);
         Level threshold = byHand != null
                 ? byHand.getValue().level()
-                : settings().thresholds().of(logger);
+                : settings.thresholds().of(logger);
         return level.passes(threshold) || tree.steering().isRaised(level);
     }
 
@@ -310,6 +314,11 @@ public final class Graphema implements AutoCloseable {
                     dropped.get(i));
         }
         return thinned;
+    }
+
+    /** What is held back, and what became of what was since the settings came into force. */
+    public HoldBack.Held held() {
+        return pipeline.held();
     }
 
     /** How many events each sink has written, by its name. */

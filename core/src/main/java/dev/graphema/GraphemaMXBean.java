@@ -27,6 +27,9 @@ public interface GraphemaMXBean {
     /** As {@link Graphema#thinned}. */
     Map<String, Long> getThinned();
 
+    /** As {@link Graphema#held}, by what it counts. */
+    Map<String, Long> getHeld();
+
     /** How many events each sink has written, by its name. */
     Map<String, Long> getWritten();
 

@@ -52,7 +52,7 @@ public final class Logger {
      * operation and the context hide those of the logger where names are the same.
      */
     public Logger with(Consumer<? super FieldWriter> fields) {
-        return new Logger(source, Fields.union(Fields.of(fields), own));
+        return new Logger(source, Fields.union(Fields.of(fields, source.tree().sensitive()), own));
     }
 
     public String name() {
@@ -271,7 +271,7 @@ public final class Logger {
     }
 
     Draft draft(Level level, String message) {
-        return new Draft()
+        return new Draft(source.tree().sensitive())
                 .level(level)
                 .logger(source.name())
                 .message(message == null ? "" : message)

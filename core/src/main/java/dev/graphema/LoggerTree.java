@@ -2,7 +2,9 @@ package dev.graphema;
 
 import dev.graphema.event.Draft;
 import dev.graphema.event.Fields;
+import dev.graphema.event.SensitiveValues;
 import dev.graphema.redaction.Redactor;
+import dev.graphema.sampling.SamplingRule;
 import dev.graphema.settings.Settings;
 import java.time.InstantSource;
 import java.util.List;
@@ -32,6 +34,7 @@ final class LoggerTree {
     private Predicate<String> tellsCaller = name -> false;
     private volatile List<String> contextOut = List.of();
     private volatile Redactor redactor = Redactor.NONE;
+    private volatile Predicate<Draft> keepsTrace;
     private volatile Receiver receiver = new BeforeStart(System.err);
 
     Logger logger(String name) {
@@ -51,6 +54,21 @@ final class LoggerTree {
         return draft.finish().fields();
     }
 
+    /** Whether sampling keeps the trace that begins, or goes on here, with such an event. */
+    boolean keepsTrace(Draft first) {
+        Predicate<Draft> now = keepsTrace;
+        if (now == null) {
+            return true;
+        }
+        Surroundings.here().addFields(first);
+        return now.test(first);
+    }
+
+    /** What stands in the place of values of sensitive keys. */
+    SensitiveValues sensitive() {
+        return redactor;
+    }
+
     Receiver receiver() {
         return receiver;
     }
@@ -61,20 +79,21 @@ final class LoggerTree {
     }
 
     /** From now on the loggers' events go there. */
-    synchronized void connect(Receiver to, Settings settings, long generation) {
+    synchronized void connect(Receiver to, Settings settings, long generation, Predicate<Draft> keepsTrace) {
         receiver = to;
         tellsCaller = settings::tellsCaller;
         contextOut = settings.contextOut();
         redactor = settings.redaction().redactor();
+        this.keepsTrace = settings.sampling().stream().anyMatch(SamplingRule::together) ? keepsTrace : null;
         this.generation = generation;
         steering.use(settings.thresholds(), settings.takesDetailMarks());
         thresholdsChanged();
     }
 
     /** Changes what {@link #connect} set, when that receiver still has the loggers. */
-    synchronized void change(Receiver of, Settings settings, long generation) {
+    synchronized void change(Receiver of, Settings settings, long generation, Predicate<Draft> keepsTrace) {
         if (receiver == of) {
-            connect(of, settings, generation);
+            connect(of, settings, generation, keepsTrace);
         }
     }
 
@@ -90,6 +109,7 @@ final class LoggerTree {
     synchronized void replace(Receiver one, Receiver other) {
         if (receiver == one) {
             receiver = other;
+            keepsTrace = null;
             steering.resetAll(); // what was set by hand was set for the runtime that ends
         }
     }

@@ -4,6 +4,7 @@ import dev.graphema.condition.Condition;
 import dev.graphema.event.Level;
 import dev.graphema.event.Nearest;
 import dev.graphema.explain.FieldsText;
+import dev.graphema.holdback.HoldBack;
 import dev.graphema.pipeline.Pipeline;
 import dev.graphema.settings.SettingsWriter;
 import java.io.IOException;
@@ -89,6 +90,19 @@ final class Management implements GraphemaMXBean {
     @Override
     public Map<String, Long> getThinned() {
         return graphema.thinned();
+    }
+
+    @Override
+    public Map<String, Long> getHeld() {
+        HoldBack.Held held = pipeline.held();
+        Map<String, Long> counts = new LinkedHashMap<>();
+        counts.put("groups", (long) held.groups());
+        counts.put("events", held.events());
+        counts.put("bytes", held.bytes());
+        counts.put("released", held.released());
+        counts.put("vanished", held.vanished());
+        counts.put("evicted", held.evicted());
+        return counts;
     }
 
     @Override

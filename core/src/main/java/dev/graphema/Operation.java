@@ -2,6 +2,7 @@ package dev.graphema;
 
 import dev.graphema.event.Draft;
 import dev.graphema.event.FieldWriter;
+import dev.graphema.event.Key;
 import dev.graphema.event.Level;
 import dev.graphema.event.Times;
 import java.time.Duration;
@@ -104,12 +105,14 @@ public final class Operation implements FieldWriter, Scope {
 
     private Correlation correlation(Surroundings here, UnaryOperator<String> headers) {
         if (headers != null) {
-            return Correlation.resumed(here, headers);
+            return Correlation.resumed(here, headers, logger.draft(levelOfSuccess, name));
         }
         // An operation that is not told must not stand between its parts and what is around it: they would have a
         // parent
         // that nobody ever finds.
-        return logger.enabled(levelOfSuccess) ? here.correlation().child(here) : here.correlation();
+        return logger.enabled(levelOfSuccess)
+                ? here.correlation().child(here, logger.draft(levelOfSuccess, name))
+                : here.correlation();
     }
 
     /** Says that the work is done. */
@@ -213,6 +216,11 @@ public final class Operation implements FieldWriter, Scope {
     @Override
     public FieldWriter put(String name, Object value) {
         return fields.put(name, value);
+    }
+
+    @Override
+    public <T> FieldWriter put(Key<T> key, T value) {
+        return fields.put(key, value);
     }
 
     @Override

@@ -35,6 +35,7 @@ final class Steering {
     private Thresholds thresholds;
     private boolean takesMarks;
     private volatile Raised[] raised = {};
+    private volatile boolean isByHand;
 
     /** A level until a moment. */
     record Timed(Level level, Instant until) {}
@@ -82,6 +83,7 @@ final class Steering {
         checkTime(time);
         synchronized (this) {
             byBranch.put(branch, new Timed(level, clock.instant().plus(time)));
+            isByHand = true;
         }
         changed.run();
         later(time);
@@ -92,6 +94,7 @@ final class Steering {
         boolean was;
         synchronized (this) {
             was = byBranch.remove(branch) != null;
+            isByHand = !byBranch.isEmpty();
         }
         changed.run();
         return was;
@@ -101,6 +104,7 @@ final class Steering {
     void resetAll() {
         synchronized (this) {
             byBranch.clear();
+            isByHand = false;
             raised = new Raised[0];
         }
         changed.run();
@@ -126,6 +130,17 @@ final class Steering {
             floor = floor.passes(each.level()) ? each.level() : floor;
         }
         return floor;
+    }
+
+    /** Whether somebody asked for events of that logger and level, by a threshold or by raising detail for this thread's work. */
+    boolean isAskedFor(String logger, Level level) {
+        if (isByHand) {
+            Map.Entry<String, Timed> byHand = byHand(logger);
+            if (byHand != null && level.passes(byHand.getValue().level())) {
+                return true;
+            }
+        }
+        return isRaised(level);
     }
 
     /** Whether detail of that level was raised for what this thread is doing. */
@@ -193,6 +208,7 @@ final class Steering {
         synchronized (this) {
             Instant now = clock.instant();
             byBranch.values().removeIf(each -> !each.until().isAfter(now));
+            isByHand = !byBranch.isEmpty();
             raised = List.of(raised).stream()
                     .filter(each -> each.until().isAfter(now))
                     .toArray(Raised[]::new);

@@ -12,10 +12,14 @@ import static org.mockito.Mockito.verify;
 
 import dev.graphema.event.Event;
 import dev.graphema.event.FieldWriter;
+import dev.graphema.event.Fields;
 import dev.graphema.event.Key;
 import dev.graphema.event.Level;
+import dev.graphema.settings.RedactionSettings;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.function.Consumer;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -204,6 +208,34 @@ class LoggerTest {
             assertTrue(caller.startsWith("org.junit") || caller.startsWith("java"), caller);
             assertFalse(runtime.events().get(1).fields().has("caller"));
             assertTrue(runtime.events().get(2).fields().has("caller"));
+        }
+    }
+
+    @Test
+    void theSettingsSayWhatStandsInASensitiveValuesPlace() {
+        Key<String> mail = Key.text("passenger.email").sensitive("mail");
+        Key<Duration> age = Key.duration("age").sensitive("age");
+        Key<String> nickname = Key.text("nickname").sensitive("nickname");
+        RedactionSettings redaction = new RedactionSettings(
+                List.of("mail"),
+                Map.of(),
+                Map.of(),
+                Map.of(),
+                Map.of("mail", "pseudonym", "nickname", "remove", "age", "last 1"),
+                "k1",
+                "0123456789abcdef");
+        try (TestRuntime runtime = TestRuntime.shared(settings -> settings.redaction(redaction))) {
+            Logger log = Logger.named("skerry");
+            try (Scope scope = Context.open(f -> f.put(mail, "ada@mail.example"))) {
+                log.info("m", f -> f.put(nickname, "Ada").put(age, Duration.ofDays(9)));
+                log.measure("work", () -> Operation.current().put(mail, "ada@mail.example"));
+            }
+            Fields fields = runtime.events().get(0).fields();
+            String pseudonym = (String) fields.get("passenger.email");
+            assertTrue(pseudonym.startsWith("pseudonym-k1-"), pseudonym);
+            assertFalse(fields.has("nickname"));
+            assertEquals("*****H", fields.get("age"), "PT216H, all but the last hidden");
+            assertEquals(pseudonym, runtime.events().get(1).fields().get("passenger.email"));
         }
     }
 

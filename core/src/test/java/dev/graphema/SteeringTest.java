@@ -143,8 +143,8 @@ class SteeringTest {
 
     @Test
     void whatLeavesAsBaggageIsRedactedAsAnEventIs() {
-        RedactionSettings redaction =
-                new RedactionSettings(List.of("mail"), Map.of(), Map.of(), Map.of("booking", "last 3"), null, null);
+        RedactionSettings redaction = new RedactionSettings(
+                List.of("mail"), Map.of(), Map.of(), Map.of("booking", "last 3"), Map.of(), null, null);
         try (Graphema graphema = Graphema.build(settings -> settings.sink("memory", sink)
                         .contextOut("booking", "note")
                         .redaction(redaction));

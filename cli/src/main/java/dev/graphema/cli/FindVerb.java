@@ -60,7 +60,7 @@ public final class FindVerb extends Verb {
             throw new MisuseException("--limit " + limit + ": expected a number from 0 up, where 0 shows all");
         }
         Condition wanted = Condition.parse(condition, console().zone());
-        Logs logs = input.logs(console()).where(wanted);
+        Logs logs = input.logs(console(), wanted);
         int most = limit != null ? limit : form == EventPrinter.Form.text ? USUAL_LIMIT : 0;
         Outcome outcome = most == 0 ? all(logs) : newest(logs, most);
         input.complain(outcome.reading, console());

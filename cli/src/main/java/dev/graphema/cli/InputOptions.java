@@ -1,10 +1,14 @@
 package dev.graphema.cli;
 
+import dev.graphema.condition.Condition;
 import dev.graphema.event.Durations;
 import dev.graphema.event.Times;
 import dev.graphema.query.Logs;
 import dev.graphema.query.Reading;
+import dev.graphema.query.RedactedCondition;
 import dev.graphema.query.Window;
+import dev.graphema.settings.RedactionSettings;
+import dev.graphema.settings.SettingsSource;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -35,6 +39,27 @@ final class InputOptions {
     @Option(names = "--last", paramLabel = "DURATION", description = "The time up to now: 15m, 2h, 3d.")
     private String last;
 
+    @Option(
+            names = "--redacted-by",
+            paramLabel = "FILE",
+            description =
+                    "The settings by which the logs were redacted, with the same key in the environment: a plain value in"
+                            + " the condition then also means what was put in its place, such as its pseudonym.")
+    private Path redactedBy;
+
+    /** The logs, narrowed to the window and to what the condition says. */
+    Logs logs(Console console, Condition wanted) throws IOException, MisuseException {
+        if (redactedBy == null) {
+            return logs(console).where(wanted);
+        }
+        RedactionSettings redaction = SettingsSource.of(redactedBy).read().redaction();
+        Condition meant = RedactedCondition.of(wanted, redaction);
+        if (!meant.equals(wanted)) {
+            console.say("asked of redacted logs, this means: " + meant);
+        }
+        return logs(console).where(meant);
+    }
+
     /** The logs, narrowed to the window. */
     Logs logs(Console console) throws IOException, MisuseException {
         Window window = window(console);
@@ -58,7 +83,8 @@ final class InputOptions {
 
     /** The options that read the same files again, to be shown in a command; empty when none are needed. */
     String again() {
-        return in.stream().map(path -> " --in " + Shell.quoted(path)).collect(Collectors.joining());
+        return in.stream().map(path -> " --in " + Shell.quoted(path)).collect(Collectors.joining())
+                + (redactedBy == null ? "" : " --redacted-by " + Shell.quoted(redactedBy.toString()));
     }
 
     boolean readsStandardInput() {

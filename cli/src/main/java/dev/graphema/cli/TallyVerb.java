@@ -55,7 +55,7 @@ public final class TallyVerb extends Verb {
     public Integer call() throws IOException, MisuseException {
         List<Name> names = names();
         Condition wanted = Condition.parse(condition, console().zone());
-        Logs logs = input.logs(console()).where(wanted);
+        Logs logs = input.logs(console(), wanted);
         Tally tally = Tally.of(logs, names);
         input.complain(tally.reading(), console());
         if (tally.kept() == 0) {

@@ -65,7 +65,7 @@ class VerbsTest extends CommandFixture {
         assertEquals(
                 file
                         + ":1:1: unknown key \"servise\" in the settings: expected one of service, instance, levels, caller, context-out, redaction,"
-                        + " sampling, sinks, routes, routing, detail-from-callers, watch, spool, synchronous, include, profile, profiles; did you mean service?\n"
+                        + " sampling, hold-back, sinks, routes, routing, detail-from-callers, watch, spool, synchronous, include, profile, profiles; did you mean service?\n"
                         + file
                         + ":2:18: \"inof\" is no level: expected one of trace, debug, info, warn, error, fatal, off; did you"
                         + " mean info?\n2 mistakes\n",

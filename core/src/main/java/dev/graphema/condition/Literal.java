@@ -19,7 +19,8 @@ import java.time.ZoneId;
  * @param value a String, BigDecimal, Duration, Level, or a Long of nanoseconds since 1970 for a time
  */
 public record Literal(String source, boolean quoted, Object value) {
-    static Literal text(String text) {
+    /** A text, as it stands in quotes. */
+    public static Literal of(String text) {
         return new Literal(text, true, text);
     }
 

@@ -1,6 +1,7 @@
 package dev.graphema.condition;
 
 import dev.graphema.event.Attribute;
+import dev.graphema.event.Event;
 
 /**
  * What a comparison looks at.
@@ -19,6 +20,11 @@ public record Name(Attribute attribute, String field) {
         }
         Attribute attribute = Attribute.of(text);
         return attribute == null ? new Name(null, text) : new Name(attribute, null);
+    }
+
+    /** The event's value of that name, as {@link Event#value} and {@link dev.graphema.event.Fields#get} give it, or null. */
+    public Object value(Event event) {
+        return attribute == null ? event.fields().get(field) : event.value(attribute);
     }
 
     @Override

@@ -196,7 +196,7 @@ final class Parser {
             return Literal.level(level);
         }
         Literal literal =
-                token.type() == Token.Type.QUOTED ? Literal.text(token.text()) : Literal.word(token.text(), zone);
+                token.type() == Token.Type.QUOTED ? Literal.of(token.text()) : Literal.word(token.text(), zone);
         if (name.attribute() == Attribute.TIME && literal.time() == null) {
             Long time = Times.parse(token.text(), zone);
             if (time == null) {

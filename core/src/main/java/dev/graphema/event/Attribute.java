@@ -25,6 +25,8 @@ public enum Attribute {
     EVENT_ID,
     /** Whether the same event may have been written before. */
     EVENT_REPEAT,
+    /** Whether the event was held back in memory and came out because of what happened later. */
+    HELD,
     FAILURE_TYPE,
     FAILURE_MESSAGE,
     /** See {@link Failure#fingerprint}. */

@@ -12,25 +12,40 @@ import java.util.function.UnaryOperator;
 public final class Draft {
     private final Event event = new Event();
     private final Bounds bounds;
+    private final SensitiveValues sensitive;
     private FieldRecorder recorder;
+    private boolean callerDropsTrace;
 
     /** For an event that is said now; huge values are cut, see {@link FieldWriter}. */
     public Draft() {
-        this(Bounds.SAYING);
+        this(SensitiveValues.FIXED);
     }
 
-    private Draft(Bounds bounds) {
+    /** As above. @param sensitive says what stands in the place of sensitive values */
+    public Draft(SensitiveValues sensitive) {
+        this(Bounds.SAYING, sensitive);
+    }
+
+    private Draft(Bounds bounds, SensitiveValues sensitive) {
         this.bounds = bounds;
+        this.sensitive = sensitive;
     }
 
     /** For an event that was written and is read again. */
     public static Draft ofWritten() {
-        return new Draft(Bounds.READING);
+        return new Draft(Bounds.READING, SensitiveValues.FIXED);
     }
 
     /** Marks an event that was just read back as one that may have been written before; nobody else has seen it yet. */
     public static Event repeat(Event event) {
         event.repeat = true;
+        return event;
+    }
+
+    /** Numbers and marks an event that was held back and comes out now; nobody else has seen it yet. */
+    public static Event released(Event event, long sequence) {
+        event.sequence = sequence;
+        event.held = true;
         return event;
     }
 
@@ -81,6 +96,16 @@ public final class Draft {
         return this;
     }
 
+    /** Whether the caller that the trace came from does not keep it. */
+    public Draft callerDropsTrace(boolean drops) {
+        callerDropsTrace = drops;
+        return this;
+    }
+
+    public boolean callerDropsTrace() {
+        return callerDropsTrace;
+    }
+
     public Draft sequence(long sequence) {
         event.sequence = sequence;
         return this;
@@ -93,6 +118,11 @@ public final class Draft {
 
     public Draft repeat(boolean repeat) {
         event.repeat = repeat;
+        return this;
+    }
+
+    public Draft held(boolean held) {
+        event.held = held;
         return this;
     }
 
@@ -147,8 +177,8 @@ public final class Draft {
         return this;
     }
 
-    /** The event as it stands, for conditions that are asked before it is finished. */
-    public Subject soFar() {
+    /** The event as it stands, to be looked at, and not kept, before it is finished. */
+    public Event soFar() {
         return event;
     }
 
@@ -178,7 +208,7 @@ public final class Draft {
 
     private FieldRecorder recorder() {
         if (recorder == null) {
-            recorder = new FieldRecorder(own(8), bounds);
+            recorder = new FieldRecorder(own(8), bounds, sensitive);
         }
         return recorder;
     }

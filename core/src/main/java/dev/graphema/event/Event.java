@@ -27,6 +27,7 @@ public final class Event implements Subject {
     long sequence;
     long weight = 1;
     boolean repeat;
+    boolean held;
 
     Event() {}
 
@@ -113,9 +114,38 @@ public final class Event implements Subject {
         return repeat;
     }
 
+    /** Whether it was held back in memory, and came out because something happened to what it belongs to. */
+    public boolean held() {
+        return held;
+    }
+
     /** How many events it stands for after sampling. */
     public long weight() {
         return weight;
+    }
+
+    /** The value of an attribute, or null when the event does not have it. */
+    public Object value(Attribute attribute) {
+        return switch (attribute) {
+            case TIME -> time();
+            case LEVEL -> level == null ? null : level.text();
+            case SERVICE -> service;
+            case INSTANCE -> instance;
+            case LOGGER -> logger;
+            case MESSAGE -> message;
+            case TRACE -> trace;
+            case SPAN -> span;
+            case PARENT -> parent;
+            case THREAD -> thread;
+            case SEQUENCE -> sequence;
+            case WEIGHT -> weight;
+            case EVENT_ID -> id();
+            case EVENT_REPEAT -> repeat;
+            case HELD -> held;
+            case FAILURE_TYPE -> failure == null ? null : failure.type();
+            case FAILURE_MESSAGE -> failure == null ? null : failure.message();
+            case FAILURE_FINGERPRINT -> failure == null ? null : failure.fingerprint();
+        };
     }
 
     @Override
@@ -135,6 +165,7 @@ public final class Event implements Subject {
             case WEIGHT -> test.integer(weight);
             case EVENT_ID -> text(id(), test);
             case EVENT_REPEAT -> test.bool(repeat);
+            case HELD -> test.bool(held);
             case FAILURE_TYPE -> failureType(failure, test);
             case FAILURE_MESSAGE -> failureMessage(failure, test);
             case FAILURE_FINGERPRINT -> failure != null && test.text(failure.fingerprint());

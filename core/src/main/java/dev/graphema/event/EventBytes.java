@@ -17,7 +17,7 @@ import java.util.Arrays;
  * version       1 byte, 1
  * time          8 bytes, nanoseconds since 1970
  * level         1 byte, its ordinal, or 255
- * flags         1 byte: 1 trace, 2 span, 4 parent, 8 failure, 16 repeat
+ * flags         1 byte: 1 trace, 2 span, 4 parent, 8 failure, 16 repeat, 32 held
  * sequence      8 bytes
  * weight        8 bytes
  * run, service, instance, logger, message, thread    texts
@@ -37,6 +37,7 @@ public final class EventBytes {
     private static final int HAS_PARENT = 4;
     private static final int HAS_FAILURE = 8;
     private static final int IS_REPEAT = 16;
+    private static final int IS_HELD = 32;
     private static final int AT_FLAGS = 10;
     private static final byte END = -1;
     private static final byte NO_LEVEL = -1;
@@ -57,7 +58,8 @@ public final class EventBytes {
                 | (event.span == null ? 0 : HAS_SPAN)
                 | (event.parent == null ? 0 : HAS_PARENT)
                 | (event.failure == null ? 0 : HAS_FAILURE)
-                | (event.repeat ? IS_REPEAT : 0);
+                | (event.repeat ? IS_REPEAT : 0)
+                | (event.held ? IS_HELD : 0);
         at.put((byte) flags).putLong(event.sequence).putLong(event.weight);
         text(event.run);
         text(event.service);
@@ -129,6 +131,7 @@ public final class EventBytes {
         event.span = (flags & HAS_SPAN) == 0 ? null : new SpanId(from.getLong());
         event.parent = (flags & HAS_PARENT) == 0 ? null : new SpanId(from.getLong());
         event.repeat = (flags & IS_REPEAT) != 0;
+        event.held = (flags & IS_HELD) != 0;
         Fields fields = new Fields(8);
         readFields(from, fields);
         event.fields = fields.isEmpty() ? Fields.NONE : fields;

@@ -11,6 +11,7 @@ final class FieldRecorder implements FieldWriter {
     static final String FAILED = "fields_failed";
 
     private final Bounds bounds;
+    private final SensitiveValues sensitive;
     private Fields fields;
     private final Capture capture = new Capture(this);
     private int groupStart;
@@ -18,9 +19,10 @@ final class FieldRecorder implements FieldWriter {
     private int depth;
     private boolean inList;
 
-    FieldRecorder(Fields fields, Bounds bounds) {
+    FieldRecorder(Fields fields, Bounds bounds, SensitiveValues sensitive) {
         this.fields = fields;
         this.bounds = bounds;
+        this.sensitive = sensitive;
     }
 
     /** Runs the caller's code; what it throws becomes a field. */
@@ -80,6 +82,20 @@ final class FieldRecorder implements FieldWriter {
             capture.value(named(name), value);
         }
         return this;
+    }
+
+    @Override
+    public <T> FieldWriter put(Key<T> key, T value) {
+        if (key.sensitivity() == null || value == null) {
+            return put(key.name(), (Object) value);
+        }
+        String instead = sensitive.inPlaceOf(key.sensitivity(), () -> textOf(value));
+        return instead == null ? this : put(key.name(), instead);
+    }
+
+    /** The value as it would be captured, as text. */
+    private static String textOf(Object value) {
+        return String.valueOf(Fields.of(f -> f.put("value", value)).get("value"));
     }
 
     @Override

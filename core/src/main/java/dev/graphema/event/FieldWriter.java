@@ -38,12 +38,8 @@ public interface FieldWriter {
      */
     FieldWriter put(String name, Object value);
 
-    /** As {@link #put(String, Object)}; the value of a {@link Key#sensitive} key is not captured. */
-    default <T> FieldWriter put(Key<T> key, T value) {
-        return key.sensitivity() == null || value == null
-                ? put(key.name(), (Object) value)
-                : put(key.name(), "[redacted " + key.sensitivity() + "]");
-    }
+    /** As {@link #put(String, Object)}; of a {@link Key#sensitive} key, what the settings say is put in the value's place. */
+    <T> FieldWriter put(Key<T> key, T value);
 
     /** Puts a group: fields that are kept apart from others of the same name. */
     FieldWriter group(String name, Consumer<? super FieldWriter> fields);

@@ -41,7 +41,12 @@ public final class Fields {
 
     /** What the consumer puts, captured now. */
     public static Fields of(Consumer<? super FieldWriter> writing) {
-        FieldRecorder recorder = new FieldRecorder(new Fields(8), Bounds.SAYING);
+        return of(writing, SensitiveValues.FIXED);
+    }
+
+    /** As above. @param sensitive says what stands in the place of sensitive values */
+    public static Fields of(Consumer<? super FieldWriter> writing, SensitiveValues sensitive) {
+        FieldRecorder recorder = new FieldRecorder(new Fields(8), Bounds.SAYING, sensitive);
         recorder.record(writing);
         return recorder.release();
     }

@@ -65,7 +65,7 @@ public final class Key<T> {
 
     /**
      * The same key for values that must not be seen: in their place, events say {@code [redacted mail]}, or whatever they are
-     * called here. The values are not even captured.
+     * called here, and the values are not even captured; or what {@code redaction: {sensitive: {mail: ...}}} in the settings says.
      *
      * @param kind what kind of secret it is, for example {@code mail}
      */

@@ -1,5 +1,6 @@
 package dev.graphema.explain;
 
+import dev.graphema.condition.Name;
 import dev.graphema.condition.Reasons;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
@@ -9,6 +10,7 @@ import dev.graphema.event.Subject;
 import dev.graphema.event.Times;
 import dev.graphema.explain.Explanation.Answer;
 import dev.graphema.explain.Explanation.Step;
+import dev.graphema.holdback.HoldBackRule;
 import dev.graphema.pipeline.Route;
 import dev.graphema.sampling.Keep;
 import dev.graphema.sampling.SamplingRule;
@@ -65,7 +67,8 @@ public final class Explainer {
                 draft.service(settings.service()).instance(settings.instance()).finish();
         List<Step> steps = new ArrayList<>();
         boolean isIn = threshold(event, steps);
-        boolean isKept = sampling(event, steps);
+        boolean isDetail = holdBack(event, steps);
+        boolean isKept = isDetail || sampling(event, steps);
         Set<String> reached = routes(event, steps);
         List<String> sinks = new ArrayList<>();
         for (Map.Entry<String, SinkSettings> sink : settings.sinks().entrySet()) {
@@ -107,6 +110,47 @@ public final class Explainer {
         String place = hand != null ? "" : settings.place("levels." + (branch == null ? "default" : branch));
         steps.add(new Step("threshold", passes ? Answer.YES : Answer.NO, why + where, place));
         return passes;
+    }
+
+    /** Whether the event is held back, if it belongs to a group. */
+    private boolean holdBack(Event event, List<Step> steps) {
+        HoldBackRule rule = settings.holdBack().orElse(null);
+        if (rule == null) {
+            return false;
+        }
+        String place = settings.place("hold-back");
+        String when = rule.releaseWhen().toString();
+        if (rule.releaseWhen().matches(event)) {
+            steps.add(new Step(
+                    "hold-back",
+                    Answer.YES,
+                    "lets out what is held of its " + rule.by() + ", and is not thinned",
+                    place));
+            return true;
+        }
+        boolean isDetail = rule.isAbout(event.level()) && !isAskedFor(event);
+        if (!isDetail) {
+            String why = rule.isAbout(event.level())
+                    ? "somebody asked for it by hand, so it is not held"
+                    : event.level().text() + " is not below " + rule.below().text();
+            steps.add(new Step("hold-back", Answer.YES, why, place));
+            return false;
+        }
+        String detail = event.level().text() + " is below " + rule.below().text() + ": ";
+        boolean isKnown = Name.of(rule.by()).value(event) != null;
+        steps.add(new Step(
+                "hold-back",
+                Answer.PERHAPS,
+                detail
+                        + (isKnown ? "" : "where it has a " + rule.by() + ", ")
+                        + "held with its " + rule.by() + ", and written only when an event of that has " + when,
+                place));
+        return true;
+    }
+
+    private boolean isAskedFor(Event event) {
+        ByHand hand = byHand.apply(event.logger());
+        return hand != null && event.level().passes(hand.threshold());
     }
 
     private boolean sampling(Event event, List<Step> steps) {

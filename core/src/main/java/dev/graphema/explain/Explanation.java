@@ -25,7 +25,7 @@ public record Explanation(String logger, Level level, List<Step> steps, List<Str
     /**
      * One decision.
      *
-     * @param stage what decides: threshold, sampling, route or sink
+     * @param stage what decides: threshold, hold-back, sampling, route or sink
      * @param answer whether the event passes
      * @param why the reason, in words
      * @param place where that was set: {@code graphema.yaml:3:12}, or {@code the program}, or empty for a default

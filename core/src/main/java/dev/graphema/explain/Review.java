@@ -5,6 +5,7 @@ import dev.graphema.condition.Expression;
 import dev.graphema.event.Attribute;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Level;
+import dev.graphema.holdback.HoldBackRule;
 import dev.graphema.pipeline.Route;
 import dev.graphema.sampling.SamplingRule;
 import dev.graphema.settings.Settings;
@@ -54,6 +55,7 @@ public final class Review {
     public static List<Finding> of(Settings settings) {
         Review review = new Review(settings);
         review.rules();
+        review.holdBack();
         Set<String> reached = review.routes();
         review.sinks(reached);
         return review.findings;
@@ -75,6 +77,23 @@ public final class Review {
                 add(place, "this sampling rule is about " + told(levels) + " alone, " + hidden());
             }
             over |= rule.when().equals(Condition.EVERYTHING);
+        }
+    }
+
+    private void holdBack() {
+        HoldBackRule rule = settings.holdBack().orElse(null);
+        if (rule == null) {
+            return;
+        }
+        String place = settings.place("hold-back");
+        Set<Level> releasing = possible(rule.releaseWhen());
+        if (!rule.isAbout(lowest)) {
+            add(
+                    place,
+                    "nothing is ever held back: it is about what is below "
+                            + rule.below().text() + ", " + hidden());
+        } else if (releasing.stream().noneMatch(level -> level.passes(lowest))) {
+            add(place, "nothing that is held back ever comes out: " + rule.releaseWhen() + " can never be true here");
         }
     }
 

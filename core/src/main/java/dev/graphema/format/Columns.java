@@ -28,6 +28,9 @@ public final class Columns implements Format {
     private static final int NARROW = 110;
     private static final String INDENT = "    ";
 
+    /** How an event is marked that was held back: in the way in which a condition asks for it. */
+    private static final FieldText.Pair HELD = new FieldText.Pair("held", "true");
+
     private final ColumnsLayout layout;
     private final ClockText clock;
     private final int width;
@@ -158,7 +161,7 @@ public final class Columns implements Format {
     private int fields(Event event, int at, int gapBefore, Utf8Buffer to) {
         int column = at;
         int gap = gapBefore;
-        for (FieldText.Pair pair : FieldText.of(event.fields())) {
+        for (FieldText.Pair pair : pairs(event)) {
             if (layout.hides(pair.name())) {
                 continue;
             }
@@ -175,6 +178,14 @@ public final class Columns implements Format {
             gap = 1;
         }
         return column;
+    }
+
+    private static List<FieldText.Pair> pairs(Event event) {
+        List<FieldText.Pair> pairs = FieldText.of(event.fields());
+        if (event.held()) {
+            pairs.add(0, HELD);
+        }
+        return pairs;
     }
 
     /** A text that is too wide loses its beginning, which tells least in a dotted name. */

@@ -61,6 +61,9 @@ public final class JsonLines implements Format {
         if (event.repeat()) {
             to.ascii(",\"repeat\":true");
         }
+        if (event.held()) {
+            to.ascii(",\"held\":true");
+        }
         if (event.weight() != 1) {
             to.ascii(",\"weight\":").number(event.weight());
         }

@@ -39,6 +39,7 @@ record JsonValue(Word word, String argument, String fixed) {
         PARENT,
         SEQUENCE,
         WEIGHT,
+        HELD,
         ID,
         /** All fields that have no place of their own. */
         FIELDS,
@@ -160,6 +161,7 @@ record JsonValue(Word word, String argument, String fixed) {
                 case PARENT -> text(event.parent(), to);
                 case SEQUENCE -> event.sequence() != 0 && number(event.sequence(), to);
                 case WEIGHT -> number(event.weight(), to);
+                case HELD -> truth(event.held(), to);
                 case ID -> text(event.id(), to);
                 case FIELDS -> fields(event.fields(), to);
                 case FIELD -> jsonFields.writeOne(event.fields(), value.argument, to);
@@ -173,6 +175,11 @@ record JsonValue(Word word, String argument, String fixed) {
         /** Writes the fields into the open object of those names; returns whether nothing stands in it still. */
         boolean fieldsInto(Event event, boolean first, Set<String> names, Utf8Buffer to) {
             return jsonFields.writeInto(event.fields(), first, placed, names, to);
+        }
+
+        private static boolean truth(boolean value, Utf8Buffer to) {
+            to.ascii(value ? "true" : "false");
+            return true;
         }
 
         private boolean fields(Fields fields, Utf8Buffer to) {

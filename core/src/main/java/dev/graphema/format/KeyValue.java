@@ -36,6 +36,9 @@ public final class KeyValue implements Format {
         if (event.weight() != 1) {
             to.ascii(" weight=").number(event.weight());
         }
+        if (event.held()) {
+            to.ascii(" held=true");
+        }
         for (FieldText.Pair pair : FieldText.of(event.fields())) {
             to.ascii(' ').text(plainName(pair.name())).ascii('=').text(pair.value());
         }

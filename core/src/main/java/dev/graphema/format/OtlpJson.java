@@ -137,6 +137,9 @@ public final class OtlpJson implements Format {
             if (event.weight() != 1) {
                 integer("graphema.weight", event.weight());
             }
+            if (event.held()) {
+                bool("graphema.held", true);
+            }
             if (event.failure() != null) {
                 failure(event.failure());
             }

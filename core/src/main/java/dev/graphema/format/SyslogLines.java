@@ -96,6 +96,9 @@ public final class SyslogLines implements Format {
             if (event.weight() != 1) {
                 parameter("weight", Long.toString(event.weight()), to);
             }
+            if (event.held()) {
+                parameter("held", "true", to);
+            }
             to.ascii(']');
         }
         if (event.failure() != null) {

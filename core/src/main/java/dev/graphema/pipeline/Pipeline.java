@@ -4,6 +4,7 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.event.Times;
+import dev.graphema.holdback.HoldBack;
 import dev.graphema.sink.Sink;
 import dev.graphema.sink.SinkHealth;
 import dev.graphema.spool.RingFile;
@@ -26,8 +27,7 @@ public final class Pipeline {
     private static final Duration LONGEST_REPLACING = Duration.ofSeconds(10);
 
     private final Reporter reporter;
-    private final String run;
-    private final AtomicLong sequence = new AtomicLong();
+    private final Numbers numbers;
     private final AtomicLong late = new AtomicLong();
     private final AtomicLong refused = new AtomicLong();
     private volatile Plan plan;
@@ -35,8 +35,8 @@ public final class Pipeline {
 
     Pipeline(PipelineBuilder builder) {
         reporter = builder.reporter();
-        run = builder.run();
-        plan = new Plan(builder, 1, outlets(builder, Map.of()));
+        numbers = new Numbers(builder.run());
+        plan = new Plan(builder, 1, outlets(builder, Map.of()), builder.holdBack());
     }
 
     public static PipelineBuilder builder() {
@@ -72,8 +72,8 @@ public final class Pipeline {
             current.usage.leave(place); // it was replaced just now, and nobody may begin with it any more
         }
         try {
-            if (current.takes(draft, admittedBy)) {
-                current.send(draft.run(run).sequence(sequence.incrementAndGet()).finish());
+            if (current.admits(draft, admittedBy)) {
+                current.take(draft, numbers);
             }
         } catch (RuntimeException | StackOverflowError e) {
             if (refused.getAndIncrement() == 0) {
@@ -101,7 +101,8 @@ public final class Pipeline {
     public synchronized void replace(PipelineBuilder next, Runnable inForce) {
         Plan old = plan;
         Map<String, Plan.Outlet> outlets = outlets(next, old.outlets());
-        Plan following = new Plan(next, old.generation() + 1, outlets);
+        Plan following =
+                new Plan(next, old.generation() + 1, outlets, next.keepsHeld() ? old.holdBack() : next.holdBack());
         outlets.forEach((name, outlet) -> {
             if (isNew(outlet, old) && !next.targets().get(name).waits()) {
                 outlet.delivery().start();
@@ -186,7 +187,7 @@ public final class Pipeline {
 
     /** How many events were accepted so far. */
     public long accepted() {
-        return sequence.get();
+        return numbers.last();
     }
 
     /** Counts an event that somebody else holds back because this pipeline has ended. */
@@ -201,7 +202,7 @@ public final class Pipeline {
 
     /** What tells this run of the process from all others, or null. */
     public String run() {
-        return run;
+        return numbers.run();
     }
 
     /** Tells of a trouble of Graphema's own. */
@@ -209,9 +210,19 @@ public final class Pipeline {
         reporter.report(trouble);
     }
 
+    /** Whether the trace of the event is one that the sampling rules keep; see {@link dev.graphema.sampling.Sampler#keepsTrace}. */
+    public boolean keepsTrace(Draft draft) {
+        return plan.keepsTrace(draft);
+    }
+
     /** How many events each sampling rule has dropped since the settings came into force, in the order of the rules. */
     public List<Long> thinned() {
         return plan.dropped();
+    }
+
+    /** What is held back, and what became of what was since the settings came into force. */
+    public HoldBack.Held held() {
+        return plan.holdBack().held();
     }
 
     /** How many events each sink has written, by its name. */
@@ -269,8 +280,8 @@ public final class Pipeline {
                         .put("count", count)
                         .group("levels", g -> losses.forEach((level, lost) -> g.put(level.text(), lost)))
                         .put("remedy", "thin or route away what is said most, or give the sink a faster target"))
-                .run(run)
-                .sequence(sequence.incrementAndGet())
+                .run(numbers.run())
+                .sequence(numbers.next())
                 .finish();
     }
 

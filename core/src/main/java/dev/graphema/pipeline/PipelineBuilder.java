@@ -1,6 +1,7 @@
 package dev.graphema.pipeline;
 
 import dev.graphema.event.Level;
+import dev.graphema.holdback.HoldBack;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.Sampler;
 import dev.graphema.sink.Sink;
@@ -28,6 +29,9 @@ public final class PipelineBuilder {
     private Duration longestWait = Duration.ofSeconds(1);
     private boolean synchronous;
     private boolean firstMatch;
+    private HoldBack holdBack = HoldBack.NONE;
+    private boolean keepsHeld;
+    private BiPredicate<String, Level> askedFor = (logger, level) -> false;
     private BiPredicate<String, Level> admits = (logger, level) -> true;
     private String run;
 
@@ -132,6 +136,36 @@ public final class PipelineBuilder {
     public PipelineBuilder admits(BiPredicate<String, Level> admits) {
         this.admits = admits;
         return this;
+    }
+
+    /** What keeps detail in memory; nothing does by default. */
+    public PipelineBuilder holdBack(HoldBack holdBack) {
+        this.holdBack = holdBack;
+        return this;
+    }
+
+    /** Whether what the pipeline holds back stays held, by what it has for that; for {@link Pipeline#replace}. */
+    public PipelineBuilder keepHeld(boolean keepsHeld) {
+        this.keepsHeld = keepsHeld;
+        return this;
+    }
+
+    boolean keepsHeld() {
+        return keepsHeld;
+    }
+
+    /** Whether somebody asked for events of that logger and level just now, so that they are not held back. */
+    public PipelineBuilder askedFor(BiPredicate<String, Level> askedFor) {
+        this.askedFor = askedFor;
+        return this;
+    }
+
+    HoldBack holdBack() {
+        return holdBack;
+    }
+
+    BiPredicate<String, Level> askedFor() {
+        return askedFor;
     }
 
     /** The sinks by name, in the order in which they were added. */

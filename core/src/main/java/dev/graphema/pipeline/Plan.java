@@ -4,6 +4,7 @@ import dev.graphema.condition.Condition;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
+import dev.graphema.holdback.HoldBack;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.Sampler;
 import java.util.List;
@@ -20,6 +21,8 @@ final class Plan {
     private final String instance;
     private final BiPredicate<String, Level> admits;
     private final Sampler sampler;
+    private final HoldBack holdBack;
+    private final BiPredicate<String, Level> askedFor;
     private final Redactor redactor;
     private final boolean firstMatch;
     private final Outlet[] outlets;
@@ -43,12 +46,14 @@ final class Plan {
         }
     }
 
-    Plan(PipelineBuilder builder, long generation, Map<String, Outlet> byName) {
+    Plan(PipelineBuilder builder, long generation, Map<String, Outlet> byName, HoldBack holdBack) {
         this.generation = generation;
         this.service = builder.service();
         this.instance = builder.instance();
         this.admits = builder.admits();
         this.sampler = builder.sampler();
+        this.holdBack = holdBack;
+        this.askedFor = builder.askedFor();
         this.redactor = builder.redactor();
         this.firstMatch = builder.firstMatch();
         this.byName = byName;
@@ -74,23 +79,65 @@ final class Plan {
         return byName;
     }
 
+    HoldBack holdBack() {
+        return holdBack;
+    }
+
+    boolean keepsTrace(Draft draft) {
+        return sampler.keepsTrace(draft.service(service).instance(instance));
+    }
+
     /**
-     * Decides whether the event is kept, and takes out of it what nobody may see.
+     * Whether the event is let in.
      *
      * @param admittedBy the generation of the settings whose thresholds let it in; another one's do not count here
-     * @return whether it is kept
      */
-    boolean takes(Draft draft, long admittedBy) {
-        if (admittedBy != generation && !admits.test(draft.logger(), draft.level())) {
-            return false;
-        }
-        long weight = sampler.weight(draft);
+    boolean admits(Draft draft, long admittedBy) {
+        return admittedBy == generation || admits.test(draft.logger(), draft.level());
+    }
+
+    /** Thins, redacts, holds back or sends an event that is let in. @param numbers gives events their numbers */
+    void take(Draft draft, Numbers numbers) {
+        // What lets detail out is never thinned, or the detail would come out without its reason. Nor is what is held:
+        // a
+        // group comes out whole.
+        boolean releases = holdBack.isReleasedBy(draft.soFar());
+        boolean isDetail =
+                !releases && holdBack.isAbout(draft.soFar()) && !askedFor.test(draft.logger(), draft.level());
+        long weight = releases || isDetail ? 1 : sampler.weight(draft);
         if (weight == 0) {
-            return false;
+            return;
         }
         redactor.redact(draft);
-        draft.service(service).instance(instance).weight(weight);
-        return true;
+        draft.service(service).instance(instance).weight(weight).run(numbers.run());
+        if (isDetail && holdBack.hold(draft) == HoldBack.Fate.HELD) {
+            return;
+        }
+        if (releases) {
+            release(draft, numbers);
+        }
+        send(draft.held(isDetail).sequence(numbers.next()).finish());
+    }
+
+    private void release(Draft cause, Numbers numbers) {
+        HoldBack.Released released = holdBack.release(cause.soFar());
+        released.events().forEach(event -> send(Draft.released(event, numbers.next())));
+        if (released.missing() > 0) {
+            Event first = released.events().get(0);
+            Draft missing = new Draft()
+                    .time(first.epochNanos())
+                    .level(first.level())
+                    .service(service)
+                    .instance(instance)
+                    .logger("dev.graphema")
+                    .message("earlier detail is missing")
+                    .trace(first.trace(), first.span(), first.parent())
+                    .fields(f -> f.put("count", released.missing())
+                            .put("remedy", "set hold-back: {events} to more, or let loggers that say much say less"))
+                    .held(true)
+                    .run(numbers.run());
+            send(missing.sequence(numbers.next()).finish());
+        }
     }
 
     void send(Event event) {

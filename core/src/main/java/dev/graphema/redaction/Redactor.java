@@ -2,11 +2,14 @@ package dev.graphema.redaction;
 
 import dev.graphema.event.Draft;
 import dev.graphema.event.Nearest;
+import dev.graphema.event.SensitiveValues;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.function.Consumer;
+import java.util.function.Supplier;
 
 /**
  * Replaces secrets in everything that an event says: message, thread, names and values of fields at any depth, messages of
@@ -16,7 +19,7 @@ import java.util.function.Consumer;
  * {@code [redacted payment-card]}, or as the rule's treatment says. When a detector or treatment fails, the whole text is withheld:
  * nothing passes that was not looked at. Redacting twice changes nothing more.
  */
-public final class Redactor {
+public final class Redactor implements SensitiveValues {
     /** Hides nothing. */
     public static final Redactor NONE = new Redactor(List.of());
 
@@ -44,6 +47,7 @@ public final class Redactor {
     private final Trigger[] triggers;
     private final int[] shortest;
     private final KeyRules keys;
+    private final Map<String, Treatment> bySensitivity;
 
     /** What is looked for, and what is put in its place. */
     public record Rule(Detector detector, Treatment treatment) {}
@@ -54,15 +58,17 @@ public final class Redactor {
                 detectors.stream()
                         .map(detector -> new Rule(detector, Treatment.FIXED))
                         .toList(),
-                KeyRules.NONE);
+                KeyRules.NONE,
+                Map.of());
     }
 
     /**
      * By those rules.
      *
      * @param keys what is done about fields by their names, before anything is looked for in their values
+     * @param bySensitivity what is put in the place of values of sensitive keys, by the kind of secret; the fixed text for others
      */
-    public Redactor(List<Rule> rules, KeyRules keys) {
+    public Redactor(List<Rule> rules, KeyRules keys, Map<String, Treatment> bySensitivity) {
         this.rules =
                 rules.stream().sorted(Comparator.comparing(Redactor::order)).toArray(Rule[]::new);
         this.triggers =
@@ -71,6 +77,7 @@ public final class Redactor {
                 .mapToInt(rule -> rule.detector().shortest())
                 .toArray();
         this.keys = keys;
+        this.bySensitivity = Map.copyOf(bySensitivity);
     }
 
     private static int order(Rule rule) {
@@ -109,6 +116,19 @@ public final class Redactor {
     public void redact(Draft draft) {
         if (rules.length > 0 || keys != KeyRules.NONE) {
             draft.rewrite(this::redact, keys);
+        }
+    }
+
+    @Override
+    public String inPlaceOf(String kind, Supplier<String> value) {
+        Treatment treatment = bySensitivity.getOrDefault(kind, Treatment.FIXED);
+        if (treatment == Treatment.REMOVE || treatment == Treatment.FIXED) {
+            return treatment == Treatment.REMOVE ? null : treatment.treat("", kind);
+        }
+        try {
+            return treatment.treat(value.get(), kind);
+        } catch (RuntimeException e) {
+            return WITHHELD;
         }
     }
 

@@ -19,6 +19,7 @@ final class RedactionReader {
     private final Map<String, RedactionSettings.Pattern> patterns = new LinkedHashMap<>();
     private final Map<String, String> treatments = new LinkedHashMap<>();
     private final Map<String, String> keys = new LinkedHashMap<>();
+    private final Map<String, String> sensitive = new LinkedHashMap<>();
     private final Map<Node, String> treated = new LinkedHashMap<>();
     private final Map<Node, String> written = new LinkedHashMap<>();
     private String keyId = "k1";
@@ -43,6 +44,9 @@ final class RedactionReader {
                 }));
         readers.put(
                 "keys", value -> yaml.entries(value, "keys", (name, each) -> treatment(name.getValue(), each, keys)));
+        readers.put(
+                "sensitive",
+                value -> yaml.entries(value, "sensitive", (kind, each) -> treatment(kind.getValue(), each, sensitive)));
         readers.put("pseudonyms", this::pseudonyms);
         yaml.mapping(node, "redaction", readers);
         Pseudonyms pseudonyms = key == null ? null : Pseudonyms.of(keyId, key);
@@ -50,8 +54,8 @@ final class RedactionReader {
         written.forEach((place, text) -> checked(place, () -> Treatments.parse(text, pseudonyms)));
         treated.forEach((place, name) -> known(place, name));
         if (yaml.problems().size() == problemsBefore) {
-            reader.accept(
-                    new RedactionSettings(detectors, patterns, treatments, keys, key == null ? null : keyId, key));
+            reader.accept(new RedactionSettings(
+                    detectors, patterns, treatments, keys, sensitive, key == null ? null : keyId, key));
         }
     }
 

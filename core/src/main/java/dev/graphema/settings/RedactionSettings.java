@@ -19,6 +19,8 @@ import java.util.Map;
  * @param patterns the developer's own, by what they find
  * @param treatments what is put in the place of what a detector or pattern finds, by its name; the fixed text for all others
  * @param keys what is done about fields by their names; see {@link KeyRules}
+ * @param sensitive what is put in the place of the values of {@linkplain dev.graphema.event.Key#sensitive sensitive keys}, by the kind of secret;
+ *     the fixed text for all others
  * @param pseudonymKeyId tells the key for pseudonyms from others; null for none
  * @param pseudonymKey that key; null for none. Never shown
  */
@@ -27,11 +29,12 @@ public record RedactionSettings(
         Map<String, Pattern> patterns,
         Map<String, String> treatments,
         Map<String, String> keys,
+        Map<String, String> sensitive,
         String pseudonymKeyId,
         String pseudonymKey) {
     /** The usual detectors, with fixed texts. */
     public static final RedactionSettings USUAL =
-            new RedactionSettings(Redactor.usualDetectors(), Map.of(), Map.of(), Map.of(), null, null);
+            new RedactionSettings(Redactor.usualDetectors(), Map.of(), Map.of(), Map.of(), Map.of(), null, null);
 
     /**
      * A pattern of the developer's own.
@@ -47,11 +50,13 @@ public record RedactionSettings(
         patterns = Collections.unmodifiableMap(new LinkedHashMap<>(patterns));
         treatments = Collections.unmodifiableMap(new LinkedHashMap<>(treatments));
         keys = Collections.unmodifiableMap(new LinkedHashMap<>(keys));
+        sensitive = Map.copyOf(sensitive);
         detectors.forEach(Redactor::readyDetector);
         patterns.forEach((name, pattern) -> PatternDetector.of(name, pattern.find(), pattern.when()));
         Pseudonyms pseudonyms = pseudonymKey == null ? null : Pseudonyms.of(pseudonymKeyId, pseudonymKey);
         treatments.values().forEach(treatment -> Treatments.parse(treatment, pseudonyms));
         keys.values().forEach(treatment -> Treatments.parse(treatment, pseudonyms));
+        sensitive.values().forEach(treatment -> Treatments.parse(treatment, pseudonyms));
         for (String name : treatments.keySet()) {
             if (!detectors.contains(name) && !patterns.containsKey(name)) {
                 throw new IllegalArgumentException("a treatment is given for \"" + name
@@ -77,7 +82,9 @@ public record RedactionSettings(
         }
         Map<String, Treatment> byKey = new LinkedHashMap<>();
         keys.forEach((name, treatment) -> byKey.put(name, Treatments.parse(treatment, pseudonyms)));
-        return new Redactor(rules, KeyRules.of(byKey));
+        Map<String, Treatment> byKind = new LinkedHashMap<>();
+        sensitive.forEach((kind, treatment) -> byKind.put(kind, Treatments.parse(treatment, pseudonyms)));
+        return new Redactor(rules, KeyRules.of(byKey), byKind);
     }
 
     private Treatment treatment(String name, Pseudonyms pseudonyms) {
@@ -88,6 +95,7 @@ public record RedactionSettings(
     /** Without the key. */
     @Override
     public String toString() {
-        return "detectors " + detectors + ", patterns " + patterns.keySet() + ", keys " + keys;
+        return "detectors " + detectors + ", patterns " + patterns.keySet() + ", keys " + keys + ", sensitive "
+                + sensitive;
     }
 }

@@ -4,6 +4,7 @@ import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.format.Formats;
+import dev.graphema.holdback.HoldBackRule;
 import dev.graphema.pipeline.Route;
 import dev.graphema.sampling.SamplingRule;
 import dev.graphema.sink.Sink;
@@ -14,6 +15,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.function.Function;
 
 /**
@@ -29,6 +31,7 @@ public final class Settings {
     private final List<String> contextOut;
     private final RedactionSettings redaction;
     private final List<SamplingRule> sampling;
+    private final HoldBackRule holdBack;
     private final Map<String, SinkSettings> sinks;
     private final List<Route> routes;
     private final boolean synchronous;
@@ -48,6 +51,7 @@ public final class Settings {
         contextOut = List.copyOf(builder.contextOut);
         redaction = builder.redaction;
         sampling = List.copyOf(builder.sampling);
+        holdBack = builder.holdBack;
         routes = List.copyOf(builder.routes);
         places = Map.copyOf(builder.places);
         synchronous = builder.synchronous;
@@ -107,6 +111,11 @@ public final class Settings {
         return sampling;
     }
 
+    /** What is held back until it is known whether it is needed, if anything is. */
+    public Optional<HoldBackRule> holdBack() {
+        return Optional.ofNullable(holdBack);
+    }
+
     /** The sinks by name, in the order in which they were set; at least one. */
     public Map<String, SinkSettings> sinks() {
         return java.util.Collections.unmodifiableMap(sinks);
@@ -120,7 +129,7 @@ public final class Settings {
     /**
      * Where something was set: {@code graphema.yaml:3:12}, or {@code the program}; empty for a default.
      *
-     * @param what {@code levels.LOGGER}, {@code levels.default}, {@code sinks.NAME}, {@code routes.INDEX} or {@code
+     * @param what {@code levels.LOGGER}, {@code levels.default}, {@code sinks.NAME}, {@code hold-back}, {@code routes.INDEX} or {@code
      *     sampling.INDEX}, counted from 0
      */
     public String place(String what) {
@@ -174,6 +183,7 @@ public final class Settings {
         private List<String> contextOut = List.of();
         private RedactionSettings redaction = RedactionSettings.USUAL;
         private final List<SamplingRule> sampling = new ArrayList<>();
+        private HoldBackRule holdBack;
         private final Map<String, SinkSettings> sinks = new LinkedHashMap<>();
         private final List<Route> routes = new ArrayList<>();
         private boolean synchronous;
@@ -255,7 +265,13 @@ public final class Settings {
         public Builder detect(String... names) {
             RedactionSettings r = redaction;
             return redaction(new RedactionSettings(
-                    List.of(names), r.patterns(), r.treatments(), r.keys(), r.pseudonymKeyId(), r.pseudonymKey()));
+                    List.of(names),
+                    r.patterns(),
+                    r.treatments(),
+                    r.keys(),
+                    r.sensitive(),
+                    r.pseudonymKeyId(),
+                    r.pseudonymKey()));
         }
 
         /** What is hidden, and how, as a whole. */
@@ -267,6 +283,13 @@ public final class Settings {
         public Builder sample(SamplingRule rule) {
             places.putIfAbsent("sampling." + sampling.size(), PROGRAM);
             sampling.add(Objects.requireNonNull(rule, "rule"));
+            return this;
+        }
+
+        /** Holds detail back until it is known whether it is needed; nothing is held back by default. */
+        public Builder holdBack(HoldBackRule rule) {
+            places.putIfAbsent("hold-back", PROGRAM);
+            holdBack = Objects.requireNonNull(rule, "rule");
             return this;
         }
 

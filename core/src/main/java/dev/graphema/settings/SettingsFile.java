@@ -1,7 +1,6 @@
 package dev.graphema.settings;
 
 import dev.graphema.condition.Condition;
-import dev.graphema.condition.ConditionException;
 import dev.graphema.option.Option;
 import dev.graphema.sampling.Keep;
 import dev.graphema.sampling.SamplingRule;
@@ -105,6 +104,7 @@ public final class SettingsFile {
         readers.put("context-out", value -> settings.contextOut(names(value, "the name of a field")));
         readers.put("redaction", this::redaction);
         readers.put("sampling", value -> yaml.items(value).forEach(this::samplingRule));
+        readers.put("hold-back", this::holdBack);
         readers.put("sinks", this::sinks);
         readers.put("routes", value -> yaml.items(value).forEach(this::route));
         readers.put(
@@ -165,7 +165,7 @@ public final class SettingsFile {
         List<Boolean> together = new ArrayList<>();
         boolean[] errors = {false};
         Map<String, Consumer<Node>> readers = new LinkedHashMap<>();
-        readers.put("when", value -> condition(value, when::add));
+        readers.put("when", value -> yaml.condition(value, when::add));
         readers.put("keep", value -> yaml.scalar(value, "a share such as 1 in 20", text -> keep.add(Keep.parse(text))));
         readers.put(
                 "together",
@@ -188,6 +188,11 @@ public final class SettingsFile {
         } catch (IllegalArgumentException e) {
             yaml.problem(node, e.getMessage());
         }
+    }
+
+    private void holdBack(Node node) {
+        settings.place("hold-back", Yaml.place(node));
+        new HoldBackReader(yaml).read(node, settings::holdBack);
     }
 
     private void sinks(Node node) {
@@ -228,7 +233,7 @@ public final class SettingsFile {
         List<Condition> when = new ArrayList<>();
         List<String> to = new ArrayList<>();
         Map<String, Consumer<Node>> readers = new LinkedHashMap<>();
-        readers.put("when", value -> condition(value, when::add));
+        readers.put("when", value -> yaml.condition(value, when::add));
         readers.put("to", value -> {
             for (Node item : yaml.items(value)) {
                 yaml.scalar(item, "a sink's name", name -> {
@@ -248,17 +253,5 @@ public final class SettingsFile {
         }
         settings.place("routes." + settings.routeCount(), Yaml.place(node));
         settings.route(when.isEmpty() ? Condition.EVERYTHING : when.get(0), to.toArray(new String[0]));
-    }
-
-    private void condition(Node node, Consumer<Condition> reader) {
-        yaml.scalar(node, "a condition", text -> {
-            try {
-                reader.accept(Condition.parse(text));
-            } catch (ConditionException e) {
-                boolean cutOff = e.column() > text.length() && text.contains("(");
-                throw new IllegalArgumentException("in the condition, " + e.getMessage()
-                        + (cutOff ? "\n  (a comma ends a value within { }: put the whole condition in quotes)" : ""));
-            }
-        });
     }
 }

@@ -50,6 +50,7 @@ public final class SettingsSchema {
         properties.put("context-out", list("fields of the context that leave as W3C Baggage", text("a field")));
         properties.put("redaction", redaction());
         properties.put("sampling", list("rules, of which the first whose condition holds decides", rule()));
+        properties.put("hold-back", holdBack());
         properties.put("sinks", names("sinks by a name of your own", sink()));
         properties.put("routes", list("which events go to which sinks", route()));
         properties.put(
@@ -91,6 +92,7 @@ public final class SettingsSchema {
                 "patterns", names("patterns of your own, by what they find", object("", pattern, List.of("find"))));
         properties.put("treat", names("what is put in a secret's place, by what found it", treatment));
         properties.put("keys", names("what is done about fields by their names", treatment));
+        properties.put("sensitive", names("what is done about values of sensitive keys, by their kind", treatment));
         properties.put("pseudonyms", object("the key for pseudonyms", pseudonyms, List.of("key")));
         return object("what is hidden, and how", properties, List.of());
     }
@@ -102,6 +104,21 @@ public final class SettingsSchema {
         properties.put("together", words("what shares one fate", List.of("trace")));
         properties.put("errors", truth("whether errors are thinned, too"));
         return object("a sampling rule", properties, List.of("keep"));
+    }
+
+    private static Map<String, Object> holdBack() {
+        Map<String, Object> properties = new LinkedHashMap<>();
+        properties.put(
+                "below",
+                words(
+                        "what is less severe is held back",
+                        HoldBackReader.levels().stream().map(Level::text).toList()));
+        properties.put("by", text("trace, or the field whose value tells what belongs together"));
+        properties.put("release-when", text("a condition that lets out what is held of the event's group"));
+        for (Option<?> bound : HoldBackReader.BOUNDS) {
+            properties.put(bound.name(), text(bound.expected()));
+        }
+        return object("detail that comes out only when something happens", properties, List.of());
     }
 
     private static Map<String, Object> route() {

@@ -1,6 +1,7 @@
 package dev.graphema.settings;
 
 import dev.graphema.event.Level;
+import dev.graphema.holdback.HoldBackRule;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
 import dev.graphema.pipeline.Route;
@@ -38,6 +39,7 @@ public final class SettingsWriter {
                 top,
                 "sampling",
                 settings.sampling().stream().map(SettingsWriter::rule).toList());
+        settings.holdBack().ifPresent(rule -> top.put("hold-back", holdBack(rule)));
         Map<String, Object> sinks = new LinkedHashMap<>();
         List<String> given = new ArrayList<>();
         settings.sinks().forEach((name, sink) -> {
@@ -94,6 +96,7 @@ public final class SettingsWriter {
         put(written, "patterns", patterns);
         put(written, "treat", redaction.treatments());
         put(written, "keys", redaction.keys());
+        put(written, "sensitive", redaction.sensitive());
         if (redaction.pseudonymKey() != null) {
             Map<String, Object> pseudonyms = new LinkedHashMap<>();
             pseudonyms.put("id", redaction.pseudonymKeyId());
@@ -113,6 +116,18 @@ public final class SettingsWriter {
         if (rule.errors()) {
             written.put("errors", true);
         }
+        return written;
+    }
+
+    private static Map<String, Object> holdBack(HoldBackRule rule) {
+        Map<String, Object> written = new LinkedHashMap<>();
+        written.put("below", rule.below().text());
+        written.put("by", rule.by());
+        written.put("release-when", rule.releaseWhen().toString());
+        written.put("events", rule.events());
+        written.put("groups", rule.groups());
+        written.put("bytes", HoldBackReader.BYTES.write(rule.bytes()));
+        written.put("time", HoldBackReader.TIME.write(rule.time()));
         return written;
     }
 

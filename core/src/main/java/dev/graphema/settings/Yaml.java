@@ -1,5 +1,7 @@
 package dev.graphema.settings;
 
+import dev.graphema.condition.Condition;
+import dev.graphema.condition.ConditionException;
 import dev.graphema.event.Level;
 import dev.graphema.event.Nearest;
 import java.util.ArrayList;
@@ -182,6 +184,18 @@ final class Yaml {
 
     void level(Node node, Consumer<Level> reader) {
         word(node, "level", LEVELS, Level::text, reader);
+    }
+
+    void condition(Node node, Consumer<Condition> reader) {
+        scalar(node, "a condition", text -> {
+            try {
+                reader.accept(Condition.parse(text));
+            } catch (ConditionException e) {
+                boolean cutOff = e.column() > text.length() && text.contains("(");
+                throw new IllegalArgumentException("in the condition, " + e.getMessage()
+                        + (cutOff ? "\n  (a comma ends a value within { }: put the whole condition in quotes)" : ""));
+            }
+        });
     }
 
     void truth(Node node, Consumer<Boolean> reader) {

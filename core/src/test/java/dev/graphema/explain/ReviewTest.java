@@ -49,6 +49,16 @@ class ReviewTest {
                         "sinks: {a: {type: console, level: error}}\nroutes: {when: level >= warn, to: a}",
                         "2:9: this route sends warn to a, which takes error and above (1:12): lower the sink's level, or let"
                                 + " the route ask for less"),
+                review("hold-back", "levels: {x: debug}\nhold-back: {below: info}"),
+                review(
+                        "hold-back of nothing",
+                        "hold-back: {below: info}",
+                        "1:12: nothing is ever held back: it is about what is below info, and no threshold lets anything below"
+                                + " info in: lower one in levels"),
+                review(
+                        "hold-back for ever",
+                        "service: deck\nlevels: {x: debug}\nhold-back: {release-when: service = gate}",
+                        "3:12: nothing that is held back ever comes out: service = gate can never be true here"),
                 review(
                         "no route",
                         SINKS + "routes: {to: a}",

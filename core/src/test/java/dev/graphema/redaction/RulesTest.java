@@ -132,6 +132,7 @@ class RulesTest {
                 Map.of("booking", new RedactionSettings.Pattern("\\bB([0-9]{7})\\b", "B00")),
                 Map.of("booking", "mask"),
                 Map.of(),
+                Map.of(),
                 null,
                 null);
         Redactor redactor = settings.redactor();
@@ -159,6 +160,7 @@ class RulesTest {
                         Map.of(),
                         treated,
                         Map.of("note", treatments[random.nextInt(treatments.length)]),
+                        Map.of(),
                         "k1",
                         KEY)
                 .redactor();
@@ -194,7 +196,7 @@ class RulesTest {
             throw new IllegalStateException(secret);
         };
         Redactor redactor = new Redactor(
-                List.of(new Redactor.Rule(new MailAddresses(), broken)), KeyRules.of(Map.of("note", broken)));
+                List.of(new Redactor.Rule(new MailAddresses(), broken)), KeyRules.of(Map.of("note", broken)), Map.of());
         assertEquals("[withheld: redaction failed]", redactor.redact("to ada@mail.example"));
         Draft draft = new Draft().fields(f -> f.put("note", "secret"));
         redactor.redact(draft);
@@ -203,7 +205,7 @@ class RulesTest {
     }
 
     private static Event redacted(Map<String, String> keys, Draft draft) {
-        new RedactionSettings(List.of(), Map.of(), Map.of(), keys, null, null)
+        new RedactionSettings(List.of(), Map.of(), Map.of(), keys, Map.of(), null, null)
                 .redactor()
                 .redact(draft);
         return draft.finish();

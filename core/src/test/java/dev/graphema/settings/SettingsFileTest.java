@@ -110,7 +110,7 @@ class SettingsFileTest {
                 mistake(
                         "sinsk: {}",
                         "1:1: unknown key \"sinsk\" in the settings: expected one of service, instance,"
-                                + " levels, caller, context-out, redaction, sampling, sinks, routes, routing, detail-from-callers, watch, spool, synchronous, include, profile, profiles; did you mean sinks?"),
+                                + " levels, caller, context-out, redaction, sampling, hold-back, sinks, routes, routing, detail-from-callers, watch, spool, synchronous, include, profile, profiles; did you mean sinks?"),
                 mistake("- service", "1:1: expected the settings as a mapping of names to values but found a list"),
                 mistake("service: [a]", "1:10: expected the service's name but found a list"),
                 mistake(
@@ -221,7 +221,7 @@ class SettingsFileTest {
                 mistake(
                         "sinks: {a: {type: console, format: {type: json, shape: {a: mesage}}}}",
                         "1:56: the shape says \"mesage\" at a: expected one of the words time, level, service, instance,"
-                                + " logger, message, thread, trace, span, parent, sequence, weight, id, fields, field, failure,"
+                                + " logger, message, thread, trace, span, parent, sequence, weight, held, id, fields, field, failure,"
                                 + " failure-type, failure-message, failure-text, fingerprint, constant, environment, property,"
                                 + " process, value; did you mean message?"),
                 mistake(

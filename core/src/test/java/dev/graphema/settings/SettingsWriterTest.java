@@ -8,6 +8,7 @@ import dev.graphema.condition.Condition;
 import dev.graphema.event.Level;
 import dev.graphema.format.Formats;
 import dev.graphema.format.JsonShape;
+import dev.graphema.holdback.HoldBackRule;
 import dev.graphema.option.Options;
 import dev.graphema.sampling.SamplingRule;
 import dev.graphema.sink.FileKind;
@@ -43,6 +44,7 @@ class SettingsWriterTest {
         assertEquals(settings.contextOut(), read.contextOut());
         assertEquals(settings.redaction().detectors(), read.redaction().detectors());
         assertEquals(settings.sampling(), read.sampling());
+        assertEquals(settings.holdBack(), read.holdBack());
         assertEquals(settings.sinks(), read.sinks());
         assertEquals(settings.routes(), read.routes());
         assertEquals(settings.firstMatch(), read.firstMatch());
@@ -56,6 +58,15 @@ class SettingsWriterTest {
 
     private static Settings random(Random random) {
         Settings.Builder builder = Settings.builder();
+        if (random.nextBoolean()) {
+            builder.holdBack(HoldBackRule.USUAL
+                    .below(Level.WARN)
+                    .by("order.id")
+                    .releaseWhen(Condition.parse("elapsed > 2s or level >= error"))
+                    .events(random.nextInt(100) + 1)
+                    .bytes(64 * 1024 * (random.nextInt(100) + 1L))
+                    .time(Duration.ofMillis(random.nextInt(100_000) + 1)));
+        }
         if (random.nextBoolean()) {
             builder.service("no: \"yes\" #" + random.nextInt()).instance("null");
         }

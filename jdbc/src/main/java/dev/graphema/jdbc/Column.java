@@ -99,6 +99,12 @@ enum Column {
             statement.setLong(index, event.weight());
         }
     },
+    HELD("boolean") {
+        @Override
+        void set(PreparedStatement statement, int index, Event event) throws SQLException {
+            statement.setBoolean(index, event.held());
+        }
+    },
     FIELDS(Column.JSON) {
         @Override
         void set(PreparedStatement statement, int index, Event event) throws SQLException {

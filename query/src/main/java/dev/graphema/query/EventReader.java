@@ -115,6 +115,8 @@ final class EventReader {
         boolean object = json.currentToken() == JsonToken.START_OBJECT;
         if (name.equals("repeat") && json.currentToken() == JsonToken.VALUE_TRUE) {
             draft.repeat(true);
+        } else if (name.equals("held") && json.currentToken() == JsonToken.VALUE_TRUE) {
+            draft.held(true);
         } else if (object && name.equals("failure")) {
             draft.failure(failure(json));
         } else if (object && name.equals("fields")) {

@@ -1,7 +1,6 @@
 package dev.graphema.query;
 
 import dev.graphema.condition.Name;
-import dev.graphema.event.Attribute;
 import dev.graphema.event.Durations;
 import dev.graphema.event.Event;
 import java.io.IOException;
@@ -78,34 +77,9 @@ public record Tally(List<Name> names, List<Row> rows, long kept, long estimated,
     }
 
     private static String text(Event event, Name name) {
-        Object value = name.attribute() == null ? event.fields().get(name.field()) : attribute(event, name.attribute());
+        Object value = name.value(event);
         return value instanceof Duration duration
                 ? Durations.text(duration).replace(" ", "")
                 : value == null ? null : value.toString();
-    }
-
-    private static Object attribute(Event event, Attribute attribute) {
-        return switch (attribute) {
-            case TIME -> event.time();
-            case LEVEL -> event.level() == null ? null : event.level().text();
-            case SERVICE -> event.service();
-            case INSTANCE -> event.instance();
-            case LOGGER -> event.logger();
-            case MESSAGE -> event.message();
-            case TRACE -> event.trace();
-            case SPAN -> event.span();
-            case PARENT -> event.parent();
-            case THREAD -> event.thread();
-            case SEQUENCE -> event.sequence();
-            case WEIGHT -> event.weight();
-            case EVENT_ID -> event.id();
-            case EVENT_REPEAT -> event.repeat();
-            case FAILURE_TYPE ->
-                event.failure() == null ? null : event.failure().type();
-            case FAILURE_MESSAGE ->
-                event.failure() == null ? null : event.failure().message();
-            case FAILURE_FINGERPRINT ->
-                event.failure() == null ? null : event.failure().fingerprint();
-        };
     }
 }

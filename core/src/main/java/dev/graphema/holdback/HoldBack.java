@@ -1,0 +1,267 @@
+package dev.graphema.holdback;
+
+import dev.graphema.condition.Name;
+import dev.graphema.event.Draft;
+import dev.graphema.event.Event;
+import dev.graphema.event.EventBytes;
+import java.nio.ByteBuffer;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
+import java.util.List;
+import java.util.Map;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.concurrent.atomic.LongAdder;
+import java.util.function.LongSupplier;
+import org.jctools.queues.varhandle.MpmcVarHandleArrayQueue;
+
+/**
+ * Keeps detail in memory, group by group, until something happens to its group; then it comes out, in order and marked.
+ * What nothing happens to vanishes when its time is over. Safe to share between threads; threads of different groups seldom meet.
+ *
+ * <p>Events are held as bytes, so that what they take is known: an event costs its bytes and {@value #EVENT_COST} more, a
+ * group {@value #GROUP_COST}. When one of the bounds is reached, whole groups go, the oldest first. A bound may be passed by what
+ * as many threads as there are add in one moment, before each of them makes room.
+ *
+ * <p>From its release on until its time is over, a group's detail is not held any more but passes, marked as well: what follows a failure is
+ * of as much use as what came before it.
+ */
+public final class HoldBack {
+    /** Holds nothing. */
+    public static final HoldBack NONE = new HoldBack(HoldBackRule.USUAL, false, () -> 0);
+
+    static final int EVENT_COST = 24;
+    static final int GROUP_COST = 320;
+    private static final int MOST_WRITERS_KEPT = 16;
+
+    private final HoldBackRule rule;
+    private final boolean isOn;
+    private final Name by;
+    private final LongSupplier clock;
+    private final long timeNanos;
+    private final Map<Object, Group> groups = new ConcurrentHashMap<>();
+    private final Queue<Group> byAge = new ConcurrentLinkedQueue<>();
+    private final AtomicInteger count = new AtomicInteger();
+    private final AtomicLong bytes = new AtomicLong();
+    private final AtomicLong events = new AtomicLong();
+    private final LongAdder released = new LongAdder();
+    private final LongAdder vanished = new LongAdder();
+    private final LongAdder evicted = new LongAdder();
+    private final MpmcVarHandleArrayQueue<EventBytes> writers = new MpmcVarHandleArrayQueue<>(MOST_WRITERS_KEPT);
+
+    /** What becomes of an event that {@link #hold} is given. */
+    public enum Fate {
+        /** It is held. */
+        HELD,
+        /** It is to be written, since its group was released. */
+        PASSES
+    }
+
+    /**
+     * What is held, and what became of what was.
+     *
+     * @param groups how many groups there are now, those counted that were released and whose time is not over
+     * @param events how many events are held now
+     * @param bytes what all of it takes
+     * @param released how many events came out
+     * @param vanished how many went when their time was over
+     * @param evicted how many had to go earlier, for want of room
+     */
+    public record Held(int groups, long events, long bytes, long released, long vanished, long evicted) {}
+
+    /**
+     * What comes out.
+     *
+     * @param events in the order in which they were said
+     * @param missing how many of the group's events had to go before, for want of room
+     */
+    public record Released(List<Event> events, int missing) {
+        private static final Released NOTHING = new Released(List.of(), 0);
+    }
+
+    /** Holds what the rule says. */
+    public HoldBack(HoldBackRule rule) {
+        this(rule, true, System::nanoTime);
+    }
+
+    /** @param nanoClock as {@link System#nanoTime} */
+    HoldBack(HoldBackRule rule, LongSupplier nanoClock) {
+        this(rule, true, nanoClock);
+    }
+
+    private HoldBack(HoldBackRule rule, boolean isOn, LongSupplier clock) {
+        this.rule = rule;
+        this.isOn = isOn;
+        this.by = Name.of(rule.by());
+        this.clock = clock;
+        this.timeNanos = rule.time().toNanos();
+    }
+
+    /** Whether the event lets out what is held of its group. */
+    public boolean isReleasedBy(Event event) {
+        return isOn && rule.releaseWhen().matches(event);
+    }
+
+    /** Whether the event is detail of some group. */
+    public boolean isAbout(Event event) {
+        return isOn && rule.isAbout(event.level()) && by.value(event) != null;
+    }
+
+    /** Holds the event, if its group was not released; {@link #isAbout} must be true of it. */
+    public Fate hold(Draft draft) {
+        Event event = draft.soFar();
+        Object key = by.value(event);
+        byte[] written = null;
+        long now = clock.getAsLong();
+        while (true) {
+            Group group = group(key, now);
+            synchronized (group) {
+                if (group.state == State.RELEASED) {
+                    return Fate.PASSES;
+                }
+                if (group.state == State.HOLDING) {
+                    written = written == null ? written(draft.finish()) : written;
+                    add(group, written);
+                    break;
+                }
+            }
+        }
+        makeRoom(now);
+        return Fate.HELD;
+    }
+
+    /** Lets out what is held of the event's group; its further detail passes. */
+    public Released release(Event event) {
+        Object key = by.value(event);
+        if (key == null) {
+            return Released.NOTHING;
+        }
+        long now = clock.getAsLong();
+        Deque<byte[]> held;
+        int missing;
+        while (true) {
+            Group group = group(key, now);
+            synchronized (group) {
+                if (group.state == State.GONE) {
+                    continue;
+                }
+                held = group.held;
+                missing = group.missing;
+                empty(group, State.RELEASED);
+                break;
+            }
+        }
+        makeRoom(now);
+        released.add(held.size());
+        List<Event> events = new ArrayList<>(held.size());
+        held.forEach(each -> events.add(EventBytes.read(ByteBuffer.wrap(each))));
+        return new Released(events, missing);
+    }
+
+    public Held held() {
+        return new Held(count.get(), events.get(), bytes.get(), released.sum(), vanished.sum(), evicted.sum());
+    }
+
+    private Group group(Object key, long now) {
+        Group known = groups.get(key);
+        if (known != null) {
+            return known;
+        }
+        Group made = new Group(key, now);
+        Group other = groups.putIfAbsent(key, made);
+        if (other != null) {
+            return other;
+        }
+        byAge.add(made);
+        count.incrementAndGet();
+        bytes.addAndGet(GROUP_COST);
+        return made;
+    }
+
+    private byte[] written(Event event) {
+        EventBytes writer = writers.poll();
+        if (writer == null) {
+            writer = new EventBytes();
+        }
+        ByteBuffer buffer = writer.write(event);
+        byte[] copy = new byte[buffer.remaining()];
+        buffer.get(copy);
+        writers.offer(writer);
+        return copy;
+    }
+
+    /** Under the group's lock. */
+    private void add(Group group, byte[] event) {
+        group.held.add(event);
+        group.bytes += event.length + EVENT_COST;
+        bytes.addAndGet(event.length + EVENT_COST);
+        events.incrementAndGet();
+        if (group.held.size() > rule.events()) {
+            int cost = group.held.remove().length + EVENT_COST;
+            group.bytes -= cost;
+            bytes.addAndGet(-cost);
+            events.decrementAndGet();
+            group.missing++;
+            evicted.increment();
+        }
+    }
+
+    /** Under the group's lock. */
+    private void empty(Group group, State state) {
+        bytes.addAndGet(-group.bytes);
+        events.addAndGet(-group.held.size());
+        group.bytes = 0;
+        group.held = new ArrayDeque<>(0);
+        group.state = state;
+    }
+
+    /** Lets go what is too old, and then the oldest until everything is within its bounds. */
+    private void makeRoom(long now) {
+        Group oldest;
+        while ((oldest = byAge.peek()) != null) {
+            boolean isOver = now - oldest.born >= timeNanos;
+            if (!isOver && count.get() <= rule.groups() && bytes.get() <= rule.bytes()) {
+                return;
+            }
+            // Another thread may have taken it meanwhile; the next one is then looked at for its own sake.
+            if (byAge.remove(oldest)) {
+                letGo(oldest, isOver ? vanished : evicted);
+            }
+        }
+    }
+
+    private void letGo(Group group, LongAdder counter) {
+        groups.remove(group.key, group);
+        synchronized (group) {
+            counter.add(group.held.size());
+            empty(group, State.GONE);
+        }
+        count.decrementAndGet();
+        bytes.addAndGet(-GROUP_COST);
+    }
+
+    private enum State {
+        HOLDING,
+        RELEASED,
+        GONE
+    }
+
+    /** Guarded by its own lock, but for what never changes. */
+    private static final class Group {
+        private final Object key;
+        private final long born;
+        private Deque<byte[]> held = new ArrayDeque<>();
+        private State state = State.HOLDING;
+        private long bytes;
+        private int missing;
+
+        Group(Object key, long born) {
+            this.key = key;
+            this.born = born;
+        }
+    }
+}
