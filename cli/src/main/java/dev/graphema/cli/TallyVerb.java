@@ -5,6 +5,7 @@ import dev.graphema.condition.Literal;
 import dev.graphema.condition.Name;
 import dev.graphema.format.Escapes;
 import dev.graphema.format.Utf8Buffer;
+import dev.graphema.query.Estimate;
 import dev.graphema.query.Logs;
 import dev.graphema.query.Tally;
 import java.io.IOException;
@@ -23,7 +24,8 @@ import picocli.CommandLine.Parameters;
         synopsisHeading = "Usage: ",
         description =
                 "Counts how often which values occur, the most frequent first, with their share of all. Events that"
-                        + " sampling has thinned count for as many as they stand for; such counts are marked with ~.",
+                        + " sampling has thinned count for as many as they stand for; such counts are estimates, marked with ~ and with the"
+                        + " range in which the true number lies in 99 of 100 cases.",
         footer = {
             "",
             "Examples:",
@@ -33,6 +35,7 @@ import picocli.CommandLine.Parameters;
 public final class TallyVerb extends Verb {
     private static final int WIDEST_VALUE = 48;
     private static final int BAR_WIDTH = 30;
+    private static final int RANGE_WIDTH = 19;
     private static final String MISSING = "(missing)";
 
     @Parameters(index = "0", paramLabel = "FIELDS", description = "What to count by: names with commas between them")
@@ -58,7 +61,7 @@ public final class TallyVerb extends Verb {
         Logs logs = input.logs(console(), wanted);
         Tally tally = Tally.of(logs, names);
         input.complain(tally.reading(), console());
-        if (tally.kept() == 0) {
+        if (tally.all().kept() == 0) {
             console()
                     .say(String.format(
                             "no event matches; %,d read in %s",
@@ -97,23 +100,35 @@ public final class TallyVerb extends Verb {
                 widths[i] = Math.max(widths[i], row[i].length());
             }
         }
-        String mark = tally.isEstimate() ? "~" : "";
-        int countWidth =
-                Math.max(5, (mark + String.format("%,d", tally.rows().get(0).count())).length());
+        int countWidth = Math.max(5, count(tally.rows().get(0).events()).length() + 1);
         Utf8Buffer to = new Utf8Buffer(4096);
         values(cells.get(0), widths, to);
-        to.text(String.format("%" + countWidth + "s   share%n", "count"));
+        boolean hasEstimates = tally.all().isEstimate();
+        to.text(String.format(
+                "%" + countWidth + "s%s   share%n",
+                "count",
+                hasEstimates ? String.format("  %" + RANGE_WIDTH + "s", "likely range") : ""));
         for (int i = 0; i < shown; i++) {
             Tally.Row row = tally.rows().get(i);
-            double share = (double) row.count() / tally.estimated();
+            double share = (double) row.events().count() / tally.all().count();
             values(cells.get(i + 1), widths, to);
             to.text(String.format(
-                    "%" + countWidth + "s  %5.1f%%  %s%n",
-                    String.format(row.isEstimate() ? "~%,d" : "%,d", row.count()),
+                    "%" + countWidth + "s%s  %5.1f%%  %s%n",
+                    count(row.events()),
+                    hasEstimates ? String.format("  %" + RANGE_WIDTH + "s", range(row.events())) : "",
                     share * 100,
                     "█".repeat((int) Math.max(1, Math.round(share * BAR_WIDTH)))));
         }
         console().print(to);
+    }
+
+    private static String count(Estimate events) {
+        return String.format(events.isEstimate() ? "~%,d" : "%,d", events.count());
+    }
+
+    /** Between which numbers the true one lies. */
+    private static String range(Estimate events) {
+        return events.isEstimate() ? String.format("%,d to %,d", events.low(), events.high()) : "exact";
     }
 
     private static void values(String[] values, int[] widths, Utf8Buffer to) {
@@ -133,8 +148,11 @@ public final class TallyVerb extends Verb {
                         "the first %,d of %,d values", shown, tally.rows().size())
                 : Counted.of(shown, "value");
         console()
-                .say(rows + ", " + Counted.of(tally.kept(), "event")
-                        + (tally.isEstimate() ? String.format(" that stand for ~%,d", tally.estimated()) : "")
+                .say(rows + ", " + Counted.of(tally.all().kept(), "event")
+                        + (tally.all().isEstimate()
+                                ? " that stand for " + count(tally.all()) + " (" + range(tally.all())
+                                        + ", in 99 of 100 cases)"
+                                : "")
                         + String.format(
                                 "; %,d read in %s",
                                 tally.reading().events(),

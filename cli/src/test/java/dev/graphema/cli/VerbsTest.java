@@ -115,8 +115,8 @@ class VerbsTest extends CommandFixture {
                 logs.resolve("gate.jsonl"),
                 "{\"time\":\"2026-05-15T06:00:00Z\",\"message\":\"heartbeat\",\"weight\":20}\n");
         assertEquals(0, run("tally", "message", "--in", logs.toString()));
-        assertTrue(output.contains("heartbeat             ~20   83.3%"), output);
-        assertTrue(output.contains("next day                1    4.2%"), output);
-        assertTrue(error.contains("5 values, 5 events that stand for ~24;"), error);
+        assertTrue(output.contains("heartbeat             ~20             2 to 164   83.3%"), output);
+        assertTrue(output.contains("next day                1                exact    4.2%"), output);
+        assertTrue(error.contains("5 values, 5 events that stand for ~24 (5 to 150, in 99 of 100 cases);"), error);
     }
 }

@@ -163,6 +163,8 @@ public final class Draft {
         event.message = event.message == null ? null : operator.apply(event.message);
         event.thread = event.thread == null ? null : operator.apply(event.thread);
         if (!event.fields.isEmpty()) {
+            // First of all, since whoever decides by names may remember them.
+            event.fields.rewriteNames(operator);
             if (names.isAboutNames()) {
                 event.fields = event.fields.rewrite(names);
                 if (recorder != null) {

@@ -222,14 +222,11 @@ public final class Fields {
     }
 
     /**
-     * Passes every name and every text through the operator. A number with so many digits that it could be an account is
+     * Passes every text through the operator. A number with so many digits that it could be an account is
      * shown to it as text, and becomes text when the operator changes it.
      */
     void rewrite(UnaryOperator<String> operator) {
         for (int i = 0; i < size; i++) {
-            if (names[i] != null) {
-                names[i] = operator.apply(names[i]);
-            }
             String before = textToRewrite(i);
             if (before != null) {
                 String after = operator.apply(before);
@@ -237,6 +234,15 @@ public final class Fields {
                     kinds[i] = Kind.TEXT;
                     refs[i] = after;
                 }
+            }
+        }
+    }
+
+    /** Passes every name through the operator. */
+    void rewriteNames(UnaryOperator<String> operator) {
+        for (int i = 0; i < size; i++) {
+            if (names[i] != null) {
+                names[i] = operator.apply(names[i]);
             }
         }
     }

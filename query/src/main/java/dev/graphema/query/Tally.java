@@ -17,11 +17,10 @@ import java.util.Map;
  *
  * @param names what was counted by
  * @param rows the combinations of values, the most frequent first, and among equals in the order of their values
- * @param kept how many events were counted
- * @param estimated how many events they stand for
+ * @param all how many events there were in all
  * @param reading what was read
  */
-public record Tally(List<Name> names, List<Row> rows, long kept, long estimated, Reading reading) {
+public record Tally(List<Name> names, List<Row> rows, Estimate all, Reading reading) {
     /** How many combinations are told apart; further ones are counted as one, with {@link #OTHERS} for each value. */
     static final int MOST_ROWS = 100_000;
 
@@ -32,44 +31,30 @@ public record Tally(List<Name> names, List<Row> rows, long kept, long estimated,
      * One combination of values.
      *
      * @param values as text, in the order of the names; null where the event has none
-     * @param kept how many events were counted
-     * @param count how many events they stand for
+     * @param events how many events have them
      */
-    public record Row(List<String> values, long kept, long count) {
-        /** Whether events were thinned, so that the count is an estimate. */
-        public boolean isEstimate() {
-            return count != kept;
-        }
-
-        private Row plus(Row other) {
-            return new Row(values, kept + other.kept, count + other.count);
-        }
-    }
+    public record Row(List<String> values, Estimate events) {}
 
     /** Counts the events of the logs. Of a field that is a list, the list as a whole is the value. */
     public static Tally of(Logs logs, List<Name> names) throws IOException {
-        Map<List<String>, Row> rows = new HashMap<>();
-        long[] totals = {0, 0};
+        Map<List<String>, WeightedCount> counts = new HashMap<>();
+        WeightedCount.Shared shared = new WeightedCount.Shared();
+        WeightedCount all = new WeightedCount(shared);
         Reading reading = logs.read(event -> {
             List<String> values = new ArrayList<>(names.size());
             names.forEach(name -> values.add(text(event, name)));
-            boolean known = rows.size() < MOST_ROWS || rows.containsKey(values);
-            List<String> told = known ? values : others(names);
-            rows.merge(told, new Row(told, 1, event.weight()), Row::plus);
-            totals[0]++;
-            totals[1] += event.weight();
+            boolean known = counts.size() < MOST_ROWS || counts.containsKey(values);
+            counts.computeIfAbsent(known ? values : others(names), missing -> new WeightedCount(shared))
+                    .add(event);
+            all.add(event);
             return true;
         });
-        List<Row> sorted = new ArrayList<>(rows.values());
-        sorted.sort(Comparator.comparingLong(Row::count)
+        List<Row> sorted = new ArrayList<>(counts.size());
+        counts.forEach((values, count) -> sorted.add(new Row(values, count.estimate())));
+        sorted.sort(Comparator.comparingLong((Row row) -> row.events().count())
                 .reversed()
                 .thenComparing(row -> row.values().toString()));
-        return new Tally(List.copyOf(names), List.copyOf(sorted), totals[0], totals[1], reading);
-    }
-
-    /** Whether events were thinned, so that the counts are estimates. */
-    public boolean isEstimate() {
-        return estimated != kept;
+        return new Tally(List.copyOf(names), List.copyOf(sorted), all.estimate(), reading);
     }
 
     private static List<String> others(List<Name> names) {

@@ -58,9 +58,9 @@ class TallyTest {
         Tally tally = tally("message");
 
         assertEquals("heartbeat:40 other:1", rows(tally));
-        assertTrue(tally.isEstimate());
-        assertEquals(3, tally.kept());
-        assertEquals(41, tally.estimated());
+        assertTrue(tally.all().isEstimate());
+        assertEquals(3, tally.all().kept());
+        assertEquals(41, tally.all().count());
     }
 
     @Test
@@ -75,7 +75,7 @@ class TallyTest {
                 "info,m,1.5s,[a, 1],2026-05-15T06:00:00.001Z:1", rows(tally("level", "message", "d", "l", "time")));
         assertEquals("0000000000000005,0000000000000004:1", rows(tally("span", "parent")));
         assertNull(tally("nothing").rows().get(0).values().get(0));
-        assertFalse(tally("failure.type").isEstimate());
+        assertFalse(tally("failure.type").all().isEstimate());
     }
 
     @Test
@@ -98,7 +98,7 @@ class TallyTest {
         Tally tally = tally("message");
 
         assertEquals(Tally.OTHERS, tally.rows().get(0).values().get(0));
-        assertEquals(more, tally.rows().get(0).count());
+        assertEquals(more, tally.rows().get(0).events().count());
     }
 
     private void write(Draft... events) throws IOException {
@@ -113,7 +113,8 @@ class TallyTest {
     private static String rows(Tally tally) {
         return tally.rows().stream()
                 .map(row -> String.join(
-                                ",", row.values().stream().map(String::valueOf).toList()) + ":" + row.count())
+                                ",", row.values().stream().map(String::valueOf).toList()) + ":"
+                        + row.events().count())
                 .collect(Collectors.joining(" "));
     }
 }

@@ -1,0 +1,105 @@
+package dev.graphema.query;
+
+import dev.graphema.event.Event;
+import dev.graphema.event.TraceId;
+import java.util.HashMap;
+import java.util.Map;
+
+/**
+ * Counts events by their weights, and how far the count may be from the truth. Where each event was kept by chance alone, the variance of the
+ * count is the sum of {@code weight * (weight - 1)} (Horvitz and Thompson, 1952). Events of one trace may have been kept together, and
+ * count as one then: what {@code n} events of weight {@code w} stand for, {@code n * w}, adds {@code n * w * (n * w - n)}.
+ *
+ * <p>Which of the two it was, the events do not tell, so traces are always taken to be kept as a whole; where they were not, the interval is
+ * wider than it had to be. Of very many traces, those whose ids end in some zero bits stand for all.
+ */
+final class WeightedCount {
+    /** How many traces all counts together remember. */
+    private static final int MOST_TRACES = 200_000;
+
+    private final Shared shared;
+    private long kept;
+    private long count;
+    private double alone;
+    private long pieces;
+    private Map<TraceId, long[]> traces;
+    private int level;
+
+    /** What counts that are made together share: how many traces they remember, and of how many. */
+    static final class Shared {
+        private int remembered;
+        private int level;
+
+        boolean takes(TraceId trace) {
+            return (spread(trace) & (1L << level) - 1) == 0;
+        }
+
+        /** Ids are made of chance, but not all of them, and sampling has looked at their lowest bits. */
+        private static long spread(TraceId trace) {
+            long mixed = (trace.low() ^ trace.high()) * 0x9E3779B97F4A7C15L;
+            return mixed >>> 40;
+        }
+    }
+
+    WeightedCount(Shared shared) {
+        this.shared = shared;
+    }
+
+    void add(Event event) {
+        long weight = event.weight();
+        kept++;
+        count += weight;
+        if (weight == 1) {
+            return;
+        }
+        if (event.trace() == null) {
+            alone += (double) weight * (weight - 1);
+            pieces++;
+        } else if (shared.takes(event.trace())) {
+            long[] sums = remembered().computeIfAbsent(event.trace(), missing -> {
+                shared.remembered++;
+                return new long[2];
+            });
+            sums[0]++;
+            sums[1] += weight;
+            if (shared.remembered > MOST_TRACES) {
+                shared.level++;
+                shared.remembered /= 2; // about: every count forgets its half when it is next asked
+            }
+        }
+    }
+
+    long kept() {
+        return kept;
+    }
+
+    long count() {
+        return count;
+    }
+
+    Estimate estimate() {
+        double inTraces = 0;
+        for (long[] sums : remembered().values()) {
+            inTraces += (double) sums[1] * (sums[1] - sums[0]);
+        }
+        double share = 1L << level;
+        return Estimate.of(
+                kept,
+                count,
+                alone + inTraces * share,
+                remembered().isEmpty()
+                        ? Double.POSITIVE_INFINITY
+                        : pieces + remembered().size() * share);
+    }
+
+    private Map<TraceId, long[]> remembered() {
+        if (traces == null) {
+            traces = new HashMap<>();
+            level = shared.level;
+        } else if (level < shared.level) {
+            level = shared.level;
+            traces.keySet().removeIf(trace -> !shared.takes(trace));
+        }
+        return traces;
+    }
+}
