@@ -35,6 +35,9 @@ final class BookingDesk {
         });
         Future<String> gate = pool.submit(() -> peers.gate(sailing));
         int number = Integer.parseInt(booking.substring(1));
+        log.debug(
+                "asking for a lane",
+                f -> f.put("length_m", wish.path("length_m").asDouble()));
         String lane = peers.lane(booking, number, vehicle, wish.path("length_m").asDouble());
         double fare = log.measure("work out fare", () -> Fares.of(vehicle, passengers));
         String card = wish.path("card").asText();

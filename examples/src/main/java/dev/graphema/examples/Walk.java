@@ -38,6 +38,9 @@ final class Walk {
         found &= command("tally", "failure.type,instance", "failure.type exists", "--in", logs.toString());
         title("What happened to the last of the requests, in all services?");
         found &= command("trail", failed.get(0).trace().toString(), "--in", logs.toString());
+        title(
+                "What was held in memory and came out because it failed? (Of requests that succeed, nothing of it is written.)");
+        found &= command("find", "held = true and trace = " + failed.get(0).trace(), "--in", logs.toString());
         title("It waited for a lane. Who else waited that long, and where?");
         found &= command("find", "service = deck and lock_wait_ms > 200ms", "--limit", "12", "--in", logs.toString());
         title("Did deck-1, with the old release, ever make anybody wait that long?");

@@ -55,6 +55,8 @@ class DemoTest {
         noLinkIsBrokenInAnyTrace(demo.resolve("logs"));
         nothingIsMissingInAnyFile(demo.resolve("logs"));
         raisedDetailIsThatOfOneRequestInBothServices(demo.resolve("logs"));
+        detailIsThereOfFailedRequestsAlone(demo.resolve("logs"));
+        heartbeatsAreThinned(demo.resolve("logs"));
     }
 
     @ParameterizedTest
@@ -132,6 +134,34 @@ class DemoTest {
                         .map(event -> event.get("service").textValue())
                         .distinct()
                         .count());
+    }
+
+    private static void detailIsThereOfFailedRequestsAlone(Path logs) throws IOException {
+        List<JsonNode> debug = query("[.[] | select(.level == \"debug\")] | .[]", logs);
+        Set<JsonNode> failed = query("[.[] | select(.level == \"error\")] | .[]", logs).stream()
+                .map(event -> event.get("trace"))
+                .collect(Collectors.toSet());
+        Set<JsonNode> raised = query("[.[] | select(.level == \"trace\")] | .[]", logs).stream()
+                .map(event -> event.get("trace"))
+                .collect(Collectors.toSet());
+        assertTrue(debug.size() > 4, debug.toString());
+        for (JsonNode event : debug) {
+            assertTrue(
+                    event.has("held") ? failed.contains(event.get("trace")) : raised.contains(event.get("trace")),
+                    event.toString());
+        }
+        assertEquals(
+                Set.of("booking", "deck"),
+                debug.stream()
+                        .filter(event -> event.has("held"))
+                        .map(event -> event.get("service").textValue())
+                        .collect(Collectors.toSet()));
+    }
+
+    private static void heartbeatsAreThinned(Path logs) throws IOException {
+        List<JsonNode> heartbeats = query("[.[] | select(.message == \"heartbeat\")] | .[]", logs);
+        assertTrue(heartbeats.size() > 10);
+        assertTrue(heartbeats.stream().allMatch(event -> event.get("weight").intValue() == 20));
     }
 
     private static void raisedDetailIsThatOfOneRequestInBothServices(Path logs) throws IOException {
