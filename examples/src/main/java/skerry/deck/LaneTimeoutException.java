@@ -4,7 +4,7 @@ package skerry.deck;
 public final class LaneTimeoutException extends Exception {
     private static final long serialVersionUID = 1;
 
-    LaneTimeoutException(String lane, long millis) {
+    public LaneTimeoutException(String lane, long millis) {
         super("lane " + lane + " was not free within " + millis + " ms");
     }
 }

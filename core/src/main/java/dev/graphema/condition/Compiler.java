@@ -63,6 +63,10 @@ final class Compiler {
             Matcher exists = value(presence.name(), AnyValue.TEST);
             return presence.exists() ? exists : subject -> !exists.matches(subject);
         }
+        if (expression instanceof Expression.Nearby nearby) {
+            var test = WordTest.within(nearby.words(), nearby.others());
+            return subject -> subject.anyText(test);
+        }
         String phrase = ((Expression.Phrase) expression).text().toLowerCase(Locale.ROOT);
         return subject -> subject.anyText(text -> TextTest.contains(text, phrase));
     }

@@ -112,6 +112,18 @@ public sealed interface Expression {
         }
     }
 
+    /**
+     * Words that occur in one of the event's texts, in any order and any case, near to each other.
+     *
+     * @param others how many other words may stand between the first and the last of them
+     */
+    record Nearby(String words, int others) implements Expression {
+        @Override
+        public String toString() {
+            return Literal.quoted(words) + " within " + others;
+        }
+    }
+
     /** A text that occurs anywhere among the event's texts, in any case. */
     record Phrase(String text) implements Expression {
         @Override

@@ -15,7 +15,11 @@ public enum Operator {
     /** The text contains this, in any case. */
     HAS("has"),
     /** A part of the text matches the regular expression (RE2 syntax, linear time). */
-    MATCHES("matches");
+    MATCHES("matches"),
+    /** The whole text looks so, in any case: {@code *} stands for any characters, {@code ?} for one. */
+    LIKE("like"),
+    /** Each of the words is in the text, with a mistake or two. */
+    NEAR("near");
 
     private final String symbol;
 

@@ -20,7 +20,7 @@ import java.util.function.Supplier;
  * or         = and { "or" and }
  * and        = factor { "and" factor }
  * factor     = "not" factor | "(" or ")" | phrase | comparison
- * phrase     = quoted text
+ * phrase     = quoted text [ "within" number ]
  * comparison = name ( operator literal | "in" "(" literal { "," literal } ")"
  *                   | "between" literal "and" literal | "exists" | "missing" )
  * }</pre>
@@ -124,7 +124,20 @@ final class Parser {
         if (startsComparison(peek())) {
             throw problem(phrase, "a name stands without quotes: expected " + phrase.text());
         }
-        return new Expression.Phrase(phrase.text());
+        return taken(Words.WITHIN) ? nearby(phrase) : new Expression.Phrase(phrase.text());
+    }
+
+    private Expression nearby(Token phrase) {
+        Token number = next();
+        if (!number.text().matches("[0-9]{1,4}") || number.type() != Token.Type.WORD) {
+            throw problem(
+                    number, "expected how many other words may stand between, 0 to 9999, but found " + number.shown());
+        }
+        int words = WordTest.words(phrase.text()).size();
+        if (words < 2) {
+            throw problem(phrase, "within is about two words or more: expected a text such as \"deck refused\"");
+        }
+        return new Expression.Nearby(phrase.text(), Integer.parseInt(number.text()));
     }
 
     private Expression comparison() {
@@ -214,6 +227,9 @@ final class Parser {
         Token token = next();
         if (token.type() == Token.Type.SYMBOL || token.type() == Token.Type.END) {
             throw problem(token, "expected a text after \"" + operator + "\" but found " + token.shown());
+        }
+        if (operator == Operator.NEAR && WordTest.words(token.text()).isEmpty()) {
+            throw problem(token, "expected words after \"near\" but found " + token.shown());
         }
         if (operator == Operator.MATCHES) {
             try {

@@ -26,8 +26,22 @@ final class TextTest extends ValueTest {
                         Pattern pattern = Pattern.compile(text);
                         yield value -> pattern.matcher(value).find();
                     }
+                    case LIKE -> {
+                        Pattern pattern = Pattern.compile(patternOf(text));
+                        yield value -> pattern.matcher(value).matches();
+                    }
+                    case NEAR -> WordTest.near(text);
                     default -> throw new IllegalArgumentException(operator + " is not asked of texts alone");
                 });
+    }
+
+    /** The regular expression that a text with {@code *} and {@code ?} means. */
+    private static String patternOf(String like) {
+        StringBuilder pattern = new StringBuilder("(?is)");
+        like.chars()
+                .forEach(c ->
+                        pattern.append(c == '*' ? ".*" : c == '?' ? "." : Pattern.quote(String.valueOf((char) c))));
+        return pattern.toString();
     }
 
     /** Whether the text contains the other, which is in lower case, in any case. */

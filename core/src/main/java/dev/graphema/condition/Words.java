@@ -6,13 +6,18 @@ import java.util.Locale;
 /** The words of the language, which no field can have as its bare name. */
 final class Words {
     static final List<String> COMPARISONS = List.of(
-            "=", "!=", "<", "<=", ">", ">=", "in", "between", "starts", "ends", "has", "matches", "exists", "missing");
+            "=", "!=", "<", "<=", ">", ">=", "in", "between", "starts", "ends", "has", "matches", "like", "near",
+            "exists", "missing");
+
+    /** What may follow a phrase. */
+    static final String WITHIN = "within";
+
     static final List<String> JOINS = List.of("and", "or");
 
     private Words() {}
 
     static boolean isKeyword(String word) {
         String lower = word.toLowerCase(Locale.ROOT);
-        return JOINS.contains(lower) || lower.equals("not") || COMPARISONS.contains(lower);
+        return JOINS.contains(lower) || lower.equals("not") || lower.equals(WITHIN) || COMPARISONS.contains(lower);
     }
 }

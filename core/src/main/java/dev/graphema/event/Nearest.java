@@ -29,7 +29,7 @@ public final class Nearest {
     }
 
     /** Insertions, deletions, replacements and swaps of neighbours that lead from one word to the other. */
-    private static int distance(String a, String b) {
+    public static int distance(String a, String b) {
         int[][] steps = new int[a.length() + 1][b.length() + 1];
         for (int i = 0; i <= a.length(); i++) {
             for (int j = 0; j <= b.length(); j++) {

@@ -34,6 +34,9 @@ class ConditionErrorsTest {
                     x between 1 or 2               | 13 | expected "and" and the upper bound but found "or"
                     lane matches "["               | 14 | not a regular expression (RE2 syntax): missing closing ]
                     time > yesterday               | 8  | "yesterday" is no time: expected one such as 2026-05-15T07:31:02Z, 2026-05-15T07:31 or 2026-05-15
+                    "lane refused" within x        | 23 | expected how many other words may stand between, 0 to 9999, but found "x"
+                    "refused" within 2             | 1  | within is about two words or more: expected a text such as "deck refused"
+                    message near "..."             | 14 | expected words after "near" but found the quoted text "..."
                     and                            | 1  | expected a name, a quoted text, "not" or "(" but found "and"
                     not                            | 4  | expected a name, a quoted text, "not" or "(" but found the end
                     """)

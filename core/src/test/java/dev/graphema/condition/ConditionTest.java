@@ -135,6 +135,16 @@ class ConditionTest {
                 "\"a3\"",
                 "\"ms over\"",
                 "\"skerry.DECK\"",
+                // wildcards, misspellings, nearness
+                "message like \"lane*FREE\"",
+                "message like \"lane not fre?\"",
+                "message like \"*\"",
+                "lane like A?",
+                "message near \"lnae fere\"",
+                "message near freee",
+                "\"free lane\" within 1",
+                "\"lane free\" within 2",
+                "\"Not, Free\" within 0",
                 // joining
                 "level = warn and lane = A3",
                 "level = info or lane = A3",
@@ -175,6 +185,14 @@ class ConditionTest {
                 "lanes = A3",
                 "\"lane  not\"",
                 "\"82.50\"",
+                "message like \"lane\"",
+                "message like \"?\"",
+                "lane like \"[A]3\"",
+                "lock_wait_ms like 25*",
+                "message near \"lank fork\"",
+                "message near no",
+                "\"free lane\" within 0",
+                "\"lane deck\" within 99",
                 "level = info and lane = A3",
                 "not lane = A3",
                 "level = info and (lane = A3 or paid = true)"
@@ -194,6 +212,8 @@ class ConditionTest {
                 "gate starts a",
                 "gate has a",
                 "gate matches \".*\"",
+                "gate like *",
+                "gate near a",
                 "gate exists",
                 "parent != 00f067aa0ba902b7"
             })
@@ -243,11 +263,14 @@ class ConditionTest {
                 .get(random.nextInt(7));
         return switch (kind) {
             case 0 -> name + " " + List.of("=", "!=", "<", "<=", ">", ">=").get(random.nextInt(6)) + " " + value;
-            case 1 -> name + " " + List.of("starts", "ends", "has", "matches").get(random.nextInt(4)) + " " + value;
+            case 1 ->
+                name + " "
+                        + List.of("starts", "ends", "has", "matches", "like", "near")
+                                .get(random.nextInt(6)) + " " + value;
             case 2 -> name + " in (" + value + ", other)";
             case 3 -> name + " between " + value + " and zzz";
             case 4 -> name + (random.nextBoolean() ? " exists" : " missing");
-            case 5 -> "\"some \\\"phrase\\\"\"";
+            case 5 -> "\"some \\\"phrase\\\"\"" + (random.nextBoolean() ? " within " + random.nextInt(9) : "");
             case 6 -> "not " + parenthesised(random, depth);
             default -> {
                 List<String> parts = new ArrayList<>();

@@ -132,7 +132,7 @@ class SettingsFileTest {
                                 + " us-ssn, secret, url, private-key, telephone, ip; did you mean mail?"),
                 mistake(
                         "redaction: {detekt: []}",
-                        "1:13: unknown key \"detekt\" in redaction: expected one of detect, patterns, treat, keys,"
+                        "1:13: unknown key \"detekt\" in redaction: expected one of detect, patterns, treat, keys, sensitive,"
                                 + " pseudonyms; did you mean detect?"),
                 mistake(
                         "sampling: {keep: 20}",

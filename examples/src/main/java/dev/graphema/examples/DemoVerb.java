@@ -5,6 +5,7 @@ import dev.graphema.cli.Main;
 import dev.graphema.cli.MisuseException;
 import dev.graphema.cli.Verb;
 import dev.graphema.condition.Condition;
+import dev.graphema.examples.day.Day;
 import dev.graphema.query.Logs;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -51,8 +52,20 @@ public final class DemoVerb extends Verb {
             description = "Where events go beside the files: ${COMPLETION-CANDIDATES}. Default: files alone.")
     private Variant.Name variant = Variant.Name.FILES;
 
+    @Option(
+            names = "--day",
+            paramLabel = "DIR",
+            description =
+                    "Start no services: write the logs of a whole morning into DIR, the same each time, for docs/finding.md.")
+    private Path day;
+
     @Override
     public Integer call() throws IOException, InterruptedException, MisuseException {
+        if (day != null) {
+            Day.write(day);
+            console().print("The logs of 2026-05-15, 06:00 to 08:30 at +01:00, lie in " + day + ".");
+            return 0;
+        }
         if (recorded != null) {
             if (!Files.exists(recorded)) {
                 throw new NoSuchFileException(recorded.toString());

@@ -1,0 +1,60 @@
+package dev.graphema.examples.day;
+
+import dev.graphema.event.Draft;
+import dev.graphema.event.Event;
+import dev.graphema.format.JsonLines;
+import dev.graphema.format.Utf8Buffer;
+import dev.graphema.redaction.Redactor;
+import dev.graphema.settings.RedactionSettings;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.zip.GZIPOutputStream;
+
+/** What one instance of a service wrote during the day. */
+final class DayLog {
+    private final String service;
+    private final String instance;
+    private final long clockAheadNanos;
+    private final Redactor redactor = RedactionSettings.USUAL.redactor();
+    private final List<Draft> said = new ArrayList<>();
+
+    /** @param clockAheadNanos by how much the host's clock is ahead of the others */
+    DayLog(String service, String instance, long clockAheadNanos) {
+        this.service = service;
+        this.instance = instance;
+        this.clockAheadNanos = clockAheadNanos;
+    }
+
+    String instance() {
+        return instance;
+    }
+
+    /** Says an event at that moment of the true time. */
+    void say(long atNanos, Draft draft) {
+        said.add(draft.time(atNanos + clockAheadNanos).service(service).instance(instance));
+    }
+
+    /** Writes everything as a file that a runtime would have written: redacted, numbered, in the order of time. */
+    void write(Path folder) throws IOException {
+        List<Draft> inOrder = new ArrayList<>(said);
+        inOrder.sort(Comparator.comparingLong(draft -> draft.soFar().epochNanos()));
+        JsonLines format = new JsonLines();
+        Utf8Buffer buffer = new Utf8Buffer(1 << 16);
+        long number = 0;
+        try (OutputStream file = new GZIPOutputStream(Files.newOutputStream(folder.resolve(instance + ".jsonl.gz")))) {
+            for (Draft draft : inOrder) {
+                redactor.redact(draft);
+                Event event = draft.sequence(++number).finish();
+                format.write(event, buffer);
+                buffer.writeTo(file);
+                buffer.clear();
+            }
+        }
+        said.clear();
+    }
+}

@@ -1,0 +1,86 @@
+package dev.graphema.examples.day;
+
+import dev.graphema.Operation;
+import dev.graphema.event.Draft;
+import dev.graphema.event.Failure;
+import dev.graphema.event.FieldWriter;
+import dev.graphema.event.Level;
+import dev.graphema.event.SpanId;
+import dev.graphema.event.TraceId;
+import java.time.Duration;
+import java.util.function.Consumer;
+
+/** A piece of work in the script: where it takes place, what it is a part of, and what is said in it. */
+final class Span {
+    private final DayLog log;
+    private final Script script;
+    private final TraceId trace;
+    private final SpanId id;
+    private final SpanId parent;
+    private final long start;
+    private final Consumer<? super FieldWriter> context;
+
+    private Span(
+            DayLog log,
+            Script script,
+            TraceId trace,
+            SpanId parent,
+            long start,
+            Consumer<? super FieldWriter> context) {
+        this.log = log;
+        this.script = script;
+        this.trace = trace;
+        this.id = new SpanId(script.id());
+        this.parent = parent;
+        this.start = start;
+        this.context = context;
+    }
+
+    /** A request from outside, which begins a trace. */
+    static Span root(DayLog log, Script script, long start, Consumer<? super FieldWriter> context) {
+        return new Span(log, script, new TraceId(script.id(), script.id()), null, start, context);
+    }
+
+    /** A part of it, there or elsewhere. */
+    Span part(DayLog where, long start) {
+        return new Span(where, script, trace, id, start, context);
+    }
+
+    DayLog log() {
+        return log;
+    }
+
+    void say(long at, Level level, String logger, String message, Consumer<? super FieldWriter> fields) {
+        log.say(at, draft(level, logger, message, fields).fields(context));
+    }
+
+    /** Says what was held in memory and came out since the request failed. */
+    void sayHeld(long at, String logger, String message, Consumer<? super FieldWriter> fields) {
+        log.say(at, draft(Level.DEBUG, logger, message, fields).fields(context).held(true));
+    }
+
+    /** Says the end of the work. @param failure null when it tells of none; level tells whether it failed */
+    void end(
+            long at,
+            Level level,
+            String logger,
+            String message,
+            Throwable failure,
+            Consumer<? super FieldWriter> fields) {
+        Draft draft = draft(level, logger, message, fields)
+                .fields(f -> f.put(Operation.ELAPSED, (Object) Duration.ofNanos(at - start))
+                        .put(Operation.OUTCOME, level == Level.INFO ? Operation.SUCCESS : Operation.FAILURE))
+                .fields(context);
+        log.say(at, failure == null ? draft : draft.failure(Failure.of(failure)));
+    }
+
+    private Draft draft(Level level, String logger, String message, Consumer<? super FieldWriter> fields) {
+        return new Draft()
+                .level(level)
+                .logger(logger)
+                .message(message)
+                .thread(log.instance() + "-" + (1 + (int) (trace.low() & 7)))
+                .trace(trace, id, parent)
+                .fields(fields);
+    }
+}
