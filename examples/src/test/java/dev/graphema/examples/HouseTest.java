@@ -26,7 +26,7 @@ class HouseTest {
             .that()
             .resideInAPackage("dev.graphema..")
             .and()
-            .resideOutsideOfPackage("dev.graphema.examples")
+            .resideOutsideOfPackage("dev.graphema.examples..")
             .should()
             .dependOnClassesThat()
             .resideInAnyPackage("dev.graphema.examples", "skerry..");

@@ -3,6 +3,9 @@ package dev.graphema.query;
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.event.FieldVisitor;
+import dev.graphema.query.line.JsonLine;
+import dev.graphema.query.line.LineReader;
+import dev.graphema.query.line.UnreadableLineException;
 import dev.graphema.redaction.Redactor;
 import java.io.IOException;
 import java.math.BigDecimal;
@@ -64,7 +67,7 @@ public final class LeakCheck {
     }
 
     private void read(Path file) throws IOException {
-        EventReader reader = new EventReader();
+        JsonLine reader = new JsonLine();
         try (LineReader line = new LineReader(LogFile.stream(file))) {
             while (line.next()) {
                 lines++;

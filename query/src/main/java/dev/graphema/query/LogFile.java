@@ -1,53 +1,87 @@
 package dev.graphema.query;
 
+import static java.nio.charset.StandardCharsets.UTF_8;
+
+import com.github.luben.zstd.ZstdInputStream;
 import dev.graphema.condition.Condition;
+import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
+import dev.graphema.query.line.JsonLine;
+import dev.graphema.query.line.LineFilter;
+import dev.graphema.query.line.LineReader;
+import dev.graphema.query.line.LineShape;
+import dev.graphema.query.line.TextLine;
+import dev.graphema.query.line.UnreadableLineException;
 import java.io.BufferedInputStream;
 import java.io.Closeable;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.zip.GZIPInputStream;
 
 /** One open file, read event by event. For one thread. */
 final class LogFile implements Closeable {
     private static final int BUFFER = 256 * 1024;
+    private static final int MAGIC = 4;
+    private static final byte[] GZIP = {0x1F, (byte) 0x8B};
+    private static final byte[] ZSTD = {0x28, (byte) 0xB5, 0x2F, (byte) 0xFD};
+
+    /** How many characters the lines behind the first one may add to an event. */
+    private static final int MOST_TEXT = 1 << 20;
 
     private final Path path;
     private final LineReader lines;
-    private final EventReader events = new EventReader();
+    private final JsonLine events;
+    private final TextLine texts;
     private final Reading reading;
 
-    private LogFile(Path path, InputStream stream, Reading reading) {
+    // A text event to which the next lines may add, and what they added.
+    private Draft open;
+    private final StringBuilder more = new StringBuilder();
+
+    // An event that was read already, behind one that it ended.
+    private Event ready;
+
+    private LogFile(Path path, InputStream stream, LineShape shape, Reading reading) {
         this.path = path;
+        this.events = new JsonLine(shape);
+        this.texts = new TextLine(shape);
         this.lines = new LineReader(stream);
         this.reading = reading;
         reading.file();
     }
 
-    /** Opens a file; one that begins as gzip (RFC 1952) is decompressed, whatever its name. */
-    static LogFile open(Path path, Reading reading) throws IOException {
-        return new LogFile(path, stream(path), reading);
+    /** Opens a file; one that begins as gzip (RFC 1952) or zstd (RFC 8878) is decompressed, whatever its name. */
+    static LogFile open(Path path, LineShape shape, Reading reading) throws IOException {
+        return new LogFile(path, stream(path), shape, reading);
     }
 
     /** The bytes of a file, decompressed where need be. */
     static InputStream stream(Path path) throws IOException {
         InputStream stream = new BufferedInputStream(Files.newInputStream(path), BUFFER);
         try {
-            stream.mark(2);
-            boolean gzip = stream.read() == 0x1F && stream.read() == 0x8B;
+            stream.mark(MAGIC);
+            byte[] head = stream.readNBytes(MAGIC);
             stream.reset();
-            return gzip ? new GZIPInputStream(stream, BUFFER) : stream;
+            if (startsWith(head, GZIP)) {
+                return new GZIPInputStream(stream, BUFFER);
+            }
+            return startsWith(head, ZSTD) ? new ZstdInputStream(stream).setContinuous(true) : stream;
         } catch (IOException e) {
             stream.close();
             throw e;
         }
     }
 
+    private static boolean startsWith(byte[] head, byte[] magic) {
+        return head.length >= magic.length && Arrays.equals(head, 0, magic.length, magic, 0, magic.length);
+    }
+
     /** Reads a stream that somebody else closes, called by a name of its own. */
-    static LogFile of(String name, InputStream stream, Reading reading) {
-        return new LogFile(Path.of(name), new BufferedInputStream(stream, BUFFER), reading);
+    static LogFile of(String name, InputStream stream, LineShape shape, Reading reading) {
+        return new LogFile(Path.of(name), new BufferedInputStream(stream, BUFFER), shape, reading);
     }
 
     /**
@@ -56,30 +90,91 @@ final class LogFile implements Closeable {
      * @param filter rules out lines that cannot hold such an event, before they are read
      */
     Event next(LineFilter filter, Condition condition, Window window) throws IOException {
+        while (true) {
+            Event event = ready;
+            ready = null;
+            event = event == null ? next(filter) : event;
+            if (event == null) {
+                return null;
+            }
+            reading.event();
+            if (window.contains(event.epochNanos()) && condition.matches(event)) {
+                return event;
+            }
+        }
+    }
+
+    private Event next(LineFilter filter) throws IOException {
         while (lines.next()) {
             if (lines.isBlank()) {
                 continue;
             }
             if (lines.isTooLong()) {
-                reading.unreadable(path, lines.number(), "the line is longer than " + LineReader.MAX_LINE + " bytes");
+                unreadable("the line is longer than " + LineReader.MAX_LINE + " bytes");
                 continue;
             }
-            // A line that does not even look like an event is read all the same, to tell what is wrong with it.
-            if (lines.isInBraces() && !filter.mayMatch(lines.bytes(), lines.start(), lines.end())) {
-                reading.passedOver();
-                continue;
-            }
-            try {
-                Event event = events.read(lines.bytes(), lines.start(), lines.end());
-                reading.event();
-                if (window.contains(event.epochNanos()) && condition.matches(event)) {
-                    return event;
-                }
-            } catch (UnreadableLineException e) {
-                reading.unreadable(path, lines.number(), e.getMessage());
+            Event complete = lines.isInBraces() ? json(filter) : text();
+            if (complete != null) {
+                return complete;
             }
         }
-        return null;
+        return ended();
+    }
+
+    /** The event of a line in braces, or the one before it, which that ends; null when there is none. */
+    private Event json(LineFilter filter) {
+        Event before = ended();
+        if (!filter.mayMatch(lines.bytes(), lines.start(), lines.end())) {
+            reading.passedOver();
+            return before;
+        }
+        try {
+            Event event = events.read(lines.bytes(), lines.start(), lines.end());
+            if (before == null) {
+                return event;
+            }
+            ready = event;
+        } catch (UnreadableLineException e) {
+            unreadable(e.getMessage());
+        }
+        return before;
+    }
+
+    /** The event that a line of text ends, since it begins another one; null when there is none. */
+    private Event text() {
+        if (open != null && texts.isContinuation(lines.bytes(), lines.start(), lines.end())) {
+            if (more.length() < MOST_TEXT) {
+                more.append(more.isEmpty() ? "" : "\n")
+                        .append(new String(lines.bytes(), lines.start(), lines.end() - lines.start(), UTF_8));
+            }
+            return null;
+        }
+        try {
+            Draft begun = texts.read(lines.bytes(), lines.start(), lines.end());
+            Event before = ended();
+            open = begun;
+            return before;
+        } catch (UnreadableLineException e) {
+            unreadable(lines.bytes()[lines.start()] == '{' ? "not JSON: the object has no end" : e.getMessage());
+            return null;
+        }
+    }
+
+    private Event ended() {
+        Draft draft = open;
+        if (draft == null) {
+            return null;
+        }
+        open = null;
+        if (!more.isEmpty()) {
+            TextLine.add(draft, more.toString());
+            more.setLength(0);
+        }
+        return draft.finish();
+    }
+
+    private void unreadable(String reason) {
+        reading.unreadable(path, lines.number(), reason);
     }
 
     @Override

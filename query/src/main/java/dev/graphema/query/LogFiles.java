@@ -8,17 +8,19 @@ import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /** Finds the files that are meant by paths of files and folders. */
 final class LogFiles {
-    private static final List<String> ENDINGS = List.of(".jsonl", ".jsonl.gz");
+    /** As files of logs are usually called, also when they were put aside and compressed. */
+    private static final Pattern NAME = Pattern.compile(".+\\.(jsonl|ndjson|log)([.-][0-9][0-9T_.:-]*)?(\\.(gz|zst))?");
 
     private LogFiles() {}
 
     /**
-     * The files, each once, those of a folder in the order of their names: a file stands for itself, a folder for all files
-     * of JSON lines in and below it, compressed ones included.
+     * The files, each once, those of a folder in the order of their names: a file stands for itself, a folder for all in
+     * and below it that are called like logs: {@code deck.log}, {@code deck.jsonl.gz}, {@code deck.log.1}, {@code deck-2026-05-15.ndjson.zst}.
      *
      * @throws NoSuchFileException when a path does not exist
      */
@@ -46,7 +48,6 @@ final class LogFiles {
     }
 
     private static boolean isLog(Path path) {
-        String name = path.getFileName().toString();
-        return ENDINGS.stream().anyMatch(name::endsWith);
+        return NAME.matcher(path.getFileName().toString()).matches();
     }
 }

@@ -2,6 +2,8 @@ package dev.graphema.query;
 
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
+import dev.graphema.query.line.LineFilter;
+import dev.graphema.query.line.LineShape;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Path;
@@ -39,12 +41,14 @@ public final class Logs {
     private final InputStream stream;
     private final Condition condition;
     private final Window window;
+    private final LineShape shape;
 
-    private Logs(List<Path> files, InputStream stream, Condition condition, Window window) {
+    private Logs(List<Path> files, InputStream stream, Condition condition, Window window, LineShape shape) {
         this.files = files;
         this.stream = stream;
         this.condition = condition;
         this.window = window;
+        this.shape = shape;
     }
 
     /**
@@ -53,22 +57,32 @@ public final class Logs {
      * @throws java.nio.file.NoSuchFileException when a path does not exist
      */
     public static Logs at(List<Path> paths) throws IOException {
-        return new Logs(LogFiles.at(paths), null, Condition.EVERYTHING, Window.ALWAYS);
+        return new Logs(LogFiles.at(paths), null, Condition.EVERYTHING, Window.ALWAYS, LineShape.USUAL);
     }
 
     /** The log that comes from a stream, which can be read once and is not closed. */
     public static Logs from(InputStream stream) {
-        return new Logs(List.of(), Objects.requireNonNull(stream, "stream"), Condition.EVERYTHING, Window.ALWAYS);
+        return new Logs(
+                List.of(),
+                Objects.requireNonNull(stream, "stream"),
+                Condition.EVERYTHING,
+                Window.ALWAYS,
+                LineShape.USUAL);
     }
 
     /** The same logs, but only the events for which the condition holds, in place of any earlier condition. */
     public Logs where(Condition condition) {
-        return new Logs(files, stream, Objects.requireNonNull(condition, "condition"), window);
+        return new Logs(files, stream, Objects.requireNonNull(condition, "condition"), window, shape);
     }
 
     /** The same logs, but only the events in the window, in place of any earlier window. */
     public Logs during(Window window) {
-        return new Logs(files, stream, condition, Objects.requireNonNull(window, "window"));
+        return new Logs(files, stream, condition, Objects.requireNonNull(window, "window"), shape);
+    }
+
+    /** The same logs, with lines that are read as the shape says, in place of any earlier shape. */
+    public Logs shaped(LineShape shape) {
+        return new Logs(files, stream, condition, window, Objects.requireNonNull(shape, "shape"));
     }
 
     /** The files that will be read. */
@@ -87,10 +101,10 @@ public final class Logs {
         List<LogFile> opened = new ArrayList<>();
         try {
             for (Path file : files) {
-                opened.add(LogFile.open(file, reading));
+                opened.add(LogFile.open(file, shape, reading));
             }
             if (stream != null) {
-                opened.add(LogFile.of("-", stream, reading));
+                opened.add(LogFile.of("-", stream, shape, reading));
             }
             merge(opened, taker);
         } finally {

@@ -14,14 +14,14 @@ import java.nio.file.Path;
 import java.time.Instant;
 
 /** Events and files of events for the tests of this package. */
-final class Lines {
-    static final long START = Times.epochNanos(Instant.parse("2026-05-15T06:00:00Z"));
-    static final TraceId TRACE = TraceId.parse("4bf92f3577b34da6a3ce929d0e0e4736");
+public final class Lines {
+    public static final long START = Times.epochNanos(Instant.parse("2026-05-15T06:00:00Z"));
+    public static final TraceId TRACE = TraceId.parse("4bf92f3577b34da6a3ce929d0e0e4736");
 
     private Lines() {}
 
     /** An event so many milliseconds after the start. */
-    static Draft event(long millis, String message) {
+    public static Draft event(long millis, String message) {
         return new Draft()
                 .time(START + millis * 1_000_000)
                 .level(Level.INFO)
@@ -30,16 +30,16 @@ final class Lines {
     }
 
     /** An event of a span of the one trace; 0 means no parent. */
-    static Draft event(long millis, String message, long span, long parent) {
+    public static Draft event(long millis, String message, long span, long parent) {
         return event(millis, message).trace(TRACE, new SpanId(span), parent == 0 ? null : new SpanId(parent));
     }
 
-    static Path write(Path file, Draft... events) throws IOException {
+    public static Path write(Path file, Draft... events) throws IOException {
         Files.createDirectories(file.getParent());
         return Files.writeString(file, text(events));
     }
 
-    static String text(Draft... events) {
+    public static String text(Draft... events) {
         Utf8Buffer buffer = new Utf8Buffer(1024);
         for (Draft event : events) {
             new JsonLines().write(event.finish(), buffer);
@@ -47,7 +47,7 @@ final class Lines {
         return buffer.toString();
     }
 
-    static String text(Event event) {
+    public static String text(Event event) {
         Utf8Buffer buffer = new Utf8Buffer(1024);
         new JsonLines().write(event, buffer);
         return buffer.toString();

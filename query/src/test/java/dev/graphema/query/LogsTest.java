@@ -139,7 +139,7 @@ class LogsTest {
         assertEquals(List.of("one", "two"), messages);
         assertEquals(32, reading.unreadableCount());
         assertEquals(Reading.MOST_KEPT, reading.unreadable().size());
-        assertTrue(reading.unreadable().get(0).toString().startsWith(file + ":2: not JSON: "));
+        assertTrue(reading.unreadable().get(0).toString().startsWith(file + ":2: expected a JSON object, key=value"));
         assertEquals(1, reading.files());
     }
 

@@ -1,4 +1,4 @@
-package dev.graphema.query;
+package dev.graphema.query.line;
 
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Expression;
@@ -7,7 +7,6 @@ import dev.graphema.condition.Operator;
 import dev.graphema.event.Attribute;
 import dev.graphema.event.Level;
 import java.nio.charset.StandardCharsets;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 
@@ -17,9 +16,10 @@ import java.util.Locale;
  * to be read and asked.
  *
  * <p>Letters are compared in any case, and only texts of plain ASCII are looked for. A line with a backslash is always let
- * through, since JSON may write any character as an escape.
+ * through, since JSON may write any character as an escape. Of levels, only lines in our own form are ruled out: other programs call
+ * them otherwise.
  */
-interface LineFilter {
+public interface LineFilter {
     /** Lets every line through. */
     LineFilter ALL = (bytes, from, to) -> true;
 
@@ -63,12 +63,12 @@ interface LineFilter {
         return isText ? text(literal.source()) : ALL;
     }
 
-    /** A level is written by its name; a line that names one of those that pass may match. */
+    /** Which levels pass; only of lines in our own form is it known where the level stands. */
     private static LineFilter levels(Operator operator, Level literal) {
-        List<LineFilter> names = new ArrayList<>();
+        boolean[] passes = new boolean['z' + 1];
         for (Level level : Level.values()) {
             int order = Integer.compare(level.severity(), literal.severity());
-            boolean passes = switch (operator) {
+            passes[level.text().charAt(0)] |= switch (operator) {
                 case EQUAL -> order == 0;
                 case LESS -> order < 0;
                 case AT_MOST -> order <= 0;
@@ -76,11 +76,15 @@ interface LineFilter {
                 case AT_LEAST -> order >= 0;
                 default -> true;
             };
-            if (passes && level != Level.OFF) {
-                names.add(text(level.text()));
-            }
         }
-        return any(names);
+        return (bytes, from, to) -> {
+            int at = from + OwnForm.LEVEL_AT;
+            if (at >= to || !OwnForm.hasLevel(bytes, from)) {
+                return true;
+            }
+            byte first = bytes[at];
+            return first < 0 || first >= passes.length || passes[first];
+        };
     }
 
     private static LineFilter all(List<LineFilter> parts) {

@@ -1,4 +1,4 @@
-package dev.graphema.query;
+package dev.graphema.query.line;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;

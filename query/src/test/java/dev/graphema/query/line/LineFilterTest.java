@@ -1,4 +1,4 @@
-package dev.graphema.query;
+package dev.graphema.query.line;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
@@ -8,6 +8,7 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
+import dev.graphema.query.Lines;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Random;
@@ -17,7 +18,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 class LineFilterTest {
     private static final String LINE =
-            "{\"time\":\"2026-05-15T06:00:00Z\",\"level\":\"warn\",\"message\":\"lane not free\",\"fields\":{\"lane\":\"A3\",\"n\":250}}";
+            "{\"time\":\"2026-05-15T06:00:00.123456789Z\",\"level\":\"warn\",\"message\":\"lane not free\",\"fields\":{\"lane\":\"A3\",\"n\":250}}";
 
     @ParameterizedTest
     @CsvSource(delimiter = '|', textBlock = """

@@ -1,4 +1,4 @@
-package dev.graphema.query;
+package dev.graphema.query.line;
 
 import java.io.Closeable;
 import java.io.IOException;
@@ -9,8 +9,8 @@ import java.util.Arrays;
  * Cuts a stream of bytes into lines. A line ends with a line feed, before which a carriage return is dropped, or with the
  * stream. A line longer than the limit is cut, so that no input can fill the memory. For one thread.
  */
-final class LineReader implements Closeable {
-    static final int MAX_LINE = 64 * 1024 * 1024;
+public final class LineReader implements Closeable {
+    public static final int MAX_LINE = 64 * 1024 * 1024;
 
     private final InputStream stream;
     private final int maxLine;
@@ -22,7 +22,7 @@ final class LineReader implements Closeable {
     private long number;
     private boolean tooLong;
 
-    LineReader(InputStream stream) {
+    public LineReader(InputStream stream) {
         this(stream, MAX_LINE);
     }
 
@@ -33,7 +33,7 @@ final class LineReader implements Closeable {
     }
 
     /** Goes to the next line; false when there is none. */
-    boolean next() throws IOException {
+    public boolean next() throws IOException {
         tooLong = false;
         int searched = 0;
         while (true) {
@@ -54,29 +54,29 @@ final class LineReader implements Closeable {
     }
 
     /** The array that holds the line, from {@link #start()} to {@link #end()}; overwritten by the next one. */
-    byte[] bytes() {
+    public byte[] bytes() {
         return bytes;
     }
 
-    int start() {
+    public int start() {
         return lineStart;
     }
 
-    int end() {
+    public int end() {
         return lineEnd;
     }
 
     /** The line's number, counted from 1. */
-    long number() {
+    public long number() {
         return number;
     }
 
     /** Whether the line was longer than the limit and lost its rest. */
-    boolean isTooLong() {
+    public boolean isTooLong() {
         return tooLong;
     }
 
-    boolean isBlank() {
+    public boolean isBlank() {
         for (int i = lineStart; i < lineEnd; i++) {
             if (bytes[i] != ' ' && bytes[i] != '\t') {
                 return false;
@@ -86,7 +86,7 @@ final class LineReader implements Closeable {
     }
 
     /** Whether the line stands in braces, as a JSON object does. */
-    boolean isInBraces() {
+    public boolean isInBraces() {
         return lineEnd > lineStart && bytes[lineStart] == '{' && bytes[lineEnd - 1] == '}';
     }
 

@@ -1,4 +1,4 @@
-package dev.graphema.query;
+package dev.graphema.query.line;
 
 import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonParser;
@@ -10,15 +10,10 @@ import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.event.FieldWriter;
 import dev.graphema.event.Frame;
-import dev.graphema.event.Level;
-import dev.graphema.event.SpanId;
-import dev.graphema.event.Times;
-import dev.graphema.event.TraceId;
 import java.io.IOException;
 import java.math.BigDecimal;
 import java.time.DateTimeException;
 import java.time.Duration;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -26,10 +21,10 @@ import java.util.Map;
 import java.util.regex.Pattern;
 
 /**
- * Reads an event from a line in the form that {@link dev.graphema.format.JsonLines} writes. A name at the top that is no
- * attribute is taken as a field. For one thread.
+ * Reads an event from a line that is a JSON object: in the form that {@link dev.graphema.format.JsonLines} writes, or in that of any other program, by
+ * what its names usually mean. For one thread.
  */
-final class EventReader {
+public final class JsonLine {
     private static final JsonFactory JSON = JsonFactory.builder()
             .streamReadConstraints(StreamReadConstraints.builder()
                     .maxNestingDepth(200)
@@ -39,23 +34,25 @@ final class EventReader {
 
     private static final Pattern EVENT_ID = Pattern.compile("[0-9a-f]{16}-[0-9]{1,18}");
 
+    private final Assembly assembly;
     private Draft draft;
-    private boolean hasTime;
-    private TraceId trace;
-    private SpanId span;
-    private SpanId parent;
+
+    /** For lines in which names mean what they usually do. */
+    public JsonLine() {
+        this(LineShape.USUAL);
+    }
+
+    public JsonLine(LineShape shape) {
+        assembly = new Assembly(shape.mapping());
+    }
 
     /**
      * The event that the bytes tell of.
      *
      * @throws UnreadableLineException when they are no JSON object, or one without a time
      */
-    Event read(byte[] bytes, int from, int to) throws UnreadableLineException {
-        draft = Draft.ofWritten();
-        hasTime = false;
-        trace = null;
-        span = null;
-        parent = null;
+    public Event read(byte[] bytes, int from, int to) throws UnreadableLineException {
+        draft = assembly.begin();
         try (JsonParser json = JSON.createParser(bytes, from, to - from)) {
             if (json.nextToken() != JsonToken.START_OBJECT) {
                 throw new UnreadableLineException("expected a JSON object");
@@ -63,7 +60,7 @@ final class EventReader {
             while (json.nextToken() != JsonToken.END_OBJECT) {
                 String name = json.currentName();
                 json.nextToken();
-                attribute(name, json);
+                top(name, json);
             }
             if (json.nextToken() != null) {
                 throw new UnreadableLineException("expected one JSON object, but there is more behind it");
@@ -73,67 +70,63 @@ final class EventReader {
         } catch (IOException e) {
             throw new UnreadableLineException("not JSON: " + e.getMessage());
         }
-        if (!hasTime) {
-            throw new UnreadableLineException("expected a \"time\" such as \"2026-05-15T06:31:02.123Z\"");
-        }
-        return draft.trace(trace, span, parent).finish();
+        return assembly.finish().finish();
     }
 
-    private void attribute(String name, JsonParser json) throws IOException, UnreadableLineException {
-        boolean text = json.currentToken() == JsonToken.VALUE_STRING;
+    /** What stands at the top: what only this form has, what names usually mean, or a field. */
+    private void top(String name, JsonParser json) throws IOException {
+        switch (json.currentToken()) {
+            case VALUE_STRING -> text(name, json.getText());
+            case VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT -> number(name, json);
+            case VALUE_TRUE -> truth(name);
+            case START_OBJECT -> object(name, json);
+            default -> field(name, json, draft.writer());
+        }
+    }
+
+    private void text(String name, String value) {
+        if (name.equals("id") && EVENT_ID.matcher(value).matches()) {
+            draft.run(value.substring(0, value.indexOf('-')));
+        } else if (!name.equals("fingerprint")) { // that follows from the failure
+            assembly.take(name, value);
+        }
+    }
+
+    private void number(String name, JsonParser json) throws IOException {
         boolean whole = json.currentToken() == JsonToken.VALUE_NUMBER_INT;
-        switch (text ? name : whole && name.length() > 5 ? name + "#" : "") {
-            case "time" -> time(json.getText());
-            case "level" -> draft.level(Level.of(json.getText()));
-            case "service" -> draft.service(json.getText());
-            case "instance" -> draft.instance(json.getText());
-            case "logger" -> draft.logger(json.getText());
-            case "message" -> draft.message(json.getText());
-            case "thread" -> draft.thread(json.getText());
-            case "trace" -> trace = TraceId.parse(json.getText());
-            case "span" -> span = SpanId.parse(json.getText());
-            case "parent" -> parent = SpanId.parse(json.getText());
-            case "id" -> id(name, json);
-            case "fingerprint" -> json.skipChildren(); // follows from the failure
-            case "sequence#" -> draft.sequence(json.getLongValue());
-            case "weight#" -> draft.weight(json.getLongValue());
-            default -> structure(name, json);
-        }
-    }
-
-    /** Run and sequence, or else somebody's own field of that name. */
-    private void id(String name, JsonParser json) throws IOException {
-        String text = json.getText();
-        if (EVENT_ID.matcher(text).matches()) {
-            draft.run(text.substring(0, text.indexOf('-')));
+        if (whole && name.equals("sequence")) {
+            draft.sequence(json.getLongValue());
+        } else if (whole && name.equals("weight")) {
+            draft.weight(json.getLongValue());
         } else {
-            field(name, json, draft.writer());
+            assembly.take(name, number(json));
         }
     }
 
-    private void structure(String name, JsonParser json) throws IOException {
-        boolean object = json.currentToken() == JsonToken.START_OBJECT;
-        if (name.equals("repeat") && json.currentToken() == JsonToken.VALUE_TRUE) {
+    private void truth(String name) {
+        if (name.equals("repeat")) {
             draft.repeat(true);
-        } else if (name.equals("held") && json.currentToken() == JsonToken.VALUE_TRUE) {
+        } else if (name.equals("held")) {
             draft.held(true);
-        } else if (object && name.equals("failure")) {
-            draft.failure(failure(json));
-        } else if (object && name.equals("fields")) {
-            fields(json, draft.writer());
         } else {
-            field(name, json, draft.writer());
+            draft.writer().put(name, true);
         }
     }
 
-    private void time(String text) throws UnreadableLineException {
-        // A text without an offset does not say which moment it means; UTC is the answer that is the same everywhere.
-        Long time = Times.parse(text, ZoneOffset.UTC);
-        if (time == null) {
-            throw new UnreadableLineException("\"time\" is no RFC 3339 time such as \"2026-05-15T06:31:02.123Z\"");
+    private void object(String name, JsonParser json) throws IOException {
+        if (name.equals("failure")) {
+            draft.failure(failure(json));
+        } else if (name.equals("fields")) {
+            fields(json, draft.writer());
+        } else if (Role.isGroup(name)) {
+            while (json.nextToken() != JsonToken.END_OBJECT) {
+                String inside = name + "." + json.currentName();
+                json.nextToken();
+                assembly.take(inside, value(json));
+            }
+        } else {
+            field(name, json, draft.writer());
         }
-        draft.time(time);
-        hasTime = true;
     }
 
     private static void fields(JsonParser json, FieldWriter to) throws IOException {

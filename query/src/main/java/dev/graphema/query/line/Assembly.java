@@ -1,0 +1,152 @@
+package dev.graphema.query.line;
+
+import dev.graphema.event.Draft;
+import dev.graphema.event.Failure;
+import dev.graphema.event.Level;
+import dev.graphema.event.SpanId;
+import dev.graphema.event.TraceId;
+import java.math.BigDecimal;
+import java.math.BigInteger;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * Puts an event together from names and values, by what the names usually mean. A value that is not what its name promises stays a field, and so
+ * does one for which a name that counts more gave another: nothing is lost. For one thread, one event after the other.
+ */
+final class Assembly {
+    private final Map<String, Role> mapping;
+    private final Map<Role, Given> given = new EnumMap<>(Role.class);
+    private Draft draft;
+
+    private record Given(String name, int rank, Object value) {}
+
+    /** @param mapping what names mean beside what they usually do */
+    Assembly(Map<String, Role> mapping) {
+        this.mapping = mapping;
+    }
+
+    /** Begins with an event. */
+    Draft begin() {
+        given.clear();
+        draft = Draft.ofWritten();
+        return draft;
+    }
+
+    /** Takes a name with its value: text, a number, or anything that a field may be. */
+    void take(String name, Object value) {
+        Role.Meaning meaning = isScalar(value) ? Role.meaning(name, mapping) : null;
+        if (meaning == null) {
+            draft.writer().put(name, value);
+            return;
+        }
+        Given before = given.get(meaning.role());
+        Given now = new Given(name, meaning.rank(), value);
+        if (before == null || meaning.rank() < before.rank()) {
+            given.put(meaning.role(), now);
+            now = before;
+        }
+        if (now != null) {
+            draft.writer().put(now.name(), now.value());
+        }
+    }
+
+    private static boolean isScalar(Object value) {
+        return value instanceof String || value instanceof Number;
+    }
+
+    /** The finished draft. @throws UnreadableLineException when nothing tells the time */
+    Draft finish() throws UnreadableLineException {
+        time();
+        Given level = given.get(Role.LEVEL);
+        if (level != null) {
+            Level known = level.value() instanceof Number number
+                    ? Levels.ofNumber(level.name(), number.longValue())
+                    : Levels.of(level.name(), level.value().toString());
+            draft.level(known);
+            kept(level, known);
+        }
+        draft.message(text(Role.MESSAGE))
+                .logger(text(Role.LOGGER))
+                .service(text(Role.SERVICE))
+                .instance(text(Role.INSTANCE))
+                .thread(text(Role.THREAD));
+        TraceId trace = kept(given.get(Role.TRACE), id(Role.TRACE, TraceId::parse));
+        SpanId span = kept(given.get(Role.SPAN), id(Role.SPAN, SpanId::parse));
+        SpanId parent = kept(given.get(Role.PARENT), id(Role.PARENT, SpanId::parse));
+        draft.trace(trace, span, parent);
+        failure();
+        return draft;
+    }
+
+    private void time() throws UnreadableLineException {
+        Given time = given.get(Role.TIME);
+        if (time == null) {
+            throw new UnreadableLineException("expected a \"time\" such as \"2026-05-15T06:31:02.123Z\"");
+        }
+        Long moment = time.value() instanceof Number number
+                ? Moments.ofNumber(exact(number))
+                : Moments.parse(time.value().toString());
+        if (moment == null) {
+            throw new UnreadableLineException(
+                    "\"" + time.name() + "\" is no time such as \"2026-05-15T06:31:02.123Z\" or 1778826662.123");
+        }
+        draft.time(moment);
+    }
+
+    private static BigDecimal exact(Number number) {
+        return number instanceof BigDecimal decimal
+                ? decimal
+                : number instanceof BigInteger integer ? new BigDecimal(integer) : new BigDecimal(number.toString());
+    }
+
+    private void failure() {
+        String whole = text(Role.FAILURE_TEXT);
+        String type = text(Role.FAILURE_TYPE);
+        String message = text(Role.FAILURE_MESSAGE);
+        if (isBlank(whole) && isBlank(type)) {
+            if (message != null) {
+                draft.writer().put(given.get(Role.FAILURE_MESSAGE).name(), message);
+            }
+            return;
+        }
+        Failure told = isBlank(whole) ? null : FailureLines.parse(whole);
+        if (told == null) {
+            String what = message != null ? message : isBlank(whole) ? null : whole;
+            told = new Failure(isBlank(type) ? "error" : type, what, List.of(), 0, 0, null, List.of());
+        } else if (!isBlank(type)) {
+            told = new Failure(
+                    type,
+                    message == null ? told.message() : message,
+                    told.frames(),
+                    told.sharedFrames(),
+                    told.omittedFrames(),
+                    told.cause(),
+                    told.suppressed());
+        }
+        draft.failure(told);
+    }
+
+    private static boolean isBlank(String text) {
+        return text == null || text.isBlank();
+    }
+
+    private String text(Role role) {
+        Given value = given.get(role);
+        return value == null ? null : value.value().toString();
+    }
+
+    private <T> T id(Role role, java.util.function.Function<String, T> parser) {
+        String text = text(role);
+        return text == null ? null : parser.apply(text);
+    }
+
+    /** Keeps a value that is not what its name promises as a field. */
+    private <T> T kept(Given value, T meaning) {
+        if (value != null && meaning == null) {
+            draft.writer().put(value.name(), value.value());
+        }
+        return meaning;
+    }
+}

@@ -1,0 +1,70 @@
+package dev.graphema.query.line;
+
+import com.google.re2j.Pattern;
+import com.google.re2j.PatternSyntaxException;
+import dev.graphema.event.Nearest;
+import java.util.LinkedHashMap;
+import java.util.Map;
+
+/**
+ * How the lines of a log are to be read, beside what is recognised by itself. Immutable.
+ *
+ * @param mapping what names mean that would not be recognised, or otherwise
+ * @param pattern for lines of plain text, with named groups such as {@code (?P<time>\S+) (?P<level>\w+) (?P<message>.*)}; null for none
+ */
+public record LineShape(Map<String, Role> mapping, Pattern pattern) {
+    /** Nothing but what is recognised. */
+    public static final LineShape USUAL = new LineShape(Map.of(), null);
+
+    public LineShape {
+        mapping = Map.copyOf(mapping);
+    }
+
+    /**
+     * With a mapping written as {@code time=when,level=sev}.
+     *
+     * @throws IllegalArgumentException when it is none
+     */
+    public LineShape mapped(String text) {
+        Map<String, Role> all = new LinkedHashMap<>(mapping);
+        for (String part : text.split(",")) {
+            int equals = part.indexOf('=');
+            Role role = equals < 0 ? null : Role.of(part.substring(0, equals).strip());
+            if (role == null) {
+                throw new IllegalArgumentException("\"" + part.strip() + "\" is no mapping: expected one of "
+                        + String.join(", ", Role.texts()) + ", then = and the name in the log"
+                        + Nearest.hint(
+                                equals < 0
+                                        ? part.strip()
+                                        : part.substring(0, equals).strip(),
+                                Role.texts()));
+            }
+            all.put(part.substring(equals + 1).strip(), role);
+        }
+        return new LineShape(all, pattern);
+    }
+
+    /**
+     * With a pattern for lines of plain text, in RE2 syntax.
+     *
+     * @throws IllegalArgumentException when it is no pattern, or has no group for the time
+     */
+    public LineShape matching(String regex) {
+        Pattern compiled;
+        try {
+            compiled = Pattern.compile(regex);
+        } catch (PatternSyntaxException e) {
+            throw new IllegalArgumentException(
+                    "\"" + regex + "\" is no pattern in RE2 syntax: " + e.getDescription(), e);
+        }
+        boolean tellsTime = compiled.namedGroups().keySet().stream()
+                .map(name -> Role.meaning(name, mapping))
+                .anyMatch(meaning -> meaning != null && meaning.role() == Role.TIME);
+        if (!tellsTime) {
+            throw new IllegalArgumentException("\"" + regex
+                    + "\" has no group for the time: expected one such as (?P<time>\\S+), and more such as (?P<level>\\w+)"
+                    + " and (?P<message>.*)");
+        }
+        return new LineShape(mapping, compiled);
+    }
+}
