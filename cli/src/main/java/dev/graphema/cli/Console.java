@@ -1,5 +1,6 @@
 package dev.graphema.cli;
 
+import dev.graphema.format.Escapes;
 import dev.graphema.format.Paint;
 import dev.graphema.format.Utf8Buffer;
 import java.io.IOException;
@@ -7,6 +8,7 @@ import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.PrintStream;
 import java.time.ZoneId;
+import java.util.function.BooleanSupplier;
 
 /**
  * Where the command reads and writes, and what is known of the terminal. Results go to the output, everything else to the
@@ -19,6 +21,7 @@ import java.time.ZoneId;
  * @param paint whether colours may be used
  * @param width the terminal's width in characters, or 0 when output goes elsewhere
  * @param zone in which local times are read and shown
+ * @param stop whether somebody asked to stop: what was found so far is still shown
  */
 public record Console(
         String command,
@@ -27,7 +30,8 @@ public record Console(
         PrintStream error,
         Paint paint,
         int width,
-        ZoneId zone) {
+        ZoneId zone,
+        BooleanSupplier stop) {
 
     /** The output has been closed by whoever read it, as {@code head} does: no fault, but the end of the work. */
     public static final class ClosedException extends RuntimeException {
@@ -36,6 +40,11 @@ public record Console(
         ClosedException(IOException cause) {
             super(cause);
         }
+    }
+
+    /** The same, but for times, which are those of that zone. */
+    Console in(ZoneId other) {
+        return new Console(command, input, output, error, paint, width, other, stop);
     }
 
     /** Writes the buffer to the output and empties it. */
@@ -54,8 +63,8 @@ public record Console(
         print(new Utf8Buffer(line.length() + 16).text(line).ascii('\n'));
     }
 
-    /** Writes a line to the error stream. */
-    public void say(String line) {
-        error.println(line);
+    /** Writes a line, or several, to the error stream; nothing in them can steer a terminal. */
+    public void say(String lines) {
+        lines.lines().forEach(line -> error.println(Escapes.visible(line)));
     }
 }

@@ -1,5 +1,6 @@
 package dev.graphema.cli;
 
+import dev.graphema.condition.Literal;
 import dev.graphema.event.Event;
 import dev.graphema.event.Times;
 import dev.graphema.format.Columns;
@@ -7,6 +8,7 @@ import dev.graphema.format.Format;
 import dev.graphema.format.JsonLines;
 import dev.graphema.format.Utf8Buffer;
 import java.time.LocalDate;
+import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.Locale;
 
@@ -34,6 +36,22 @@ final class EventPrinter {
                 form == Form.json ? new JsonLines() : Columns.of(console.zone(), console.width(), console.paint());
     }
 
+    /** A condition that holds for the event, and hardly for any other. */
+    static String conditionOf(Event event) {
+        String where = event.instance() != null
+                ? "instance = " + word(event.instance()) + " and "
+                : event.service() != null ? "service = " + word(event.service()) + " and " : "";
+        return where
+                + (event.sequence() != 0
+                        ? "sequence = " + event.sequence()
+                        : "time = " + Times.instant(event.epochNanos()) + " and message = "
+                                + Literal.quoted(String.valueOf(event.message())));
+    }
+
+    private static String word(String text) {
+        return text.matches("[A-Za-z0-9_.-]+") ? text : Literal.quoted(text);
+    }
+
     void print(Event event) {
         if (form == Form.text) {
             day(event);
@@ -48,13 +66,18 @@ final class EventPrinter {
         console.print(buffer);
     }
 
+    /** {@code Friday, 2026-05-15, times of Europe/Oslo}. */
+    static String day(long epochNanos, ZoneId zone) {
+        return Times.instant(epochNanos).atZone(zone).format(DAY) + ", times of " + zone;
+    }
+
     /** The columns show the time of day, so a line tells of each new day. */
     private void day(Event event) {
         LocalDate date =
                 Times.instant(event.epochNanos()).atZone(console.zone()).toLocalDate();
         if (!date.equals(day)) {
             day = date;
-            console.paint().faint(buffer, "-- " + date.format(DAY) + ", times of " + console.zone());
+            console.paint().faint(buffer, "-- " + day(event.epochNanos(), console.zone()));
             buffer.ascii('\n');
         }
     }

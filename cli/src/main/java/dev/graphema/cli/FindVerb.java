@@ -6,15 +6,16 @@ import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.event.Nearest;
 import dev.graphema.format.ClockText;
+import dev.graphema.format.Escapes;
 import dev.graphema.query.Logs;
 import dev.graphema.query.Reading;
 import dev.graphema.query.Survey;
 import java.io.IOException;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
@@ -28,9 +29,11 @@ import picocli.CommandLine.Parameters;
             "",
             "Examples:",
             "  graphema find 'level >= warn and service = deck' --in logs --last 15m",
-            "  graphema find '\"lane not free\" and lock_wait_ms > 200' --in logs --as json"
+            "  graphema find '\"lane not free\" and lock_wait_ms > 200' --in logs --as json",
+            "  graphema find 'status >= 500' --in logs --whole --limit 1      (one event, every value as a condition)",
+            "  deck-service | graphema find --in -                            (a running program's log, readably)"
         })
-public final class FindVerb extends Verb {
+public final class FindVerb extends FindingVerb {
     private static final int USUAL_LIMIT = 100;
 
     @Parameters(
@@ -39,119 +42,196 @@ public final class FindVerb extends Verb {
             description = "Which events, for example: level >= warn and service = deck")
     private String condition = "";
 
-    @Mixin
-    private InputOptions input = new InputOptions();
-
     @Option(
             names = "--limit",
             paramLabel = "N",
-            description = "Show the newest N events; 0 shows all. Default: " + USUAL_LIMIT + " as text, all as json.")
+            description = "Show the newest N events, or the oldest with --oldest; 0 shows all. Default: " + USUAL_LIMIT
+                    + " as text or table, all as json or csv.")
     private Integer limit;
+
+    @Option(names = "--oldest", description = "Show the first events, and not the newest ones.")
+    private boolean oldest;
+
+    @Option(
+            names = "--columns",
+            paramLabel = "NAMES",
+            split = ",",
+            description =
+                    "What is shown of an event, with commas between: time, ago, level, source, service, instance, logger,"
+                            + " message, thread, trace, span, sequence, or a field's name.")
+    private List<String> columns;
+
+    @Option(names = "--whole", description = "Show everything of an event, each value as a condition to go on with.")
+    private boolean whole;
+
+    @Option(
+            names = "--report",
+            paramLabel = "FILE",
+            description = "Also write a page for browsers, with a timeline, counts, faults and a trail.")
+    private Path report;
 
     @Option(
             names = "--as",
             paramLabel = "FORM",
-            description = "text or json (one event a line, for the next tool). Default: text.")
-    private EventPrinter.Form form = EventPrinter.Form.text;
+            description = "text, table, json (one event a line, for the next tool) or csv. Default: text.")
+    private Table.Form form = Table.Form.text;
 
     @Override
     public Integer call() throws IOException, MisuseException {
-        if (limit != null && limit < 0) {
-            throw new MisuseException("--limit " + limit + ": expected a number from 0 up, where 0 shows all");
+        int most = limit != null ? limit(limit) : isForPeople() ? USUAL_LIMIT : Integer.MAX_VALUE;
+        Condition wanted = condition(condition);
+        Logs logs = logs(wanted);
+        EventView view = view();
+        boolean isLive = input().readsStandardInput() && limit == null && form == Table.Form.text && columns == null;
+        if (isLive) {
+            return live(logs, view);
         }
-        Condition wanted = Condition.parse(condition, console().zone());
-        Logs logs = input.logs(console(), wanted);
-        int most = limit != null ? limit : form == EventPrinter.Form.text ? USUAL_LIMIT : 0;
-        Outcome outcome = most == 0 ? all(logs) : newest(logs, most);
-        input.complain(outcome.reading, console());
+        Outcome outcome = oldest || most == Integer.MAX_VALUE ? first(logs, most, view) : newest(logs, most, view);
+        complain(outcome.reading);
         if (outcome.matching == 0) {
             nothing(logs, wanted, outcome.reading);
             return Main.NOTHING;
         }
-        if (form == EventPrinter.Form.text || outcome.shown < outcome.matching) {
-            summary(outcome);
+        if (isForPeople() || outcome.shown < outcome.matching) {
+            summary(outcome, wanted);
+        }
+        if (report != null) {
+            report(logs, wanted);
         }
         return 0;
     }
 
-    private Outcome newest(Logs logs, int most) throws IOException {
+    private boolean isForPeople() {
+        return form == Table.Form.text || form == Table.Form.table;
+    }
+
+    private EventView view() {
+        if (form == Table.Form.table || form == Table.Form.csv) {
+            return EventView.rows(out(), form, columns);
+        }
+        if (whole) {
+            return EventView.whole(out());
+        }
+        return form == Table.Form.json ? EventView.json(out()) : EventView.text(out(), columns);
+    }
+
+    private static Outcome newest(Logs logs, int most, EventView view) throws IOException {
         Logs.Newest newest = logs.newest(most);
-        EventPrinter printer = new EventPrinter(console(), form);
-        newest.events().forEach(printer::print);
-        printer.flush();
+        newest.events().forEach(view::show);
+        view.end();
         Event failed = newest.events().stream()
                 .filter(FindVerb::tellsOfFailure)
                 .findFirst()
                 .orElse(null);
-        return new Outcome(newest.events().size(), newest.matching(), newest.reading(), failed);
+        Event last = newest.events().isEmpty()
+                ? null
+                : newest.events().get(newest.events().size() - 1);
+        return new Outcome(newest.events().size(), newest.matching(), newest.reading(), failed, last);
     }
 
-    private Outcome all(Logs logs) throws IOException {
-        EventPrinter printer = new EventPrinter(console(), form);
+    private static Outcome first(Logs logs, int most, EventView view) throws IOException {
         long[] count = {0};
-        Event[] failed = {null};
+        Event[] told = {null, null};
         Reading reading = logs.read(event -> {
-            printer.print(event);
             count[0]++;
-            if (failed[0] == null && tellsOfFailure(event)) {
-                failed[0] = event;
+            if (count[0] <= most) {
+                view.show(event);
+                told[1] = event;
+                if (told[0] == null && tellsOfFailure(event)) {
+                    told[0] = event;
+                }
             }
             return true;
         });
-        printer.flush();
-        return new Outcome(count[0], count[0], reading, failed[0]);
+        view.end();
+        return new Outcome(Math.min(count[0], most), count[0], reading, told[0], told[1]);
+    }
+
+    /** Shows what comes as it comes, lines that are no events included. */
+    private int live(Logs logs, EventView view) throws IOException {
+        long[] count = {0};
+        logs.live(new Logs.Live() {
+            @Override
+            public void event(Event event) {
+                view.show(event);
+                count[0]++;
+            }
+
+            @Override
+            public void foreign(String line) {
+                view.end();
+                out().print(Escapes.visible(line));
+            }
+
+            @Override
+            public void idle() {
+                view.end();
+            }
+        });
+        return count[0] > 0 ? 0 : Main.NOTHING;
+    }
+
+    private void report(Logs logs, Condition wanted) throws IOException, MisuseException {
+        if (input().readsStandardInput()) {
+            throw new MisuseException("--in - can be read once only, and a report reads several times: expected files");
+        }
+        Report.write(report, logs, wanted, out());
+        out().say("the report lies in " + report + ": open it in a browser");
     }
 
     private static boolean tellsOfFailure(Event event) {
         return event.trace() != null && event.level() != null && event.level().passes(Level.WARN);
     }
 
-    private void summary(Outcome outcome) {
-        String read =
-                String.format("%,d read in %s", outcome.reading.events(), Counted.of(outcome.reading.files(), "file"));
-        console()
-                .say(
+    private void summary(Outcome outcome, Condition wanted) {
+        String order = oldest ? "oldest" : "newest";
+        out().say(
                         outcome.shown < outcome.matching
                                 ? String.format(
-                                        "the newest %,d of %,d matching events, %s; --limit 0 shows all",
-                                        outcome.shown, outcome.matching, read)
-                                : Counted.of(outcome.matching, "matching event") + ", " + read);
-        if (outcome.failed != null && form == EventPrinter.Form.text) {
-            console()
-                    .say("to follow a request: " + console().command() + " trail " + outcome.failed.trace()
-                            + input.again());
+                                        "the %s %,d of %,d matching events, %s; --limit 0 shows all",
+                                        order, outcome.shown, outcome.matching, read(outcome.reading))
+                                : Counted.of(outcome.matching, "matching event") + ", " + read(outcome.reading));
+        if (form != Table.Form.text) {
+            return;
+        }
+        Event shown = outcome.failed != null ? outcome.failed : outcome.last;
+        if (outcome.failed != null) {
+            next("to follow a request", "trail " + outcome.failed.trace());
+        }
+        if (outcome.matching == 1 && shown != null) {
+            next("to see what was said around it", "around " + Shell.quoted(EventPrinter.conditionOf(shown)));
+        } else if (outcome.matching > outcome.shown) {
+            next("to see when they came", "timeline" + argument(wanted));
         }
     }
 
     /** Says why there may be nothing: a name that no event has, or a window beside the events. */
     private void nothing(Logs logs, Condition wanted, Reading reading) throws IOException {
         if (reading.events() == 0) {
-            console().say("no events in " + Counted.of(reading.files(), "file"));
+            out().say("no events in " + Counted.of(reading.files(), "file"));
             return;
         }
-        console()
-                .say(String.format(
-                        "no event matches; %,d read in %s", reading.events(), Counted.of(reading.files(), "file")));
-        if (input.readsStandardInput()) {
+        out().say(String.format(
+                "no event matches; %,d read in %s", reading.events(), Counted.of(reading.files(), "file")));
+        if (input().readsStandardInput()) {
             return; // it is used up
         }
         Survey survey = Survey.of(logs);
-        ClockText clock = ClockText.dateAndTime(console().zone());
-        console().say("  the events are from " + clock.text(survey.first()) + " to " + clock.text(survey.last()));
+        ClockText clock = ClockText.dateAndTime(out().zone());
+        out().say("  the events are from " + clock.text(survey.first()) + " to " + clock.text(survey.last()));
         for (String field : survey.unknownFields(wanted)) {
             List<String> known = Stream.concat(
                             survey.fields().stream(),
                             Stream.of(Attribute.values()).map(Attribute::text))
                     .toList();
-            console().say("  no event has a field called " + field + Nearest.hint(field, known));
+            out().say("  no event has a field called " + field + Nearest.hint(field, known));
         }
         if (!survey.unknownFields(wanted).isEmpty() && !survey.fields().isEmpty()) {
-            console()
-                    .say("  fields there are: "
-                            + survey.fields().stream().limit(30).collect(Collectors.joining(", "))
-                            + (survey.fields().size() > 30 ? ", …" : ""));
+            out().say("  fields there are: "
+                    + survey.fields().stream().limit(30).collect(Collectors.joining(", "))
+                    + (survey.fields().size() > 30 ? ", …" : ""));
         }
     }
 
-    private record Outcome(long shown, long matching, Reading reading, Event failed) {}
+    private record Outcome(long shown, long matching, Reading reading, Event failed, Event last) {}
 }

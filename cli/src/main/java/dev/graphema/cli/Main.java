@@ -6,6 +6,7 @@ import dev.graphema.format.Paint;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.NoSuchFileException;
+import java.util.List;
 import java.util.ServiceLoader;
 import java.util.Set;
 import picocli.CommandLine;
@@ -36,13 +37,37 @@ public final class Main {
     /** The command was called wrongly. */
     public static final int MISUSE = 2;
 
+    /** The verbs that ask logs, and whose questions are remembered. */
+    static final List<String> FINDING =
+            List.of("around", "contrast", "faults", "find", "tally", "timeline", "trail", "watch");
+
     @Spec
     private CommandSpec spec;
 
     private Main() {}
 
     public static void main(String[] arguments) {
-        System.exit(run(ProcessConsole.open(), arguments));
+        Interruption interruption = Interruption.awaited();
+        Console console = ProcessConsole.open(interruption::isAsked);
+        int code = run(console, arguments);
+        if (code != MISUSE && arguments.length > 0 && isFinding(arguments[0])) {
+            remember(console, List.of(arguments));
+        }
+        interruption.done();
+        System.exit(code);
+    }
+
+    static boolean isFinding(String verb) {
+        return FINDING.contains(verb);
+    }
+
+    /** A question that cannot be remembered was answered all the same. */
+    private static void remember(Console console, List<String> arguments) {
+        try {
+            KeptQuestions.ofUser().asked(arguments);
+        } catch (IOException e) {
+            console.say("the question will not be among those asked last: " + e.getMessage());
+        }
     }
 
     /**

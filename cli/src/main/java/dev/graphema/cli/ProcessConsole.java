@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.time.ZoneId;
+import java.util.function.BooleanSupplier;
 import org.jline.terminal.Terminal;
 import org.jline.terminal.TerminalBuilder;
 
@@ -19,7 +20,8 @@ final class ProcessConsole {
 
     private ProcessConsole() {}
 
-    static Console open() {
+    /** @param stop whether somebody asked to stop */
+    static Console open(BooleanSupplier stop) {
         return new Console(
                 System.getProperty(COMMAND_PROPERTY, "graphema"),
                 System.in,
@@ -27,7 +29,8 @@ final class ProcessConsole {
                 new PrintStream(new FileOutputStream(FileDescriptor.err), true, StandardCharsets.UTF_8),
                 Terminals.paint(),
                 Terminals.isPresent() ? width() : 0,
-                ZoneId.systemDefault());
+                ZoneId.systemDefault(),
+                stop);
     }
 
     private static int width() {

@@ -3,17 +3,18 @@ package dev.graphema.cli;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Literal;
 import dev.graphema.condition.Name;
+import dev.graphema.event.Durations;
 import dev.graphema.format.Escapes;
 import dev.graphema.format.Utf8Buffer;
 import dev.graphema.query.Estimate;
-import dev.graphema.query.Logs;
+import dev.graphema.query.Measure;
 import dev.graphema.query.Tally;
 import java.io.IOException;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
@@ -30,9 +31,10 @@ import picocli.CommandLine.Parameters;
             "",
             "Examples:",
             "  graphema tally service,instance 'level >= error' --in logs",
-            "  graphema tally failure.type --in logs --last 1h"
+            "  graphema tally failure.type --in logs --last 1h",
+            "  graphema tally instance 'message = \"reserve lanes\"' --of lock_wait_ms --in logs"
         })
-public final class TallyVerb extends Verb {
+public final class TallyVerb extends FindingVerb {
     private static final int WIDEST_VALUE = 48;
     private static final int BAR_WIDTH = 30;
     private static final int RANGE_WIDTH = 19;
@@ -48,42 +50,96 @@ public final class TallyVerb extends Verb {
             description = "Which events, for example: level >= error")
     private String condition = "";
 
-    @Mixin
-    private InputOptions input = new InputOptions();
-
     @Option(names = "--limit", paramLabel = "N", description = "Show the N most frequent; 0 shows all. Default: 20.")
     private int limit = 20;
+
+    @Option(
+            names = "--of",
+            paramLabel = "FIELD",
+            description =
+                    "Also measure a field's values in each row: how many different ones, and of numbers sum, mean,"
+                            + " median, 95th and 99th percentile, least and most.")
+    private String measured;
+
+    @Option(names = "--as", paramLabel = "FORM", description = "text, table, json or csv. Default: text.")
+    private Table.Form form = Table.Form.text;
 
     @Override
     public Integer call() throws IOException, MisuseException {
         List<Name> names = names();
-        Condition wanted = Condition.parse(condition, console().zone());
-        Logs logs = input.logs(console(), wanted);
-        Tally tally = Tally.of(logs, names);
-        input.complain(tally.reading(), console());
+        Condition wanted = condition(condition);
+        Tally tally = Tally.of(logs(wanted), names, measured == null ? null : Name.of(measured));
+        complain(tally.reading());
         if (tally.all().kept() == 0) {
-            console()
-                    .say(String.format(
-                            "no event matches; %,d read in %s",
-                            tally.reading().events(), Counted.of(tally.reading().files(), "file")));
-            return Main.NOTHING;
+            return nothing(tally.reading());
         }
-        int shown =
-                limit == 0 ? tally.rows().size() : Math.min(limit, tally.rows().size());
-        table(tally, shown);
-        summary(tally, shown, wanted);
+        int shown = Math.min(limit(limit), tally.rows().size());
+        if (form == Table.Form.text && measured == null) {
+            table(tally, shown);
+        } else {
+            values(tally, shown).print(form, out());
+        }
+        if (form == Table.Form.text) {
+            summary(tally, shown, wanted);
+        }
         return 0;
+    }
+
+    private Table values(Tally tally, int shown) {
+        List<String> names =
+                new ArrayList<>(tally.names().stream().map(Name::toString).toList());
+        names.add("count");
+        boolean hasEstimates = tally.all().isEstimate();
+        if (hasEstimates) {
+            names.addAll(List.of("kept", "low", "high"));
+        }
+        if (measured != null) {
+            names.addAll(List.of("different", "sum", "mean", "median", "p95", "p99", "least", "most"));
+        }
+        Table table = new Table(names);
+        for (Tally.Row row : tally.rows().subList(0, shown)) {
+            List<Object> values = new ArrayList<>(row.values());
+            values.add(row.events().count());
+            if (hasEstimates) {
+                values.addAll(List.of(
+                        row.events().kept(), row.events().low(), row.events().high()));
+            }
+            if (measured != null) {
+                Measure measure = row.measured();
+                values.add(measure.distinct());
+                for (double number : new double[] {
+                    measure.sum(),
+                    measure.mean(),
+                    measure.median(),
+                    measure.p95(),
+                    measure.p99(),
+                    measure.least(),
+                    measure.most()
+                }) {
+                    values.add(measure.numbers() == 0 ? null : number(number, measure));
+                }
+            }
+            table.row(values);
+        }
+        return table;
+    }
+
+    private Object number(double number, Measure measure) {
+        boolean isForPeople = form == Table.Form.text || form == Table.Form.table;
+        if (measure.isDuration()) {
+            Duration duration = Duration.ofNanos(Math.round(number));
+            return isForPeople ? Durations.text(duration) : duration.toString();
+        }
+        double rounded = Math.round(number * 1000) / 1000.0;
+        return rounded == Math.rint(rounded) && Math.abs(rounded) < 1e15 ? (Object) (long) rounded : rounded;
     }
 
     private List<Name> names() throws MisuseException {
         List<String> words =
                 Arrays.stream(fields.split(",", -1)).map(String::strip).toList();
-        if (words.contains("") || limit < 0) {
-            throw new MisuseException(
-                    limit < 0
-                            ? "--limit " + limit + ": expected a number from 0 up, where 0 shows all"
-                            : "\"" + fields + "\" has an empty name: expected names with commas between them, as in"
-                                    + " service,instance");
+        if (words.contains("")) {
+            throw new MisuseException("\"" + fields
+                    + "\" has an empty name: expected names with commas between them, as in" + " service,instance");
         }
         return words.stream().map(Name::of).toList();
     }
@@ -119,7 +175,7 @@ public final class TallyVerb extends Verb {
                     share * 100,
                     "█".repeat((int) Math.max(1, Math.round(share * BAR_WIDTH)))));
         }
-        console().print(to);
+        out().print(to);
     }
 
     private static String count(Estimate events) {
@@ -147,21 +203,19 @@ public final class TallyVerb extends Verb {
                 ? String.format(
                         "the first %,d of %,d values", shown, tally.rows().size())
                 : Counted.of(shown, "value");
-        console()
-                .say(rows + ", " + Counted.of(tally.all().kept(), "event")
-                        + (tally.all().isEstimate()
-                                ? " that stand for " + count(tally.all()) + " (" + range(tally.all())
-                                        + ", in 99 of 100 cases)"
-                                : "")
-                        + String.format(
-                                "; %,d read in %s",
-                                tally.reading().events(),
-                                Counted.of(tally.reading().files(), "file")));
+        out().say(rows + ", " + Counted.of(tally.all().kept(), "event")
+                + (tally.all().isEstimate()
+                        ? " that stand for " + count(tally.all()) + " (" + range(tally.all()) + ", in 99 of 100 cases)"
+                        : "")
+                + "; " + read(tally.reading()));
         String first = conditionOf(tally.names(), tally.rows().get(0));
         if (!first.contains(Tally.OTHERS)) {
-            console()
-                    .say("to see the first: " + console().command() + " find " + Shell.quoted(joined(wanted, first))
-                            + input.again());
+            next("to see the first", "find " + Shell.quoted(joined(wanted, first)));
+            if (tally.rows().size() > 1 && tally.names().size() == 1) {
+                next(
+                        "to leave it out",
+                        "tally " + Shell.quoted(fields) + " " + Shell.quoted(joined(wanted, "not " + first)));
+            }
         }
     }
 
@@ -178,12 +232,5 @@ public final class TallyVerb extends Verb {
     /** The value as a condition has it: a number or a plain word as it is, any other text in quotes. */
     private static String written(String value) {
         return value.matches("[A-Za-z0-9_./-]+") ? value : Literal.quoted(value);
-    }
-
-    private static String joined(Condition wanted, String more) {
-        if (wanted.equals(Condition.EVERYTHING)) {
-            return more;
-        }
-        return Condition.parse("(" + wanted + ") and " + more).toString();
     }
 }

@@ -11,6 +11,7 @@ import dev.graphema.query.Trail;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 
 /**
  * The head of a trail: what it was, what failed first, and its operations as a tree with a bar for each that shows when it
@@ -25,6 +26,7 @@ final class TrailText {
     private final Paint paint;
     private final int nameWidth;
     private final int barWidth;
+    private final Map<String, Duration> ahead;
     private final long start;
     private final long length;
     private final Utf8Buffer to = new Utf8Buffer(4096);
@@ -40,13 +42,18 @@ final class TrailText {
         int free = width - WHERE_WIDTH - TOOK_WIDTH - 10; // gaps, and the mark of a failure
         this.nameWidth = Math.max(9, Math.min(longest, free - 16));
         this.barWidth = Math.min(60, free - nameWidth);
-        this.start = trail.start();
-        this.length = Math.max(1, trail.end() - start);
+        this.ahead = trail.clocksAhead();
+        List<Row> all = rows(trail.roots(), 0);
+        this.start = all.stream().mapToLong(row -> start(row.span)).min().orElse(trail.start());
+        long end = all.stream().mapToLong(row -> end(row.span)).max().orElse(trail.end());
+        this.length = Math.max(1, end - start);
     }
 
     Utf8Buffer toBuffer() {
         head();
         firstFailure();
+        gap();
+        clocks();
         to.ascii('\n');
         operations();
         to.ascii('\n');
@@ -54,9 +61,10 @@ final class TrailText {
     }
 
     private void head() {
-        to.ascii("trace ").ascii(trail.trace().toString()).ascii(": ");
+        boolean isTrace = trail.name().indexOf(' ') < 0;
+        to.ascii(isTrace ? "trace " : "").text(Escapes.visible(trail.name())).ascii(": ");
         to.text(Counted.of(trail.events().size(), "event")).ascii(", ");
-        to.text(Durations.text(Duration.ofNanos(trail.end() - start))).ascii(", ");
+        to.text(Durations.text(Duration.ofNanos(length))).ascii(", ");
         to.text(Counted.of(trail.services().size(), "service"));
         to.ascii(" (")
                 .text(Escapes.visible(String.join(", ", trail.services())))
@@ -81,6 +89,37 @@ final class TrailText {
         });
     }
 
+    /** A time in which nothing was said, when it is a good part of the whole. */
+    private void gap() {
+        if (!ahead.isEmpty()) {
+            return; // between events by different clocks, there is none to tell of
+        }
+        trail.longestGap()
+                .filter(gap -> gap.length().toNanos() * 4 > length)
+                .ifPresent(gap -> to.ascii("nothing was said for ")
+                        .text(Durations.text(gap.length()))
+                        .text(" between \""
+                                + Escapes.visible(String.valueOf(gap.before().message())) + "\" in "
+                                + Escapes.visible(where(gap.before())) + " and \""
+                                + Escapes.visible(String.valueOf(gap.after().message())) + "\" in "
+                                + Escapes.visible(where(gap.after())))
+                        .ascii('\n'));
+    }
+
+    private void clocks() {
+        String root = trail.roots().isEmpty() ? "" : trail.roots().get(0).where();
+        ahead.forEach((where, by) -> to.text("clocks differ: that of "
+                        + Escapes.visible(by.isNegative() ? root : where) + " is about "
+                        + Durations.text(rounded(by.abs())) + " ahead of that of "
+                        + Escapes.visible(by.isNegative() ? where : root)
+                        + "; the bars below allow for that, the times of the events do not")
+                .ascii('\n'));
+    }
+
+    private static Duration rounded(Duration by) {
+        return by.getSeconds() < 1 ? by : Duration.ofSeconds(by.plusMillis(500).getSeconds());
+    }
+
     private void operations() {
         cell("operation", nameWidth);
         cell("where", WHERE_WIDTH);
@@ -98,10 +137,9 @@ final class TrailText {
         cell(where(span.any()), WHERE_WIDTH);
         String took = span.elapsed() == null ? "not ended" : Durations.text(span.elapsed());
         to.spaces(TOOK_WIDTH - took.length()).text(took).ascii("  ");
-        int from = (int) ((span.start() - start) * barWidth / length);
-        int until = span.elapsed() == null
-                ? from + 1
-                : (int) Math.ceil((span.start() + span.elapsed().toNanos() - start) * (double) barWidth / length);
+        int from = (int) ((start(span) - start) * barWidth / length);
+        int until =
+                span.elapsed() == null ? from + 1 : (int) Math.ceil((end(span) - start) * (double) barWidth / length);
         from = Math.max(0, Math.min(from, barWidth - 1));
         until = Math.max(from + 1, Math.min(until, barWidth));
         to.spaces(from);
@@ -114,6 +152,19 @@ final class TrailText {
             to.text(bar);
         }
         to.ascii('\n');
+    }
+
+    /** By the clock of the instance where the trail begins. */
+    private long start(Trail.Span span) {
+        return span.start() - aheadNanos(span);
+    }
+
+    private long end(Trail.Span span) {
+        return span.end() - aheadNanos(span);
+    }
+
+    private long aheadNanos(Trail.Span span) {
+        return ahead.getOrDefault(span.where(), Duration.ZERO).toNanos();
     }
 
     private void cell(String text, int width) {
@@ -136,7 +187,7 @@ final class TrailText {
     }
 
     /** The operation's name and, for HTTP, what was asked and answered. */
-    private static String label(Trail.Span span) {
+    static String label(Trail.Span span) {
         if (span.ending() == null) {
             return "(not ended)";
         }

@@ -1,12 +1,13 @@
 package dev.graphema.cli;
 
+import dev.graphema.condition.Condition;
+import dev.graphema.condition.Name;
 import dev.graphema.query.Logs;
-import dev.graphema.query.Reading;
 import dev.graphema.query.Trail;
 import java.io.IOException;
 import java.util.List;
+import java.util.Locale;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
@@ -21,58 +22,65 @@ import picocli.CommandLine.Parameters;
             "",
             "Examples:",
             "  graphema trail 4bf92f3577b34da6a3ce929d0e0e4736 --in logs",
-            "  graphema trail 4bf92f35 --in booking.jsonl --in deck-2.jsonl --as json"
+            "  graphema trail 4bf92f35 --in booking.jsonl --in deck-2.jsonl --as json",
+            "  graphema trail booking=B0047113 --in logs      (everything about one value, and the traces it is part of)"
         })
-public final class TrailVerb extends Verb {
+public final class TrailVerb extends FindingVerb {
     private static final int FEWEST_DIGITS = 4;
 
     @Parameters(
-            paramLabel = "TRACE",
-            description = "The trace id, or the first digits of it, at least " + FEWEST_DIGITS)
+            paramLabel = "TRACE|FIELD=VALUE",
+            description = "The trace id, or the first digits of it, at least " + FEWEST_DIGITS
+                    + "; or a field and its value, for everything about that")
     private String trace;
-
-    @Mixin
-    private InputOptions input = new InputOptions();
 
     @Option(names = "--as", paramLabel = "FORM", description = "text or json (the events alone). Default: text.")
     private EventPrinter.Form form = EventPrinter.Form.text;
 
     @Override
     public Integer call() throws IOException, MisuseException {
-        String id = trace.toLowerCase(java.util.Locale.ROOT);
+        Logs logs = logs(Condition.EVERYTHING);
+        int equals = trace.indexOf('=');
+        if (equals > 0) {
+            Name name = Name.of(trace.substring(0, equals).strip());
+            String value = trace.substring(equals + 1).strip();
+            return show(Trail.find(logs, name, value), name + " = " + value);
+        }
+        String id = trace.toLowerCase(Locale.ROOT);
         if (!id.matches("[0-9a-f]{" + FEWEST_DIGITS + ",32}")) {
             throw new MisuseException("\"" + trace + "\" is no trace id: expected " + FEWEST_DIGITS
-                    + " to 32 hexadecimal digits, as find --as json shows them under \"trace\"");
+                    + " to 32 hexadecimal digits, as find --as json shows them under \"trace\", or a field and its value, as in"
+                    + " booking=B0047113");
         }
-        Logs logs = input.logs(console());
         Trail.Found found = Trail.find(logs, id);
-        Reading reading = found.reading();
-        input.complain(reading, console());
-        if (found.trails().isEmpty()) {
-            console()
-                    .say(String.format(
-                            "no event of a trace %s; %,d read in %s",
-                            id, reading.events(), Counted.of(reading.files(), "file")));
-            return Main.NOTHING;
-        }
         if (found.trails().size() > 1) {
-            List<String> ids = found.trails().stream()
-                    .limit(5)
-                    .map(trail -> trail.trace().toString())
-                    .toList();
+            List<String> ids = found.trails().stream().limit(5).map(Trail::name).toList();
             throw new MisuseException(found.trails().size() + " traces begin with " + id
                     + ": expected more digits, as in " + String.join(", ", ids));
         }
-        show(found.trails().get(0));
-        return 0;
+        return show(found, "trace " + id);
     }
 
-    private void show(Trail trail) {
-        if (form == EventPrinter.Form.text) {
-            console().print(new TrailText(trail, console()).toBuffer());
+    private int show(Trail.Found found, String wanted) {
+        complain(found.reading());
+        if (found.trails().isEmpty()) {
+            out().say("no event of " + (wanted.startsWith("trace ") ? "a " : "") + wanted + "; "
+                    + read(found.reading()));
+            return Main.NOTHING;
         }
-        EventPrinter printer = new EventPrinter(console(), form);
+        Trail trail = found.trails().get(0);
+        if (form == EventPrinter.Form.text) {
+            out().print(new TrailText(trail, out()).toBuffer());
+        }
+        EventPrinter printer = new EventPrinter(out(), form);
         trail.events().forEach(printer::print);
         printer.flush();
+        if (form == EventPrinter.Form.text) {
+            trail.firstFailure()
+                    .ifPresent(event -> next(
+                            "to see what else was going on when it failed",
+                            "around " + Shell.quoted(EventPrinter.conditionOf(event))));
+        }
+        return 0;
     }
 }

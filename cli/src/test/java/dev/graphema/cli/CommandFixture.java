@@ -70,7 +70,8 @@ abstract class CommandFixture {
                 new PrintStream(err, true, StandardCharsets.UTF_8),
                 Paint.NONE,
                 0,
-                ZoneId.of("Europe/Berlin"));
+                ZoneId.of("Europe/Berlin"),
+                () -> false);
         int code = Main.run(console, arguments);
         error = err.toString(StandardCharsets.UTF_8);
         return code;

@@ -39,7 +39,10 @@ class CommandTest extends CommandFixture {
         assertEquals(0, run("find", "--limit", "1", "--in", logs.toString()));
         assertTrue(output.contains("next day"));
         assertFalse(output.contains("crossing"));
-        assertEquals("the newest 1 of 4 matching events, 4 read in 2 files; --limit 0 shows all\n", error);
+        assertEquals(
+                "the newest 1 of 4 matching events, 4 read in 2 files; --limit 0 shows all\nto see when they came: graphema timeline --in "
+                        + logs + "\n",
+                error);
     }
 
     @Test
@@ -91,8 +94,8 @@ class CommandTest extends CommandFixture {
                 logs.resolve("deck-2.jsonl"), "nonsense\n".repeat(5), java.nio.file.StandardOpenOption.APPEND);
         assertEquals(0, run("find", "level = info", "--in", logs.toString()));
         assertTrue(output.contains("next day"));
-        assertTrue(error.startsWith(
-                "5 lines are no events and were left out:\n  " + logs.resolve("deck-2.jsonl") + ":3: not"));
+        assertTrue(error.startsWith("5 lines are no events and were left out:\n  " + logs.resolve("deck-2.jsonl")
+                + ":3: expected a JSON object, key="));
         assertTrue(error.contains("  and 2 more\n"));
     }
 
@@ -101,7 +104,12 @@ class CommandTest extends CommandFixture {
         input = new ByteArrayInputStream(Files.readAllBytes(logs.resolve("deck-2.jsonl")));
         assertEquals(0, run("find", "level = error", "--in", "-"));
         assertTrue(output.contains("reserve lanes"));
-        assertEquals(1, run("find", "level = fatal", "--in", "-"));
+        input = new ByteArrayInputStream("starting up\n{\"time\":\"2026-05-15T06:00:00Z\",\"message\":\"ready\"}\n"
+                .getBytes(java.nio.charset.StandardCharsets.UTF_8));
+        assertEquals(0, run("find", "--in", "-"));
+        assertTrue(output.startsWith("starting up\n-- Friday"), "foreign lines are passed through: " + output);
+        assertTrue(output.contains("ready"));
+        assertEquals(1, run("find", "level = fatal", "--in", "-", "--as", "json"));
         assertEquals("no events in 1 file\n", error);
     }
 
@@ -120,7 +128,7 @@ class CommandTest extends CommandFixture {
                 "--in",
                 logs.resolve("none").toString());
         misused(
-                "graphema: no .jsonl or .jsonl.gz file in " + folder.resolve("empty")
+                "graphema: no .jsonl, .ndjson or .log file in " + folder.resolve("empty")
                         + "; name files or another folder with" + " --in\n",
                 "find",
                 "--in",
@@ -139,15 +147,15 @@ class CommandTest extends CommandFixture {
                 "--in",
                 logs.toString());
         misused(
-                "graphema: --from \"noon\" is no time: expected one such as 2026-05-15T07:10, 2026-05-15T07:10:30Z or"
-                        + " 2026-05-15\n",
+                "graphema: --from \"noon\" is no time: expected one such as 2026-05-15T07:10, 07:10, \"yesterday 09:00\","
+                        + " friday, \"2h ago\" or now\n",
                 "find",
                 "--from",
                 "noon",
                 "--in",
                 logs.toString());
         misused(
-                "graphema: --last 1h cannot be combined with --from or --to: expected one of the two\n",
+                "graphema: the window is given in several ways: expected one of --from and --to, --last, --during, --around\n",
                 "find",
                 "--last",
                 "1h",
@@ -174,7 +182,7 @@ class CommandTest extends CommandFixture {
     @Test
     void anUnknownVerbOrOptionIsAnsweredWithTheNearest() {
         misused(
-                "graphema: there is no verb \"fnid\": expected one of check, explain, find, redact, tally, trail; did you mean find?\nSee: graphema --help\n",
+                "graphema: there is no verb \"fnid\": expected one of around, check, contrast, explain, faults, find, keep, redact, tally, timeline, trail, watch; did you mean find?\nSee: graphema --help\n",
                 "fnid");
         misused(
                 "graphema: there is no option --limt; did you mean --limit?\nSee: graphema find --help\n",
@@ -186,7 +194,7 @@ class CommandTest extends CommandFixture {
                 "lane",
                 "=",
                 "A3");
-        misused("graphema: Missing required parameter: 'TRACE'\nSee: graphema trail --help\n", "trail");
+        misused("graphema: Missing required parameter: 'TRACE|FIELD=VALUE'\nSee: graphema trail --help\n", "trail");
         assertEquals(2, run());
         assertTrue(output.contains("Verbs:"));
     }

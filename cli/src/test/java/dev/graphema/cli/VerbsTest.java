@@ -17,6 +17,7 @@ class VerbsTest extends CommandFixture {
                 trace 4bf92f3577b34da6a3ce929d0e0e4736: 3 events, 300ms, 2 services (booking, deck)
                 failed first: skerry.deck.LaneTimeout: lane A3 was not free
                   in deck-2, "reserve lanes", at skerry.deck.Lanes.take(Lanes.java:42)
+                nothing was said for 290ms between "crossing asked for" in booking and "reserve lanes" in deck-2
 
                 operation                   where          took  0                                                      300ms
                 request POST /sailings 503  booking       300ms  ▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒  FAILED
@@ -29,7 +30,10 @@ class VerbsTest extends CommandFixture {
                       at skerry.deck.Lanes.take(Lanes.java:42)
                 08:31:02.300 ERROR booking  skerry.booking         request  method=POST path=/sailings status=503 elapsed=300ms outcome=failure
                 """, output);
-        assertEquals("", error);
+        assertEquals(
+                "to see what else was going on when it failed: graphema around 'instance = deck-2 and time ="
+                        + " 2026-05-15T06:31:02.290Z and message = \"reserve lanes\"' --in " + logs + "\n",
+                error);
     }
 
     @Test

@@ -4,10 +4,11 @@ import dev.graphema.event.Failure;
 import dev.graphema.event.Frame;
 
 /** A failure in the form in which the JDK prints a stack trace. */
-final class FailureText {
+public final class FailureText {
     private FailureText() {}
 
-    static String of(Failure failure) {
+    /** The failure as the JDK prints one, in lines. */
+    public static String of(Failure failure) {
         StringBuilder text = new StringBuilder();
         write(failure, "", "", text);
         return text.toString();

@@ -249,7 +249,15 @@ class DemoTest {
     private int run(String... arguments) {
         PrintStream stream = new PrintStream(shown, true, StandardCharsets.UTF_8);
         return Main.run(
-                new Console("graphema", InputStream.nullInputStream(), stream, stream, Paint.NONE, 0, ZoneId.of("UTC")),
+                new Console(
+                        "graphema",
+                        InputStream.nullInputStream(),
+                        stream,
+                        stream,
+                        Paint.NONE,
+                        0,
+                        ZoneId.of("UTC"),
+                        () -> false),
                 arguments);
     }
 

@@ -2,6 +2,7 @@ package dev.graphema.query;
 
 import static java.nio.charset.StandardCharsets.UTF_8;
 
+import com.github.luben.zstd.ZstdIOException;
 import com.github.luben.zstd.ZstdInputStream;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Draft;
@@ -14,12 +15,15 @@ import dev.graphema.query.line.TextLine;
 import dev.graphema.query.line.UnreadableLineException;
 import java.io.BufferedInputStream;
 import java.io.Closeable;
+import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
+import java.util.function.Consumer;
 import java.util.zip.GZIPInputStream;
+import java.util.zip.ZipException;
 
 /** One open file, read event by event. For one thread. */
 final class LogFile implements Closeable {
@@ -43,6 +47,11 @@ final class LogFile implements Closeable {
 
     // An event that was read already, behind one that it ended.
     private Event ready;
+    private boolean isOver;
+
+    // Whether somebody waits for each event as it comes, and what takes the lines that are none.
+    private boolean isLive;
+    private Consumer<String> foreign = line -> {};
 
     private LogFile(Path path, InputStream stream, LineShape shape, Reading reading) {
         this.path = path;
@@ -55,12 +64,16 @@ final class LogFile implements Closeable {
 
     /** Opens a file; one that begins as gzip (RFC 1952) or zstd (RFC 8878) is decompressed, whatever its name. */
     static LogFile open(Path path, LineShape shape, Reading reading) throws IOException {
-        return new LogFile(path, stream(path), shape, reading);
+        return new LogFile(path, stream(new CountedStream(Files.newInputStream(path), reading)), shape, reading);
     }
 
     /** The bytes of a file, decompressed where need be. */
     static InputStream stream(Path path) throws IOException {
-        InputStream stream = new BufferedInputStream(Files.newInputStream(path), BUFFER);
+        return stream(Files.newInputStream(path));
+    }
+
+    private static InputStream stream(InputStream bytes) throws IOException {
+        InputStream stream = new BufferedInputStream(bytes, BUFFER);
         try {
             stream.mark(MAGIC);
             byte[] head = stream.readNBytes(MAGIC);
@@ -81,7 +94,19 @@ final class LogFile implements Closeable {
 
     /** Reads a stream that somebody else closes, called by a name of its own. */
     static LogFile of(String name, InputStream stream, LineShape shape, Reading reading) {
-        return new LogFile(Path.of(name), new BufferedInputStream(stream, BUFFER), shape, reading);
+        return new LogFile(Path.of(name), new CountedStream(stream, reading), shape, reading);
+    }
+
+    /** From now on, somebody waits for each event as it comes. @param foreign takes the lines that are no events */
+    LogFile live(Consumer<String> foreign) {
+        this.isLive = true;
+        this.foreign = foreign;
+        return this;
+    }
+
+    /** Whether there is more that can be read without waiting for it. */
+    boolean isMoreAtHand() throws IOException {
+        return ready != null || lines.isMoreAtHand();
     }
 
     /**
@@ -105,7 +130,7 @@ final class LogFile implements Closeable {
     }
 
     private Event next(LineFilter filter) throws IOException {
-        while (lines.next()) {
+        while (hasNextLine()) {
             if (lines.isBlank()) {
                 continue;
             }
@@ -119,6 +144,22 @@ final class LogFile implements Closeable {
             }
         }
         return ended();
+    }
+
+    /** Compressed bytes that are cut off, or damaged, end the file there. */
+    private boolean hasNextLine() throws IOException {
+        try {
+            return !isOver && lines.next();
+        } catch (EOFException | ZipException | ZstdIOException e) {
+            isOver = true;
+            if (!reading.isStopped()) {
+                reading.unreadable(
+                        path,
+                        lines.number() + 1,
+                        "the compressed bytes are cut off or damaged here (" + e.getMessage() + ")");
+            }
+            return false;
+        }
     }
 
     /** The event of a line in braces, or the one before it, which that ends; null when there is none. */
@@ -141,11 +182,10 @@ final class LogFile implements Closeable {
     }
 
     /** The event that a line of text ends, since it begins another one; null when there is none. */
-    private Event text() {
+    private Event text() throws IOException {
         if (open != null && texts.isContinuation(lines.bytes(), lines.start(), lines.end())) {
             if (more.length() < MOST_TEXT) {
-                more.append(more.isEmpty() ? "" : "\n")
-                        .append(new String(lines.bytes(), lines.start(), lines.end() - lines.start(), UTF_8));
+                more.append(more.isEmpty() ? "" : "\n").append(line());
             }
             return null;
         }
@@ -153,7 +193,8 @@ final class LogFile implements Closeable {
             Draft begun = texts.read(lines.bytes(), lines.start(), lines.end());
             Event before = ended();
             open = begun;
-            return before;
+            // Lines that go on with it come with it, or not at all.
+            return before == null && isLive && !lines.isMoreAtHand() ? ended() : before;
         } catch (UnreadableLineException e) {
             unreadable(lines.bytes()[lines.start()] == '{' ? "not JSON: the object has no end" : e.getMessage());
             return null;
@@ -175,6 +216,11 @@ final class LogFile implements Closeable {
 
     private void unreadable(String reason) {
         reading.unreadable(path, lines.number(), reason);
+        foreign.accept(line());
+    }
+
+    private String line() {
+        return new String(lines.bytes(), lines.start(), lines.end() - lines.start(), UTF_8);
     }
 
     @Override

@@ -6,6 +6,7 @@ import dev.graphema.query.line.LineFilter;
 import dev.graphema.query.line.LineShape;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
@@ -42,13 +43,21 @@ public final class Logs {
     private final Condition condition;
     private final Window window;
     private final LineShape shape;
+    private final Predicate<Reading> goesOn;
 
-    private Logs(List<Path> files, InputStream stream, Condition condition, Window window, LineShape shape) {
+    private Logs(
+            List<Path> files,
+            InputStream stream,
+            Condition condition,
+            Window window,
+            LineShape shape,
+            Predicate<Reading> goesOn) {
         this.files = files;
         this.stream = stream;
         this.condition = condition;
         this.window = window;
         this.shape = shape;
+        this.goesOn = goesOn;
     }
 
     /**
@@ -57,7 +66,8 @@ public final class Logs {
      * @throws java.nio.file.NoSuchFileException when a path does not exist
      */
     public static Logs at(List<Path> paths) throws IOException {
-        return new Logs(LogFiles.at(paths), null, Condition.EVERYTHING, Window.ALWAYS, LineShape.USUAL);
+        return new Logs(
+                LogFiles.at(paths), null, Condition.EVERYTHING, Window.ALWAYS, LineShape.USUAL, reading -> true);
     }
 
     /** The log that comes from a stream, which can be read once and is not closed. */
@@ -67,22 +77,32 @@ public final class Logs {
                 Objects.requireNonNull(stream, "stream"),
                 Condition.EVERYTHING,
                 Window.ALWAYS,
-                LineShape.USUAL);
+                LineShape.USUAL,
+                reading -> true);
     }
 
     /** The same logs, but only the events for which the condition holds, in place of any earlier condition. */
     public Logs where(Condition condition) {
-        return new Logs(files, stream, Objects.requireNonNull(condition, "condition"), window, shape);
+        return new Logs(files, stream, Objects.requireNonNull(condition, "condition"), window, shape, goesOn);
     }
 
     /** The same logs, but only the events in the window, in place of any earlier window. */
     public Logs during(Window window) {
-        return new Logs(files, stream, condition, Objects.requireNonNull(window, "window"), shape);
+        return new Logs(files, stream, condition, Objects.requireNonNull(window, "window"), shape, goesOn);
     }
 
     /** The same logs, with lines that are read as the shape says, in place of any earlier shape. */
     public Logs shaped(LineShape shape) {
-        return new Logs(files, stream, condition, window, Objects.requireNonNull(shape, "shape"));
+        return new Logs(files, stream, condition, window, Objects.requireNonNull(shape, "shape"), goesOn);
+    }
+
+    /**
+     * The same logs, of whose reading somebody is told from time to time: at least after each megabyte, on the thread that reads.
+     *
+     * @param goesOn whether to go on; when not, reading ends as if there were no more, and {@link Reading#isStopped} tells
+     */
+    public Logs watched(Predicate<Reading> goesOn) {
+        return new Logs(files, stream, condition, window, shape, Objects.requireNonNull(goesOn, "goesOn"));
     }
 
     /** The files that will be read. */
@@ -97,7 +117,7 @@ public final class Logs {
      * @throws IOException when a file cannot be read
      */
     public Reading read(Predicate<Event> taker) throws IOException {
-        Reading reading = new Reading();
+        Reading reading = new Reading(size(), goesOn);
         List<LogFile> opened = new ArrayList<>();
         try {
             for (Path file : files) {
@@ -113,6 +133,50 @@ public final class Logs {
             }
         }
         return reading;
+    }
+
+    /** Takes what comes from a stream while it is written. */
+    public interface Live {
+        /** An event that meets the condition, in the order in which they come. */
+        void event(Event event);
+
+        /** A line that is no event. */
+        void foreign(String line);
+
+        /** There is nothing more to be read at the moment. */
+        void idle();
+    }
+
+    /**
+     * Hands over what comes from the stream as soon as it comes, until the stream ends.
+     *
+     * @throws IllegalStateException when the logs are files
+     * @throws IOException when the stream cannot be read
+     */
+    public Reading live(Live taker) throws IOException {
+        if (stream == null) {
+            throw new IllegalStateException("files are followed by a Follower; live is for streams");
+        }
+        Reading reading = new Reading(0, goesOn);
+        LogFile file = LogFile.of("-", stream, shape, reading).live(taker::foreign);
+        LineFilter filter = LineFilter.of(condition);
+        Event event;
+        while ((event = file.next(filter, condition, window)) != null) {
+            taker.event(event);
+            if (!file.isMoreAtHand()) {
+                taker.idle();
+            }
+        }
+        taker.idle();
+        return reading;
+    }
+
+    private long size() throws IOException {
+        long size = 0;
+        for (Path file : files) {
+            size += Files.size(file);
+        }
+        return size;
     }
 
     /**

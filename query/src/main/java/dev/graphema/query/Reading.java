@@ -3,6 +3,7 @@ package dev.graphema.query;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Predicate;
 
 /** What was read, and what could not be: counted while events are taken, and complete when the last one was. */
 public final class Reading {
@@ -28,8 +29,41 @@ public final class Reading {
     private long events;
     private long passedOver;
     private long unreadableCount;
+    private final long totalBytes;
+    private final Predicate<Reading> goesOn;
+    private long bytes;
+    private boolean stopped;
 
-    Reading() {}
+    /**
+     * @param totalBytes how many bytes there are to be read; 0 when that is not known
+     * @param goesOn asked from time to time whether to go on
+     */
+    Reading(long totalBytes, Predicate<Reading> goesOn) {
+        this.totalBytes = totalBytes;
+        this.goesOn = goesOn;
+    }
+
+    /** Notes that bytes were read; whether to go on. */
+    boolean bytes(long count) {
+        bytes += count;
+        stopped = stopped || !goesOn.test(this);
+        return !stopped;
+    }
+
+    /** The number of bytes that were read, compressed ones as they lie there. */
+    public long bytes() {
+        return bytes;
+    }
+
+    /** The number of bytes that there are; 0 when that is not known. */
+    public long totalBytes() {
+        return totalBytes;
+    }
+
+    /** Whether reading was stopped before the end, so that not all events were seen. */
+    public boolean isStopped() {
+        return stopped;
+    }
 
     void file() {
         files++;

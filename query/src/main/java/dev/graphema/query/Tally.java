@@ -32,25 +32,39 @@ public record Tally(List<Name> names, List<Row> rows, Estimate all, Reading read
      *
      * @param values as text, in the order of the names; null where the event has none
      * @param events how many events have them
+     * @param measured the values of the field that was asked for besides; null when none was
      */
-    public record Row(List<String> values, Estimate events) {}
+    public record Row(List<String> values, Estimate events, Measure measured) {}
 
     /** Counts the events of the logs. Of a field that is a list, the list as a whole is the value. */
     public static Tally of(Logs logs, List<Name> names) throws IOException {
+        return of(logs, names, null);
+    }
+
+    /** As above. @param measured the field whose values are measured in each row; null for none */
+    public static Tally of(Logs logs, List<Name> names, Name measured) throws IOException {
         Map<List<String>, WeightedCount> counts = new HashMap<>();
+        Map<List<String>, Measure.Gathering> values = new HashMap<>();
         WeightedCount.Shared shared = new WeightedCount.Shared();
         WeightedCount all = new WeightedCount(shared);
         Reading reading = logs.read(event -> {
-            List<String> values = new ArrayList<>(names.size());
-            names.forEach(name -> values.add(text(event, name)));
-            boolean known = counts.size() < MOST_ROWS || counts.containsKey(values);
-            counts.computeIfAbsent(known ? values : others(names), missing -> new WeightedCount(shared))
-                    .add(event);
+            List<String> combination = new ArrayList<>(names.size());
+            names.forEach(name -> combination.add(text(event, name)));
+            boolean known = counts.size() < MOST_ROWS || counts.containsKey(combination);
+            List<String> told = known ? combination : others(names);
+            counts.computeIfAbsent(told, missing -> new WeightedCount(shared)).add(event);
+            if (measured != null) {
+                values.computeIfAbsent(told, missing -> new Measure.Gathering(measured))
+                        .add(event);
+            }
             all.add(event);
             return true;
         });
         List<Row> sorted = new ArrayList<>(counts.size());
-        counts.forEach((values, count) -> sorted.add(new Row(values, count.estimate())));
+        counts.forEach((told, count) -> sorted.add(new Row(
+                told,
+                count.estimate(),
+                measured == null ? null : values.get(told).measure())));
         sorted.sort(Comparator.comparingLong((Row row) -> row.events().count())
                 .reversed()
                 .thenComparing(row -> row.values().toString()));
@@ -61,7 +75,8 @@ public record Tally(List<Name> names, List<Row> rows, Estimate all, Reading read
         return names.stream().map(name -> OTHERS).toList();
     }
 
-    private static String text(Event event, Name name) {
+    /** A value as it is told and counted; null when the event has none. */
+    static String text(Event event, Name name) {
         Object value = name.value(event);
         return value instanceof Duration duration
                 ? Durations.text(duration).replace(" ", "")

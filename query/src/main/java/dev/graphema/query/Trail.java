@@ -2,6 +2,11 @@ package dev.graphema.query;
 
 import dev.graphema.Operation;
 import dev.graphema.condition.Condition;
+import dev.graphema.condition.Expression;
+import dev.graphema.condition.Literal;
+import dev.graphema.condition.Name;
+import dev.graphema.condition.Operator;
+import dev.graphema.event.Attribute;
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.event.SpanId;
@@ -19,18 +24,21 @@ import java.util.Optional;
 import java.util.Set;
 
 /**
- * One trace: all its events in the order of time, and its operations nested in one another. Immutable.
+ * One trace, or everything about one value: all events in the order of time, and the operations nested in one another. Immutable.
  *
  * <p>An operation is known by the event that ends it, which has the fields {@code elapsed} and {@code outcome}; one that has
  * only other events was never ended, or its end was not written.
  */
 public final class Trail {
-    private final TraceId trace;
+    /** Of more traces than these, the events of the first ones are gathered. */
+    private static final int MOST_TRACES = 1_000;
+
+    private final String name;
     private final List<Event> events;
     private final List<Span> roots;
 
-    private Trail(TraceId trace, List<Event> events) {
-        this.trace = trace;
+    private Trail(String name, List<Event> events) {
+        this.name = name;
         this.events = List.copyOf(events);
         this.roots = nested(events);
     }
@@ -56,12 +64,40 @@ public final class Trail {
                     return true;
                 });
         List<Trail> trails = new ArrayList<>();
-        byTrace.forEach((id, events) -> trails.add(new Trail(id, events)));
+        byTrace.forEach((id, events) -> trails.add(new Trail(id.toString(), events)));
         return new Found(List.copyOf(trails), reading);
     }
 
-    public TraceId trace() {
-        return trace;
+    /**
+     * Gathers everything about one value of a field: the events that have it, and all others of the traces to which those belong.
+     *
+     * @return one trail, or none when no event has the value
+     * @throws IOException when a file cannot be read
+     */
+    public static Found find(Logs logs, Name name, String value) throws IOException {
+        Literal literal = Literal.of(value);
+        Expression has = new Expression.Comparison(name, Operator.EQUAL, literal);
+        Set<TraceId> traces = new LinkedHashSet<>();
+        Reading reading = logs.where(Condition.of(has)).read(event -> {
+            if (event.trace() != null && traces.size() < MOST_TRACES) {
+                traces.add(event.trace());
+            }
+            return true;
+        });
+        List<Expression> all = new ArrayList<>(List.of(has));
+        if (!traces.isEmpty()) {
+            all.add(new Expression.OneOf(
+                    new Name(Attribute.TRACE, null),
+                    traces.stream().map(trace -> Literal.of(trace.toString())).toList()));
+        }
+        List<Event> events = new ArrayList<>();
+        logs.where(Condition.of(all.size() == 1 ? has : new Expression.Or(all))).read(events::add);
+        return new Found(events.isEmpty() ? List.of() : List.of(new Trail(name + " = " + value, events)), reading);
+    }
+
+    /** The trace's id, or the value by which it was found. */
+    public String name() {
+        return name;
     }
 
     /** All events, oldest first. */
@@ -94,6 +130,56 @@ public final class Trail {
     /** The event that tells of the first failure, if something failed. */
     public Optional<Event> firstFailure() {
         return events.stream().filter(event -> event.failure() != null).findFirst();
+    }
+
+    /**
+     * The longest time in which nothing was said, between two events.
+     *
+     * @param before the event before it
+     * @param after the event after it
+     */
+    public record Gap(Event before, Event after) {
+        /** How long it was. */
+        public Duration length() {
+            return Duration.ofNanos(after.epochNanos() - before.epochNanos());
+        }
+    }
+
+    /** The longest time in which nothing was said; none when there are less than two events. */
+    public Optional<Gap> longestGap() {
+        Gap longest = null;
+        for (int i = 1; i < events.size(); i++) {
+            Gap gap = new Gap(events.get(i - 1), events.get(i));
+            longest = longest == null || gap.length().compareTo(longest.length()) > 0 ? gap : longest;
+        }
+        return Optional.ofNullable(longest);
+    }
+
+    /**
+     * By how much the clocks of instances seem to be ahead of the one where the trail begins, by the names of the instances; negative when behind.
+     * Work that another asked for lies within the time in which that waits for it; where it does not, the clocks differ, by about as much as the
+     * middles of the two lie apart (as NTP, RFC 5905, reckons). Instances whose clocks seem right are left out.
+     */
+    public Map<String, Duration> clocksAhead() {
+        Map<String, Duration> ahead = new LinkedHashMap<>();
+        roots.forEach(root -> clocks(root, 0, ahead));
+        ahead.values().removeIf(Duration::isZero);
+        return ahead;
+    }
+
+    private static void clocks(Span span, long aheadNanos, Map<String, Duration> to) {
+        to.putIfAbsent(span.where(), Duration.ofNanos(aheadNanos));
+        for (Span child : span.children) {
+            long ahead = aheadNanos;
+            if (!child.where().equals(span.where()) && child.ending != null && span.ending != null) {
+                boolean isWithin = child.start() - ahead >= span.start() - aheadNanos
+                        && child.end() - ahead <= span.end() - aheadNanos;
+                long apart = (child.start() + child.end()) / 2 - (span.start() + span.end()) / 2;
+                ahead = isWithin ? aheadNanos : aheadNanos + apart;
+            }
+            Duration known = to.get(child.where());
+            clocks(child, known == null ? ahead : known.toNanos(), to);
+        }
     }
 
     /** A piece of work within the trace. */
@@ -147,6 +233,17 @@ public final class Trail {
             return ending == null
                     ? first.epochNanos()
                     : ending.epochNanos() - elapsed().toNanos();
+        }
+
+        /** When it ended; the time of its last known event when its end was not written. */
+        public long end() {
+            return any().epochNanos();
+        }
+
+        /** The instance, or else the service, in which it took place; empty when neither is known. */
+        public String where() {
+            String where = any().instance() != null ? any().instance() : any().service();
+            return where == null ? "" : where;
         }
 
         /** The operations that are part of it, in the order of their start. */

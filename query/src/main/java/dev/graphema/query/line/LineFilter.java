@@ -50,11 +50,26 @@ public interface LineFilter {
         if (comparison.name().attribute() == Attribute.LEVEL) {
             return levels(comparison.operator(), (Level) literal.value());
         }
+        if (comparison.name().attribute() == Attribute.FAILURE_FINGERPRINT) {
+            LineFilter told = text("fingerprint");
+            LineFilter value = equal(literal);
+            // It follows from the failure, and only our own form tells it as well.
+            return (bytes, from, to) -> value.mayMatch(bytes, from, to) || !told.mayMatch(bytes, from, to);
+        }
+        if (comparison.name().attribute() == Attribute.FAILURE_TYPE && isGivenType(literal.source())) {
+            return ALL;
+        }
         return switch (comparison.operator()) {
             case EQUAL -> equal(literal);
             case STARTS, ENDS, HAS -> text(literal.source());
             default -> ALL;
         };
+    }
+
+    /** Whether it may be the type of a failure of another program that did not tell one. */
+    private static boolean isGivenType(String text) {
+        String lower = text.toLowerCase(Locale.ROOT);
+        return "error".contains(lower) || "unknown".contains(lower);
     }
 
     /** Of the values that are equal, only texts are written in one way alone. */

@@ -85,6 +85,11 @@ public final class LineReader implements Closeable {
         return true;
     }
 
+    /** Whether there is more that can be read without waiting for it. */
+    public boolean isMoreAtHand() throws IOException {
+        return from < to || stream.available() > 0;
+    }
+
     /** Whether the line stands in braces, as a JSON object does. */
     public boolean isInBraces() {
         return lineEnd > lineStart && bytes[lineStart] == '{' && bytes[lineEnd - 1] == '}';

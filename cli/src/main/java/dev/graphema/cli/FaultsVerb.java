@@ -1,0 +1,131 @@
+package dev.graphema.cli;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.event.Event;
+import dev.graphema.event.Level;
+import dev.graphema.event.Times;
+import dev.graphema.format.ClockText;
+import dev.graphema.format.Escapes;
+import dev.graphema.format.Utf8Buffer;
+import dev.graphema.query.Faults;
+import java.io.IOException;
+import java.util.List;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** Shows failures, each kind as one. */
+@Command(
+        name = "faults",
+        mixinStandardHelpOptions = true,
+        synopsisHeading = "Usage: ",
+        description =
+                "Shows the same failure as one: how often it was told, when first and last, where, how it went over time, and an"
+                        + " example. The same are failures of the same types at the same place in the code.",
+        footer = {
+            "",
+            "Examples:",
+            "  graphema faults --in logs --last 1h",
+            "  graphema faults 'service = deck' --in logs --as csv"
+        })
+public final class FaultsVerb extends FindingVerb {
+    private static final int PARTS = 30;
+    private static final String BARS = " ▁▂▃▄▅▆▇█";
+
+    @Parameters(arity = "0..1", paramLabel = "CONDITION", description = "Which events, for example: service = deck")
+    private String condition = "";
+
+    @Option(names = "--limit", paramLabel = "N", description = "Show the N most frequent; 0 shows all. Default: 10.")
+    private int limit = 10;
+
+    @Option(names = "--as", paramLabel = "FORM", description = "text, table, json or csv. Default: text.")
+    private Table.Form form = Table.Form.text;
+
+    @Override
+    public Integer call() throws IOException, MisuseException {
+        Condition wanted = condition(condition);
+        int most = limit(limit);
+        Faults faults = Faults.of(logs(wanted), PARTS);
+        complain(faults.reading());
+        if (faults.faults().isEmpty()) {
+            out().say("no event tells of a failure; " + read(faults.reading()));
+            return Main.NOTHING;
+        }
+        List<Faults.Fault> shown = faults.faults().stream().limit(most).toList();
+        if (form != Table.Form.text) {
+            table(shown).print(form, out());
+            return 0;
+        }
+        Utf8Buffer to = new Utf8Buffer(4096);
+        shown.forEach(fault -> show(fault, to));
+        out().print(to);
+        out().say((shown.size() < faults.faults().size()
+                        ? "the first " + shown.size() + " of "
+                                + Counted.of(faults.faults().size(), "kind")
+                        : Counted.of(shown.size(), "kind"))
+                + " of failure; " + read(faults.reading()));
+        Faults.Fault first = shown.get(0);
+        next(
+                "to see all of the first",
+                "find " + Shell.quoted(joined(wanted, "failure.fingerprint = " + first.fingerprint())));
+        if (first.example().trace() != null) {
+            next("to follow the newest of them", "trail " + first.example().trace());
+        }
+        return 0;
+    }
+
+    private static Table table(List<Faults.Fault> faults) {
+        Table table = new Table(List.of("count", "first", "last", "where", "type", "message", "at", "fingerprint"));
+        for (Faults.Fault fault : faults) {
+            Event example = fault.example();
+            table.row(java.util.Arrays.asList(
+                    fault.count(),
+                    Times.instant(fault.first()).toString(),
+                    Times.instant(fault.last()).toString(),
+                    where(fault),
+                    example.failure().type(),
+                    example.failure().message(),
+                    example.failure().frames().isEmpty()
+                            ? null
+                            : example.failure().frames().get(0).toString(),
+                    fault.fingerprint()));
+        }
+        return table;
+    }
+
+    private void show(Faults.Fault fault, Utf8Buffer to) {
+        ClockText clock = ClockText.dateAndTime(out().zone());
+        Event example = fault.example();
+        out().paint().of(Level.ERROR, to, String.format("%,6d", fault.count()));
+        to.ascii("  ");
+        out().paint().strong(to, Escapes.visible(example.failure().type()));
+        if (example.failure().message() != null) {
+            to.ascii(": ").text(Escapes.visible(example.failure().message()));
+        }
+        to.ascii("\n        ")
+                .text(spark(fault.course()))
+                .text("  in " + Escapes.visible(where(fault)))
+                .ascii('\n');
+        to.text("        first " + clock.text(fault.first()) + ", last " + clock.text(fault.last()));
+        if (!example.failure().frames().isEmpty()) {
+            to.text(", at " + Escapes.visible(example.failure().frames().get(0).toString()));
+        }
+        to.ascii("\n        ");
+        out().paint().faint(to, "failure.fingerprint = " + fault.fingerprint());
+        to.ascii("\n\n");
+    }
+
+    private static String where(Faults.Fault fault) {
+        return String.join(", ", fault.where().stream().sorted().toList());
+    }
+
+    private static String spark(List<Long> course) {
+        long most = course.stream().mapToLong(Long::longValue).max().orElse(1);
+        StringBuilder spark = new StringBuilder("│");
+        for (long count : course) {
+            int height = count == 0 ? 0 : (int) Math.max(1, Math.round(count * 8.0 / most));
+            spark.append(BARS.charAt(height));
+        }
+        return spark.append("│").toString();
+    }
+}

@@ -1,0 +1,85 @@
+package dev.graphema.cli;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.query.Logs;
+import dev.graphema.query.Reading;
+import java.io.IOException;
+import picocli.CommandLine.Mixin;
+
+/** A verb that looks for something in logs: with the options that say in which, and with commands that narrow further. */
+abstract class FindingVerb extends Verb {
+    @Mixin
+    private InputOptions input = new InputOptions();
+
+    private Progress progress;
+
+    final InputOptions input() {
+        return input;
+    }
+
+    /** The console, with the zone that was asked for. */
+    final Console out() {
+        return input.zoned(console());
+    }
+
+    final Condition condition(String text) {
+        return Condition.parse(text, out().zone());
+    }
+
+    final Logs logs(Condition wanted) throws IOException, MisuseException {
+        return input.logs(out(), wanted).watched(progress());
+    }
+
+    private Progress progress() {
+        if (progress == null) {
+            progress = new Progress(console());
+        }
+        return progress;
+    }
+
+    /** Takes away what tells of progress, and tells of what could not be read, or was not. */
+    final void complain(Reading reading) {
+        progress().clear();
+        input.complain(reading, out());
+        if (reading.isStopped()) {
+            out().say("stopped: this is of the first "
+                    + Progress.line(reading, java.time.Duration.ZERO).replaceAll("^.*read: |; .*$", "") + " alone");
+        }
+    }
+
+    /** Shows a command that goes on from here, with what it is for. */
+    final void next(String purpose, String verbAndArguments) {
+        out().say(purpose + ": " + out().command() + " " + verbAndArguments + input.again());
+    }
+
+    /** {@code 1,204 read in 3 files}. */
+    static String read(Reading reading) {
+        return String.format("%,d read in %s", reading.events(), Counted.of(reading.files(), "file"));
+    }
+
+    /** Says that nothing matches, and returns the exit code for it. */
+    final int nothing(Reading reading) {
+        out().say("no event matches; " + read(reading));
+        return Main.NOTHING;
+    }
+
+    /** The condition and a further one. */
+    static String joined(Condition wanted, String more) {
+        return wanted.equals(Condition.EVERYTHING)
+                ? more
+                : Condition.parse("(" + wanted + ") and " + more).toString();
+    }
+
+    /** The condition as an argument of a command, with a blank before it; nothing when there is none. */
+    static String argument(Condition wanted) {
+        return wanted.equals(Condition.EVERYTHING) ? "" : " " + Shell.quoted(wanted.toString());
+    }
+
+    /** How many rows are asked for; 0 means all. */
+    static int limit(int given) throws MisuseException {
+        if (given < 0) {
+            throw new MisuseException("--limit " + given + ": expected a number from 0 up, where 0 shows all");
+        }
+        return given == 0 ? Integer.MAX_VALUE : given;
+    }
+}

@@ -1,0 +1,143 @@
+package dev.graphema.cli;
+
+import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonToken;
+import dev.graphema.event.Fields;
+import dev.graphema.format.Json;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * Questions that were kept by name, and those that were asked last: commands with their arguments, in two files of JSON lines that only their owner
+ * can read. They lie in the folder {@code graphema} of {@code XDG_CONFIG_HOME} and {@code XDG_STATE_HOME}, as the XDG base directory
+ * specification says, or of its defaults in the home folder.
+ */
+final class KeptQuestions {
+    private static final int MOST_RECENT = 50;
+    private static final JsonFactory JSON = new JsonFactory();
+
+    private final Path kept;
+    private final Path recent;
+
+    KeptQuestions(Path kept, Path recent) {
+        this.kept = kept;
+        this.recent = recent;
+    }
+
+    /** Those of whoever runs the process. */
+    static KeptQuestions ofUser() {
+        return new KeptQuestions(
+                folder("XDG_CONFIG_HOME", ".config").resolve("kept.jsonl"),
+                folder("XDG_STATE_HOME", ".local/state").resolve("recent.jsonl"));
+    }
+
+    private static Path folder(String variable, String usual) {
+        String given = System.getProperty("graphema." + variable, System.getenv(variable));
+        Path base = given == null || given.isBlank() ? Path.of(System.getProperty("user.home"), usual) : Path.of(given);
+        return base.resolve("graphema");
+    }
+
+    /** A question. @param name null for one that was only asked */
+    record Question(String name, List<String> arguments) {
+        String text() {
+            return String.join(" ", arguments.stream().map(Shell::quoted).toList());
+        }
+    }
+
+    /** The kept ones, by name. */
+    Map<String, Question> kept() throws IOException {
+        Map<String, Question> byName = new LinkedHashMap<>();
+        read(kept).forEach(question -> byName.put(question.name(), question));
+        return byName;
+    }
+
+    /** Those asked last, the last one first. */
+    List<Question> recent() throws IOException {
+        List<Question> all = read(recent);
+        java.util.Collections.reverse(all);
+        return all;
+    }
+
+    void keep(Question question) throws IOException {
+        Map<String, Question> all = kept();
+        all.put(question.name(), question);
+        write(kept, all.values().stream().toList());
+    }
+
+    /** Whether there was one of that name. */
+    boolean drop(String name) throws IOException {
+        Map<String, Question> all = kept();
+        boolean was = all.remove(name) != null;
+        if (was) {
+            write(kept, all.values().stream().toList());
+        }
+        return was;
+    }
+
+    void asked(List<String> arguments) throws IOException {
+        List<Question> all = read(recent);
+        all.removeIf(question -> question.arguments().equals(arguments));
+        all.add(new Question(null, arguments));
+        write(recent, all.subList(Math.max(0, all.size() - MOST_RECENT), all.size()));
+    }
+
+    private static List<Question> read(Path file) throws IOException {
+        List<Question> questions = new ArrayList<>();
+        if (!Files.exists(file)) {
+            return questions;
+        }
+        int number = 0;
+        for (String line : Files.readAllLines(file)) {
+            number++;
+            try (JsonParser json = JSON.createParser(line)) {
+                questions.add(question(json));
+            } catch (IOException e) {
+                throw new IOException(
+                        file + ":" + number
+                                + " is no kept question: expected {\"name\":...,\"arguments\":[...]}; mend or remove the line",
+                        e);
+            }
+        }
+        return questions;
+    }
+
+    private static Question question(JsonParser json) throws IOException {
+        String name = null;
+        List<String> arguments = new ArrayList<>();
+        while (json.nextToken() != null) {
+            if (json.currentToken() == JsonToken.VALUE_STRING) {
+                if (json.getParsingContext().inArray()) {
+                    arguments.add(json.getText());
+                } else {
+                    name = json.getText();
+                }
+            }
+        }
+        return new Question(name, List.copyOf(arguments));
+    }
+
+    /** Beside it first and then in its place, so that a sudden end leaves the one or the other. */
+    private static void write(Path file, List<Question> questions) throws IOException {
+        Files.createDirectories(file.getParent());
+        StringBuilder text = new StringBuilder();
+        for (Question question : questions) {
+            text.append(Json.of(Fields.of(f -> {
+                        if (question.name() != null) {
+                            f.put("name", question.name());
+                        }
+                        f.put("arguments", question.arguments());
+                    })))
+                    .append('\n');
+        }
+        Path beside = Files.createTempFile(file.getParent(), "graphema", ".new");
+        Files.writeString(beside, text);
+        Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+    }
+}

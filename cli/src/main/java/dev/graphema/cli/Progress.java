@@ -1,0 +1,58 @@
+package dev.graphema.cli;
+
+import dev.graphema.event.Durations;
+import dev.graphema.query.Reading;
+import java.time.Duration;
+import java.util.function.Predicate;
+
+/** Tells on the error stream how far the reading of logs has come, when it takes more than a second and somebody looks at a terminal. */
+final class Progress implements Predicate<Reading> {
+    private static final long FIRST_NANOS = 1_000_000_000L;
+    private static final long EVERY_NANOS = 250_000_000L;
+
+    private final Console console;
+    private final long start = System.nanoTime();
+    private long told = start + FIRST_NANOS - EVERY_NANOS;
+    private int width;
+
+    Progress(Console console) {
+        this.console = console;
+    }
+
+    /** Whether to go on. */
+    @Override
+    public boolean test(Reading reading) {
+        long now = System.nanoTime();
+        if (console.width() > 0 && now - told >= EVERY_NANOS) {
+            told = now;
+            tell(line(reading, Duration.ofNanos(now - start)));
+        }
+        return !console.stop().getAsBoolean();
+    }
+
+    static String line(Reading reading, Duration taken) {
+        String read = String.format("%,d events, %,d MB", reading.events(), reading.bytes() >> 20);
+        if (reading.totalBytes() == 0 || reading.bytes() == 0) {
+            return read;
+        }
+        double share = Math.min(1, (double) reading.bytes() / reading.totalBytes());
+        Duration left = Duration.ofSeconds(Math.round(taken.toMillis() / 1000.0 * (1 - share) / share));
+        return String.format("%.0f%% read: %s; %s left", share * 100, read, Durations.text(left));
+    }
+
+    /** Takes the line away, before anything else is said. */
+    void clear() {
+        if (width > 0) {
+            tell("");
+            console.error().print('\r');
+            console.error().flush();
+            width = 0;
+        }
+    }
+
+    private void tell(String line) {
+        console.error().print("\r" + line + " ".repeat(Math.max(0, width - line.length())));
+        console.error().flush();
+        width = line.length();
+    }
+}

@@ -1,0 +1,114 @@
+package dev.graphema.cli;
+
+import dev.graphema.format.Escapes;
+import dev.graphema.format.Utf8Buffer;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Rows of named values: for people in columns, for the next tool as CSV (RFC 4180) or as JSON lines. Numbers stand to the right. */
+final class Table {
+    /** The forms in which rows can be shown, beside the one that a verb has for people. */
+    enum Form {
+        text,
+        table,
+        json,
+        csv
+    }
+
+    private static final int WIDEST = 60;
+
+    private final List<String> names;
+    private final List<List<Object>> rows = new ArrayList<>();
+    private boolean isBegun;
+
+    Table(List<String> names) {
+        this.names = List.copyOf(names);
+    }
+
+    /** Adds a row: for each name a text, a number, or null. */
+    void row(List<?> values) {
+        rows.add(new ArrayList<>(values));
+    }
+
+    /** How many rows there are that were not printed. */
+    int size() {
+        return rows.size();
+    }
+
+    /** Prints the rows in that form, the names before the first of them, and forgets them; text is shown as a table. */
+    void print(Form form, Console console) {
+        Utf8Buffer to = new Utf8Buffer(4096);
+        switch (form) {
+            case json -> json(to);
+            case csv -> csv(to);
+            default -> columns(to);
+        }
+        console.print(to);
+        rows.clear();
+        isBegun = true;
+    }
+
+    private void columns(Utf8Buffer to) {
+        int[] widths = new int[names.size()];
+        for (int i = 0; i < widths.length; i++) {
+            widths[i] = names.get(i).length();
+            for (List<Object> row : rows) {
+                widths[i] = Math.max(widths[i], shown(row.get(i)).length());
+            }
+        }
+        if (!isBegun) {
+            line(names, widths, to);
+        }
+        rows.forEach(row -> line(row, widths, to));
+    }
+
+    private void line(List<?> values, int[] widths, Utf8Buffer to) {
+        StringBuilder line = new StringBuilder();
+        for (int i = 0; i < widths.length; i++) {
+            String text = shown(values.get(i));
+            String pad = " ".repeat(widths[i] - text.length());
+            line.append(i == 0 ? "" : "  ").append(isNumeric(i) ? pad + text : text + pad);
+        }
+        to.text(line.toString().stripTrailing()).ascii('\n');
+    }
+
+    private boolean isNumeric(int column) {
+        return !rows.isEmpty()
+                && rows.stream().map(row -> row.get(column)).allMatch(each -> each == null || each instanceof Number);
+    }
+
+    private static String shown(Object value) {
+        if (value instanceof Long || value instanceof Integer) {
+            return String.format("%,d", ((Number) value).longValue());
+        }
+        String text = value == null ? "" : Escapes.visible(value.toString());
+        return text.length() > WIDEST ? text.substring(0, WIDEST - 1) + "…" : text;
+    }
+
+    private void csv(Utf8Buffer to) {
+        if (!isBegun) {
+            csvLine(names, to);
+        }
+        rows.forEach(row -> csvLine(row, to));
+    }
+
+    private static void csvLine(List<?> values, Utf8Buffer to) {
+        for (int i = 0; i < values.size(); i++) {
+            String text = values.get(i) == null ? "" : values.get(i).toString();
+            boolean quotes = text.chars().anyMatch(c -> c == ',' || c == '"' || c < ' ');
+            to.text(i == 0 ? "" : ",").text(quotes ? '"' + text.replace("\"", "\"\"") + '"' : text);
+        }
+        to.ascii("\r\n");
+    }
+
+    private void json(Utf8Buffer to) {
+        for (List<Object> row : rows) {
+            to.text(dev.graphema.format.Json.of(dev.graphema.event.Fields.of(f -> {
+                        for (int i = 0; i < names.size(); i++) {
+                            f.put(names.get(i), row.get(i));
+                        }
+                    })))
+                    .ascii('\n');
+        }
+    }
+}

@@ -1,0 +1,194 @@
+package dev.graphema.cli;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.condition.Name;
+import dev.graphema.event.Durations;
+import dev.graphema.event.Level;
+import dev.graphema.event.Times;
+import dev.graphema.format.Escapes;
+import dev.graphema.format.Utf8Buffer;
+import dev.graphema.query.Timeline;
+import java.io.IOException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** Counts events over time. */
+@Command(
+        name = "timeline",
+        mixinStandardHelpOptions = true,
+        synopsisHeading = "Usage: ",
+        description = "Counts events in steps of time, draws them, and marks spikes: steps with far more than usual.",
+        footer = {
+            "",
+            "Examples:",
+            "  graphema timeline 'level >= error' --in logs --by service",
+            "  graphema timeline 'message = request and status >= 500' --in logs --step 5m --from 06:00 --to 09:00"
+        })
+public final class TimelineVerb extends FindingVerb {
+    private static final int MOST_STEPS = 40;
+    private static final int USUAL_WIDTH = 100;
+    private static final String[] FILLS = {"█", "▓", "▒", "░"};
+
+    @Parameters(arity = "0..1", paramLabel = "CONDITION", description = "Which events, for example: level >= error")
+    private String condition = "";
+
+    @Option(names = "--by", paramLabel = "FIELD", description = "Split each step by the values of a field.")
+    private String split;
+
+    @Option(
+            names = "--step",
+            paramLabel = "DURATION",
+            description =
+                    "How long a step is: 1m, 15m, 1h. Default: so that there are no more than " + MOST_STEPS + ".")
+    private String step;
+
+    @Option(names = "--as", paramLabel = "FORM", description = "text, table, json or csv. Default: text.")
+    private Table.Form form = Table.Form.text;
+
+    @Override
+    public Integer call() throws IOException, MisuseException {
+        Condition wanted = condition(condition);
+        Duration given = step == null ? null : InputOptions.duration("--step", step);
+        Timeline timeline = Timeline.of(
+                logs(wanted),
+                new Timeline.Plan(
+                        MOST_STEPS, given, out().zone(), split == null ? null : Name.of(split), FILLS.length));
+        complain(timeline.reading());
+        if (timeline.steps().isEmpty()) {
+            return nothing(timeline.reading());
+        }
+        if (form == Table.Form.text) {
+            draw(timeline);
+            summary(timeline, wanted);
+        } else {
+            table(timeline).print(form, out());
+        }
+        return 0;
+    }
+
+    private Table table(Timeline timeline) {
+        List<String> names = new ArrayList<>(List.of("from", "count"));
+        timeline.values().forEach(value -> names.add(split + " = " + value));
+        names.add("spike");
+        Table table = new Table(names);
+        for (Timeline.Step each : timeline.steps()) {
+            List<Object> row =
+                    new ArrayList<>(List.of(Times.instant(each.from()).toString(), each.count()));
+            row.addAll(timeline.values().isEmpty() ? List.of() : each.byValue());
+            row.add(each.isSpike() ? "yes" : "");
+            table.row(row);
+        }
+        return table;
+    }
+
+    private void draw(Timeline timeline) {
+        Utf8Buffer to = new Utf8Buffer(4096);
+        legend(timeline, to);
+        long most =
+                timeline.steps().stream().mapToLong(Timeline.Step::count).max().orElse(1);
+        int countWidth = Math.max(5, count(most, timeline).length());
+        DateTimeFormatter clock = clock(timeline);
+        int width = out().width() == 0 ? USUAL_WIDTH : out().width();
+        int barWidth = Math.max(10, Math.min(100, width - countWidth - 30));
+        String day = "";
+        for (Timeline.Step each : timeline.steps()) {
+            Instant from = Times.instant(each.from());
+            String date = from.atZone(out().zone()).toLocalDate().toString();
+            if (!date.equals(day)) {
+                day = date;
+                out().paint().faint(to, "-- " + EventPrinter.day(each.from(), out().zone()));
+                to.ascii('\n');
+            }
+            String count = count(each.count(), timeline);
+            to.text(clock.format(from.atZone(out().zone())))
+                    .spaces(countWidth - count.length() + 2)
+                    .text(count)
+                    .ascii("  ");
+            bar(each, timeline, most, barWidth, to);
+            if (each.isSpike()) {
+                out().paint().of(Level.ERROR, to, " ◀ spike");
+            }
+            to.ascii('\n');
+        }
+        out().print(to);
+    }
+
+    private void legend(Timeline timeline, Utf8Buffer to) {
+        if (timeline.values().isEmpty()) {
+            return;
+        }
+        to.text(split).ascii(": ");
+        for (int i = 0; i < timeline.values().size(); i++) {
+            to.text(FILLS[i])
+                    .ascii(' ')
+                    .text(Escapes.visible(timeline.values().get(i)))
+                    .ascii("   ");
+        }
+        to.text("· all others\n");
+    }
+
+    private static void bar(Timeline.Step step, Timeline timeline, long most, int width, Utf8Buffer to) {
+        double perCell = (double) most / width;
+        if (timeline.values().isEmpty()) {
+            to.text("█".repeat(cells(step.count(), perCell)));
+            return;
+        }
+        int drawn = 0;
+        long told = 0;
+        for (int i = 0; i < step.byValue().size(); i++) {
+            told += step.byValue().get(i);
+            int until = cells(told, perCell);
+            to.text(FILLS[i].repeat(Math.max(0, until - drawn)));
+            drawn = Math.max(drawn, until);
+        }
+        to.text("·".repeat(Math.max(0, cells(step.count(), perCell) - drawn)));
+    }
+
+    private static int cells(long count, double perCell) {
+        return count == 0 ? 0 : (int) Math.max(1, Math.round(count / perCell));
+    }
+
+    private static String count(long count, Timeline timeline) {
+        return String.format(timeline.isEstimate() ? "~%,d" : "%,d", count);
+    }
+
+    private static DateTimeFormatter clock(Timeline timeline) {
+        long nanos = timeline.step().toNanos();
+        return DateTimeFormatter.ofPattern(
+                nanos < 1_000_000_000L ? "HH:mm:ss.SSS" : nanos % 60_000_000_000L == 0 ? "HH:mm" : "HH:mm:ss");
+    }
+
+    private void summary(Timeline timeline, Condition wanted) {
+        out().say(Counted.of(timeline.steps().size(), "step") + " of " + Durations.text(timeline.step()) + "; "
+                + read(timeline.reading()));
+        timeline.steps().stream()
+                .filter(Timeline.Step::isSpike)
+                .max(Comparator.comparingLong(Timeline.Step::count))
+                .ifPresent(spike -> {
+                    String during = Shell.quoted(Times.instant(spike.from()) + "/" + timeline.step());
+                    out().say("to see what the highest spike is made of: " + out().command() + " tally service,instance"
+                            + argument(wanted) + " --during " + during + input().againAnytime());
+                    out().say("to see what is different in it: " + out().command() + " contrast --during " + during
+                            + " --against " + Shell.quoted(before(timeline, spike)) + input().againAnytime());
+                });
+    }
+
+    /** As much time before the first spike as there is, four steps at the most. */
+    private static String before(Timeline timeline, Timeline.Step spike) {
+        int index = timeline.steps().indexOf(spike);
+        int end = index;
+        while (end > 0 && timeline.steps().get(end - 1).isSpike()) {
+            end--;
+        }
+        int begin = Math.max(0, end - 4);
+        return Times.instant(timeline.steps().get(begin).from()) + "/"
+                + timeline.step().multipliedBy(Math.max(1, end - begin));
+    }
+}

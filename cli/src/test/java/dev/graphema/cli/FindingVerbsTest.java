@@ -1,0 +1,327 @@
+package dev.graphema.cli;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.time.Duration;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** The verbs timeline, around, faults, contrast, watch and keep, and the ways in which find and tally show things. */
+class FindingVerbsTest extends CommandFixture {
+    @Test
+    void timelineDrawsStepsAndMarksTheTopOfASpike() throws IOException {
+        StringBuilder lines = new StringBuilder();
+        for (int minute = 0; minute < 30; minute++) {
+            int count = minute == 20 ? 40 : minute == 21 ? 20 : 3;
+            for (int i = 0; i < count; i++) {
+                lines.append("{\"time\":\"2026-05-15T06:%02d:%02dZ\",\"service\":\"%s\",\"message\":\"m\"}\n"
+                        .formatted(minute, i, i % 3 == 0 ? "deck" : "gate"));
+            }
+        }
+        Path file = Files.writeString(folder.resolve("spike.jsonl"), lines);
+        assertEquals(0, run("timeline", "--by", "service", "--step", "1m", "--in", file.toString()));
+        assertTrue(output.startsWith("service: █ gate   ▓ deck   · all others\n-- Friday, 2026-05-15"), output);
+        assertEquals(1, output.lines().filter(line -> line.endsWith("◀ spike")).count(), output);
+        assertTrue(output.contains("08:20     40  "), output);
+        assertTrue(error.startsWith("30 steps of 1m; 144 read in 1 file\n"), error);
+        assertTrue(error.contains("--during 2026-05-15T06:20:00Z/PT1M --in"), error);
+        assertTrue(
+                error.contains("contrast --during 2026-05-15T06:20:00Z/PT1M --against 2026-05-15T06:16:00Z/PT4M"),
+                error);
+
+        assertEquals(0, run("timeline", "--step", "10m", "--as", "csv", "--in", file.toString()));
+        assertEquals(
+                "from,count,spike\r\n2026-05-15T06:00:00Z,30,\r\n2026-05-15T06:10:00Z,30,\r\n2026-05-15T06:20:00Z,84,yes\r\n",
+                output);
+        assertEquals(1, run("timeline", "level = fatal", "--in", file.toString()));
+        misused(
+                "graphema: --step \"often\" is no duration: expected one such as 15m, 2h or 3d\n",
+                "timeline",
+                "--step",
+                "often",
+                "--in",
+                file.toString());
+    }
+
+    @Test
+    void aroundShowsWhatWasSaidBeforeAndAfter() {
+        assertEquals(0, run("around", "failure.type exists", "--show", "1", "--in", logs.toString()));
+        assertEquals(
+                1,
+                output.lines()
+                        .filter(line -> line.startsWith("──▼── the event"))
+                        .count());
+        assertTrue(output.indexOf("crossing asked for") < output.indexOf("──▼"), output);
+        assertTrue(output.indexOf("──▲") < output.indexOf("request  method=POST"), output);
+        assertFalse(output.contains("next day"));
+        assertTrue(error.contains("trail " + TRACE), error);
+
+        assertEquals(
+                0, run("around", "2026-05-15T08:31:02.100", "--show", "0", "--as", "json", "--in", logs.toString()));
+        assertTrue(output.contains("reserve lanes"), output);
+        assertEquals(
+                0, run("around", "status = 503", "--only", "service = deck", "--as", "json", "--in", logs.toString()));
+        assertEquals(3, output.lines().count(), output);
+        assertEquals(1, run("around", "level = fatal", "--in", logs.toString()));
+    }
+
+    @Test
+    void faultsShowsTheSameFailureAsOne() throws IOException {
+        String failure =
+                "{\"time\":\"2026-05-15T06:4%d:00Z\",\"instance\":\"deck-%d\",\"failure\":{\"type\":\"x.Other\",\"message\":\"at %d\",\"frames\":[\"x.A.b(A.java:%d)\"]}}\n";
+        Files.writeString(
+                logs.resolve("more.jsonl"),
+                failure.formatted(0, 1, 1, 7) + failure.formatted(1, 2, 2, 8) + failure.formatted(2, 1, 3, 9));
+        assertEquals(0, run("faults", "--in", logs.toString()));
+        assertTrue(output.startsWith("     3  x.Other: at 3\n"), output);
+        assertTrue(
+                output.contains(
+                        "in deck-1, deck-2\n        first 2026-05-15 08:40:00.000, last 2026-05-15 08:42:00.000"),
+                output);
+        assertTrue(output.contains("     1  skerry.deck.LaneTimeout"), output);
+        assertTrue(error.startsWith("2 kinds of failure; 7 read in 3 files\n"), error);
+
+        assertEquals(0, run("faults", "--limit", "1", "--as", "csv", "--in", logs.toString()));
+        assertTrue(
+                output.contains("\r\n3,2026-05-15T06:40:00Z,2026-05-15T06:42:00Z,\"deck-1, deck-2\",x.Other,at 3,"),
+                output);
+        assertEquals(1, run("faults", "service = booking", "--in", logs.toString()));
+        assertEquals("no event tells of a failure; 7 read in 3 files\n", error);
+    }
+
+    @Test
+    void contrastTellsWhatIsNewSinceAMoment() throws IOException {
+        StringBuilder lines = new StringBuilder();
+        for (int i = 0; i < 600; i++) {
+            lines.append("{\"time\":\"2026-05-15T06:%02d:00Z\",\"message\":\"m\",\"release\":\"%s\",\"id\":%d}\n"
+                    .formatted(i / 10, i < 300 || i % 2 == 0 ? "2.4.0" : "2.4.1", i));
+        }
+        Path file = Files.writeString(folder.resolve("release.jsonl"), lines);
+        String[] since = {"contrast", "--since", "2026-05-15T06:30:00Z", "--in", file.toString()};
+        assertEquals(0, run(since));
+        assertTrue(output.lines().skip(1).findFirst().orElse("").startsWith("new    release = 2.4.1 "), output);
+        assertTrue(error.startsWith("of 300 events, against 300 others; 2 differences\n"), error);
+        assertTrue(error.contains("left out, since they have too many values: id"), error);
+
+        assertEquals(
+                0,
+                run(
+                        "contrast",
+                        "release = 2.4.1",
+                        "--than",
+                        "release = 2.4.0",
+                        "--as",
+                        "json",
+                        "--in",
+                        file.toString()));
+        JsonNode first = new ObjectMapper().readTree(output.lines().findFirst().orElseThrow());
+        assertEquals("new", first.get("difference").textValue());
+        assertEquals(150, first.get("these").intValue());
+        assertEquals(
+                1,
+                run(
+                        "contrast",
+                        "--against",
+                        "2026-05-15T06:10:00Z/PT5M",
+                        "--during",
+                        "2026-05-15T06:15:00Z/PT5M",
+                        "--in",
+                        file.toString()));
+        assertTrue(error.contains("nothing differs more than chance explains"), error);
+        misused(
+                "graphema: it is not said what to compare with: expected one of --since TIME, --against INTERVAL, --than"
+                        + " CONDITION\n",
+                "contrast",
+                "--in",
+                file.toString());
+    }
+
+    @Test
+    void watchShowsWhatIsWrittenMeanwhile() throws Exception {
+        Thread writer = new Thread(() -> {
+            try {
+                Thread.sleep(600);
+                Files.writeString(
+                        logs.resolve("deck-2.jsonl"),
+                        "{\"time\":\"2026-05-16T07:00:00Z\",\"level\":\"warn\",\"message\":\"new in an old file\"}\n",
+                        StandardOpenOption.APPEND);
+                Files.writeString(
+                        logs.resolve("deck-3.jsonl"),
+                        "{\"time\":\"2026-05-16T07:00:01Z\",\"level\":\"warn\",\"message\":\"in a new file\"}\n");
+            } catch (IOException | InterruptedException e) {
+                throw new IllegalStateException(e);
+            }
+        });
+        writer.start();
+        int code = run("watch", "level = warn", "--for", "3s", "--before", "0", "--in", logs.toString());
+        writer.join();
+        assertEquals(0, code);
+        assertTrue(output.contains("new in an old file"), output);
+        assertTrue(output.contains("in a new file"), output);
+        assertEquals("2 new events\n", error);
+    }
+
+    @Test
+    void aQuestionIsKeptAskedAgainAndDropped() throws IOException {
+        System.setProperty("graphema.XDG_CONFIG_HOME", folder.resolve("config").toString());
+        System.setProperty("graphema.XDG_STATE_HOME", folder.resolve("state").toString());
+        try {
+            assertEquals(1, run("keep"));
+            assertEquals(0, run("keep", "lanes", "find", "lock_wait_ms > 200ms", "--in", logs.toString()));
+            assertEquals("kept; to ask it: graphema keep lanes\n", error);
+            assertEquals(0, run("keep", "lanes", "--as", "json"));
+            assertTrue(output.contains("next day"), output);
+            assertTrue(
+                    error.startsWith("asking: graphema find 'lock_wait_ms > 200ms' --in " + logs + " --as json\n"),
+                    error);
+            assertEquals(0, run("keep"));
+            assertEquals("lanes  graphema find 'lock_wait_ms > 200ms' --in " + logs + "\n", output);
+            misused(
+                    "graphema: no question is kept as \"lane\": expected one of lanes; did you mean lanes?\n",
+                    "keep",
+                    "lane");
+            assertEquals(2, run("keep", "x", "fnid"));
+            assertEquals(0, run("keep", "--drop", "lanes"));
+            assertEquals(2, run("keep", "--drop", "lanes"));
+        } finally {
+            System.clearProperty("graphema.XDG_CONFIG_HOME");
+            System.clearProperty("graphema.XDG_STATE_HOME");
+        }
+    }
+
+    @Test
+    void findShowsTheOldestTheWholeEventAndChosenColumns() {
+        assertEquals(
+                0,
+                run("find", "--oldest", "--limit", "1", "--columns", "time,message,booking", "--in", logs.toString()));
+        assertEquals(
+                "time                     message             booking\n2026-05-15 08:31:02.000  crossing asked for  B0047113\n",
+                output);
+        assertEquals(0, run("find", "lock_wait_ms exists", "--whole", "--in", logs.toString()));
+        assertTrue(output.contains("\n  message = \"next day\"\n"), output);
+        assertTrue(output.contains("\n  lock_wait_ms = 250\n"), output);
+        assertTrue(output.contains(" ago)") || output.contains(", in "), output);
+        assertEquals(
+                0, run("find", "status exists", "--as", "csv", "--columns", "time,status", "--in", logs.toString()));
+        assertEquals("time,status\r\n2026-05-15T06:31:02.300Z,503\r\n", output);
+    }
+
+    @Test
+    void everyValueOfAWholeEventIsAConditionThatHoldsForIt() {
+        assertEquals(0, run("find", "failure.type exists", "--whole", "--in", logs.toString()));
+        String[] conditions = output.lines()
+                .filter(line -> line.startsWith("  ") && !line.startsWith("    "))
+                .map(String::strip)
+                .toArray(String[]::new);
+        assertTrue(conditions.length > 10, output);
+        for (String condition : conditions) {
+            assertEquals(
+                    0, run("find", "(" + condition + ") and failure.type exists", "--in", logs.toString()), condition);
+        }
+    }
+
+    @Test
+    void tallyMeasuresNumbersAndDurations() throws IOException {
+        StringBuilder lines = new StringBuilder();
+        for (int i = 1; i <= 100; i++) {
+            lines.append("{\"time\":\"2026-05-15T06:00:00Z\",\"fields\":{\"lane\":\"A%d\",\"n\":%d,\"d\":\"PT%dS\"}}\n"
+                    .formatted(i % 2, i, i));
+        }
+        Path file = Files.writeString(folder.resolve("numbers.jsonl"), lines);
+        assertEquals(0, run("tally", "lane", "--of", "n", "--as", "csv", "--in", file.toString()));
+        assertEquals(
+                "lane,count,different,sum,mean,median,p95,p99,least,most\r\nA0,50,50,2550,51,52,96,100,2,100\r\n"
+                        + "A1,50,50,2500,50,51,95,99,1,99\r\n",
+                output);
+        assertEquals(0, run("tally", "lane", "--of", "d", "--limit", "1", "--in", file.toString()));
+        assertTrue(output.contains("42m 30s"), output);
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "--during 2026-05-16T00:00/P1D",
+                "--during PT4H/2026-05-16T10:00",
+                "--during 2026-05-16/2026-05-17T00:00",
+                "--around 2026-05-16T08:01 --within 2m",
+                "--from 2026-05-16T07:00+01:00",
+                "--zone +00:00 --from 2026-05-16T06:00 --to 2026-05-16T06:01"
+            })
+    void aWindowIsSaidInManyWays(String window) {
+        assertEquals(0, run(("find --as json --in " + logs + " " + window).split(" ")), error);
+        assertEquals(1, output.lines().count(), output);
+        assertTrue(output.contains("next day"), output);
+    }
+
+    @Test
+    void windowsThatContradictAreMisuse() {
+        misused(
+                "graphema: the window is given in several ways: expected one of --from and --to, --last, --during, --around\n",
+                "find",
+                "--last",
+                "1h",
+                "--during",
+                "2026-05-15/P1D",
+                "--in",
+                logs.toString());
+        misused(
+                "graphema: --within 1h says how far --around reaches: expected --around TIME with it\n",
+                "find",
+                "--within",
+                "1h",
+                "--in",
+                logs.toString());
+        assertEquals(2, run("find", "--during", "2026-05-15", "--in", logs.toString()));
+        assertTrue(error.contains("is no interval: expected two moments"), error);
+    }
+
+    @Test
+    void aReportIsAPageInWhichHostileTextIsHarmless() throws IOException {
+        Files.writeString(
+                logs.resolve("hostile.jsonl"),
+                "{\"time\":\"2026-05-15T06:00:00Z\",\"level\":\"error\",\"service\":\"<script>alert(1)</script>\",\"message\":\"\\\"><img src=x onerror=alert(1)>\\u0000\\u202e\","
+                        + "\"fields\":{\"</style>\":\"&lt;\"},\"failure\":{\"type\":\"<b>\",\"message\":\"</pre>\"}}\n");
+        Path file = folder.resolve("report.html");
+        assertEquals(0, run("find", "level >= info", "--report", file.toString(), "--in", logs.toString()));
+        String page = Files.readString(file);
+        assertTrue(error.contains("the report lies in " + file), error);
+        assertFalse(page.contains("<script"), page);
+        assertFalse(page.contains("<img"), page);
+        assertEquals(1, page.split("</style>", -1).length - 1);
+        assertTrue(page.contains("&lt;script&gt;alert(1)"), page);
+        assertTrue(page.contains("Content-Security-Policy"));
+        assertFalse(page.contains("http://") || page.contains("https://"), "no network");
+        assertTrue(page.chars().noneMatch(c -> c < ' ' && c != '\n' && c != '\t'), page);
+        for (String heading :
+                new String[] {"When", "What it is made of", "Failures", "One request", "The newest events"}) {
+            assertTrue(page.contains("<h2>" + heading + "</h2>"), heading);
+        }
+    }
+
+    @Test
+    void progressTellsWhatWasReadAndWhatIsLeft() {
+        assertEquals("0 events, 0 MB", Progress.line(new ReadingOf(0, 0).reading(), Duration.ofSeconds(2)));
+        assertEquals(
+                "25% read: 0 events, 5 MB; 6s left",
+                Progress.line(new ReadingOf(5 << 20, 20 << 20).reading(), Duration.ofSeconds(2)));
+    }
+
+    /** What a reading tells. */
+    private record ReadingOf(long bytes, long total) {
+        dev.graphema.query.Reading reading() {
+            dev.graphema.query.Reading reading = org.mockito.Mockito.mock(dev.graphema.query.Reading.class);
+            org.mockito.Mockito.when(reading.bytes()).thenReturn(bytes);
+            org.mockito.Mockito.when(reading.totalBytes()).thenReturn(total);
+            return reading;
+        }
+    }
+}

@@ -1,0 +1,48 @@
+package dev.graphema.query;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.event.Event;
+import java.io.IOException;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
+import java.util.List;
+
+/**
+ * What was said before and after an event, whatever it was. Immutable.
+ *
+ * @param before the events before it, oldest first
+ * @param event the first event for which the condition holds; null when there is none
+ * @param after the events after it, oldest first
+ * @param reading what was read
+ */
+public record Around(List<Event> before, Event event, List<Event> after, Reading reading) {
+    /**
+     * Looks for the first event that meets the condition, in the order of time, among those for which the logs' own condition holds.
+     *
+     * @param count how many events before it, and how many after it
+     */
+    public static Around of(Logs logs, Condition wanted, int count) throws IOException {
+        Deque<Event> before = new ArrayDeque<>();
+        List<Event> after = new ArrayList<>();
+        Event[] found = {null};
+        Reading reading = logs.read(event -> {
+            if (found[0] != null) {
+                if (count > 0) {
+                    after.add(event);
+                }
+                return after.size() < count;
+            }
+            if (wanted.matches(event)) {
+                found[0] = event;
+                return count > 0;
+            }
+            before.add(event);
+            if (before.size() > count) {
+                before.remove();
+            }
+            return true;
+        });
+        return new Around(List.copyOf(before), found[0], List.copyOf(after), reading);
+    }
+}

@@ -1,0 +1,113 @@
+package dev.graphema.query;
+
+import dev.graphema.event.Event;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+
+/**
+ * Failures, each kind as one: those that have the same fingerprint, the same types at the same place in the code. Immutable.
+ *
+ * @param faults the most frequent first
+ * @param reading what was read
+ */
+public record Faults(List<Fault> faults, Reading reading) {
+    private static final int MOST_FAULTS = 10_000;
+
+    /**
+     * One kind of failure.
+     *
+     * @param fingerprint what they have in common
+     * @param count how many there were
+     * @param first when the first was told, in nanoseconds since 1970
+     * @param last when the last was told
+     * @param where the instances, or else services, that told it
+     * @param course how many there were in each of equal parts of the time between the first and the last of all failures
+     * @param example the newest event that tells of it
+     */
+    public record Fault(
+            String fingerprint,
+            long count,
+            long first,
+            long last,
+            Set<String> where,
+            List<Long> course,
+            Event example) {}
+
+    private static final class Gathered {
+        private final Steps<long[]> steps = new Steps<>(() -> new long[1], (one, other) -> {
+            one[0] += other[0];
+            return one;
+        });
+        private final Set<String> where = new TreeSet<>();
+        private long count;
+        private long first = Long.MAX_VALUE;
+        private Event newest;
+    }
+
+    /** Gathers the failures of the logs. @param parts how many parts the course has */
+    public static Faults of(Logs logs, int parts) throws IOException {
+        Map<String, Gathered> all = new LinkedHashMap<>();
+        Reading reading = logs.read(event -> {
+            if (event.failure() != null) {
+                String fingerprint = event.failure().fingerprint();
+                Gathered gathered = all.size() < MOST_FAULTS || all.containsKey(fingerprint)
+                        ? all.computeIfAbsent(fingerprint, missing -> new Gathered())
+                        : null;
+                if (gathered != null) {
+                    add(event, gathered);
+                }
+            }
+            return true;
+        });
+        long from = all.values().stream().mapToLong(each -> each.first).min().orElse(0);
+        long to = all.values().stream()
+                .mapToLong(each -> each.newest.epochNanos())
+                .max()
+                .orElse(0);
+        List<Fault> faults = new ArrayList<>();
+        all.forEach((fingerprint, gathered) -> faults.add(new Fault(
+                fingerprint,
+                gathered.count,
+                gathered.first,
+                gathered.newest.epochNanos(),
+                Set.copyOf(gathered.where),
+                course(gathered.steps, from, to, parts),
+                gathered.newest)));
+        faults.sort(Comparator.comparingLong(Fault::count).reversed().thenComparing(Fault::fingerprint));
+        return new Faults(List.copyOf(faults), reading);
+    }
+
+    private static void add(Event event, Gathered to) {
+        to.count += event.weight();
+        to.steps.at(event.epochNanos())[0] += event.weight();
+        to.first = Math.min(to.first, event.epochNanos());
+        if (to.newest == null || event.epochNanos() >= to.newest.epochNanos()) {
+            to.newest = event;
+        }
+        String where = event.instance() != null ? event.instance() : event.service();
+        if (where != null) {
+            to.where.add(where);
+        }
+    }
+
+    private static List<Long> course(Steps<long[]> steps, long from, long to, int parts) {
+        long[] course = new long[parts];
+        TreeMap<Long, long[]> fine = steps.all();
+        fine.forEach((at, count) -> {
+            double part = (double) (Math.max(at, from) - from) / Math.max(1, to - from + 1);
+            course[Math.min(parts - 1, (int) (part * parts))] += count[0];
+        });
+        List<Long> list = new ArrayList<>();
+        for (long count : course) {
+            list.add(count);
+        }
+        return list;
+    }
+}

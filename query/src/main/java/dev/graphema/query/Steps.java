@@ -1,0 +1,140 @@
+package dev.graphema.query;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.List;
+import java.util.TreeMap;
+import java.util.function.BinaryOperator;
+import java.util.function.Supplier;
+
+/**
+ * Values by steps of time, of which it is not known beforehand how many there will be: they begin fine, and become coarser when there are too many. For
+ * one thread.
+ *
+ * @param <V> what is gathered in a step
+ */
+final class Steps<V> {
+    private static final long MILLI = 1_000_000L;
+    private static final long SECOND = 1_000 * MILLI;
+    private static final long MINUTE = 60 * SECOND;
+    private static final long HOUR = 60 * MINUTE;
+    private static final long DAY = 24 * HOUR;
+
+    /** How long a step may be, each a multiple of the one before. */
+    private static final long[] LADDER = {
+        MILLI, 10 * MILLI, 100 * MILLI, SECOND, 10 * SECOND, MINUTE, 10 * MINUTE, HOUR, DAY
+    };
+
+    /** Steps that people count in. */
+    private static final List<Long> ROUND = List.of(
+            MILLI,
+            2 * MILLI,
+            5 * MILLI,
+            10 * MILLI,
+            20 * MILLI,
+            50 * MILLI,
+            100 * MILLI,
+            200 * MILLI,
+            500 * MILLI,
+            SECOND,
+            2 * SECOND,
+            5 * SECOND,
+            10 * SECOND,
+            15 * SECOND,
+            30 * SECOND,
+            MINUTE,
+            2 * MINUTE,
+            5 * MINUTE,
+            10 * MINUTE,
+            15 * MINUTE,
+            30 * MINUTE,
+            HOUR,
+            2 * HOUR,
+            3 * HOUR,
+            6 * HOUR,
+            12 * HOUR,
+            DAY,
+            7 * DAY);
+
+    private static final int MOST = 20_000;
+
+    private final Supplier<V> maker;
+    private final BinaryOperator<V> merger;
+    private int rung;
+    private TreeMap<Long, V> values = new TreeMap<>();
+
+    /** @param merger puts two steps' values together; may change and return the first */
+    Steps(Supplier<V> maker, BinaryOperator<V> merger) {
+        this.maker = maker;
+        this.merger = merger;
+    }
+
+    /** The value of the step in which the moment lies. */
+    V at(long epochNanos) {
+        V value = values.computeIfAbsent(Math.floorDiv(epochNanos, LADDER[rung]), missing -> maker.get());
+        if (values.size() > MOST && rung + 1 < LADDER.length) {
+            rung++;
+            values = merged(LADDER[rung] / LADDER[rung - 1], 0);
+            return values.get(Math.floorDiv(epochNanos, LADDER[rung]));
+        }
+        return value;
+    }
+
+    boolean isEmpty() {
+        return values.isEmpty();
+    }
+
+    /** The beginning of the first step. */
+    long first() {
+        return values.firstKey() * LADDER[rung];
+    }
+
+    /** The end of the last step. */
+    long end() {
+        return (values.lastKey() + 1) * LADDER[rung];
+    }
+
+    /** The shortest round step by which there are no more than so many. */
+    long roundStep(int most) {
+        for (long step : ROUND) {
+            if (step >= LADDER[rung] && step % LADDER[rung] == 0 && (end() - first() + step - 1) / step <= most) {
+                return step;
+            }
+        }
+        return Math.floorDiv(end() - first(), Math.max(1, most - 1) * 7 * DAY) * 7 * DAY + 7 * DAY;
+    }
+
+    /** The shortest step that is as long as the one given, or longer, and can be made of what was gathered. */
+    long possible(Duration step) {
+        long nanos = Math.max(LADDER[rung], step.toNanos());
+        return (nanos + LADDER[rung] - 1) / LADDER[rung] * LADDER[rung];
+    }
+
+    /**
+     * The values by their step's beginning; steps in which there is nothing are missing.
+     *
+     * @param zone where a day begins at midnight
+     */
+    TreeMap<Long, V> by(long step, ZoneId zone) {
+        long offset =
+                zone.getRules().getOffset(Instant.ofEpochSecond(0, first())).getTotalSeconds() * SECOND;
+        TreeMap<Long, V> coarse = new TreeMap<>();
+        merged(step / LADDER[rung], offset / LADDER[rung])
+                .forEach((index, value) -> coarse.put(index * step - offset / LADDER[rung] * LADDER[rung], value));
+        return coarse;
+    }
+
+    /** The values by their beginnings, as fine as they were gathered. */
+    TreeMap<Long, V> all() {
+        TreeMap<Long, V> all = new TreeMap<>();
+        values.forEach((index, value) -> all.put(index * LADDER[rung], value));
+        return all;
+    }
+
+    private TreeMap<Long, V> merged(long factor, long shift) {
+        TreeMap<Long, V> coarse = new TreeMap<>();
+        values.forEach((index, value) -> coarse.merge(Math.floorDiv(index + shift, factor), value, merger));
+        return coarse;
+    }
+}
