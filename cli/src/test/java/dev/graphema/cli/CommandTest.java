@@ -172,7 +172,7 @@ class CommandTest extends CommandFixture {
                 logs.toString());
         misused(
                 "graphema: \"xyz\" is no trace id: expected 4 to 32 hexadecimal digits, as find --as json shows them under"
-                        + " \"trace\"\n",
+                        + " \"trace\", or a field and its value, as in booking=B0047113\n",
                 "trail",
                 "xyz",
                 "--in",

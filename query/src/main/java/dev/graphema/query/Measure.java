@@ -2,8 +2,11 @@ package dev.graphema.query;
 
 import com.tdunning.math.stats.MergingDigest;
 import dev.graphema.condition.Name;
+import dev.graphema.event.Decimals;
+import dev.graphema.event.Durations;
 import dev.graphema.event.Event;
 import java.math.BigDecimal;
+import java.time.DateTimeException;
 import java.time.Duration;
 import java.util.HashSet;
 import java.util.Set;
@@ -45,6 +48,7 @@ public record Measure(
     /** Gathers values. For one thread. */
     static final class Gathering {
         private static final int COMPRESSION = 200;
+        private static final int LONGEST_NUMBER = 40;
 
         private final Name name;
         private final Set<String> distinct = new HashSet<>();
@@ -67,16 +71,34 @@ public record Measure(
             if (distinct.size() < MOST_DISTINCT) {
                 distinct.add(value.toString());
             }
-            Double number = number(value);
+            Object meant = value instanceof String text ? meaning(text) : value;
+            Double number = number(meant);
             if (number != null && Double.isFinite(number)) {
                 if (digest == null) {
                     digest = new MergingDigest(COMPRESSION);
                 }
-                isDuration |= value instanceof Duration;
+                isDuration |= meant instanceof Duration;
                 digest.add(number, (int) Math.min(Integer.MAX_VALUE, event.weight()));
                 numbers += event.weight();
                 sum += number * event.weight();
             }
+        }
+
+        /** The number or duration that a text spells, as conditions understand it, or the text. */
+        private static Object meaning(String text) {
+            if (text.isEmpty() || text.length() > LONGEST_NUMBER) {
+                return text;
+            }
+            if (text.startsWith("PT")) {
+                try {
+                    return Duration.parse(text);
+                } catch (DateTimeException e) {
+                    return text;
+                }
+            }
+            Object number = Decimals.parse(text);
+            Object meant = number == null ? Durations.parse(text) : number;
+            return meant == null ? text : meant;
         }
 
         private static Double number(Object value) {
