@@ -1,0 +1,312 @@
+package dev.graphema.examples;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import dev.graphema.cli.Console;
+import dev.graphema.cli.Main;
+import dev.graphema.examples.day.Day;
+import dev.graphema.format.Paint;
+import dev.graphema.query.line.Role;
+import java.io.BufferedReader;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import java.util.zip.GZIPInputStream;
+import net.thisptr.jackson.jq.BuiltinFunctionLoader;
+import net.thisptr.jackson.jq.JsonQuery;
+import net.thisptr.jackson.jq.Scope;
+import net.thisptr.jackson.jq.Versions;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/**
+ * The walk in docs/finding.md: every command in it still answers as it says there, and every kind of answer is what an independent tool makes of the
+ * same logs. With the system property {@code reference.write} set to true, the answers are written there instead.
+ */
+class FindingPageTest {
+    private static final Path PAGE = Path.of("..", "docs", "finding.md");
+    private static final Path DAY = Path.of("day");
+    private static final String PROMPT = "    $ graphema ";
+    private static final Pattern AGO = Pattern.compile("\\d+d \\d+h ago|\\d+d ago");
+
+    @TempDir
+    private Path folder;
+
+    private String output;
+    private String error;
+
+    @Test
+    void everyCommandAnswersAsItSaysThere() throws IOException {
+        String page = Files.readString(PAGE);
+        StringBuilder again = new StringBuilder();
+        int commands = 0;
+        boolean isAnswer = false;
+        for (String line : page.lines().toList()) {
+            if (isAnswer && (line.startsWith("    ") && !line.startsWith("    $") || line.isEmpty())) {
+                continue;
+            }
+            if (isAnswer) {
+                again.append('\n');
+            }
+            isAnswer = line.startsWith(PROMPT);
+            again.append(line).append('\n');
+            if (isAnswer) {
+                commands++;
+                answer(line.substring(PROMPT.length()), again);
+            }
+        }
+        if (Boolean.getBoolean("reference.write")) {
+            Files.writeString(PAGE, again);
+        } else {
+            assertEquals(AGO.matcher(again).replaceAll("ago"), AGO.matcher(page).replaceAll("ago"));
+        }
+        assertTrue(commands >= 11, "the walk has " + commands + " commands");
+    }
+
+    private void answer(String command, StringBuilder to) {
+        run(words(command.replace("examples/", "../examples/")).toArray(new String[0]));
+        String answer = (output + error).replace("../examples/", "examples/");
+        answer.lines()
+                .forEach(line -> to.append(line.isBlank() ? "" : "    " + line.stripTrailing())
+                        .append('\n'));
+    }
+
+    @Test
+    void theNamesThatAreRecognisedAreThoseOfTheReader() throws IOException {
+        StringBuilder table = new StringBuilder("| what | names |\n| --- | --- |\n");
+        for (Role role : Role.values()) {
+            table.append("| `").append(role.text()).append("` | `");
+            table.append(String.join("`, `", role.names())).append("` |\n");
+        }
+        String page = Files.readString(PAGE);
+        String begin = "<!-- names -->\n";
+        int from = page.indexOf(begin) + begin.length();
+        int to = page.indexOf("<!-- /names -->");
+        if (Boolean.getBoolean("reference.write")) {
+            Files.writeString(PAGE, page.substring(0, from) + table + page.substring(to));
+        } else {
+            assertEquals(table.toString(), page.substring(from, to));
+        }
+    }
+
+    @Test
+    void theDayIsWhatTheScriptWrites() throws IOException {
+        Day.write(folder);
+        for (Path file : files(folder)) {
+            assertEquals(
+                    lines(DAY.resolve(file.getFileName().toString())),
+                    lines(file),
+                    file.getFileName().toString());
+        }
+        assertEquals(8, files(folder).size());
+    }
+
+    @Test
+    void talliesAreWhatAnIndependentToolCounts() throws IOException {
+        Map<String, Long> expected = counts("[.[] | select(.level == \"error\") | .instance + \",\" + .message] | .[]");
+        run("tally", "instance,message", "level = error", "--as", "csv", "--limit", "0", "--in", DAY.toString());
+        Map<String, Long> ours = new TreeMap<>();
+        output.lines()
+                .skip(1)
+                .forEach(line -> ours.put(
+                        line.substring(0, line.lastIndexOf(',')),
+                        Long.parseLong(line.substring(line.lastIndexOf(',') + 1))));
+        assertEquals(expected, ours);
+        assertTrue(ours.size() > 3);
+    }
+
+    @Test
+    void measuresAreWhatAnIndependentToolCounts() throws IOException {
+        List<JsonNode> waits = query(
+                "[.[] | select(.message == \"reserve lanes\" and .instance == \"deck-2\") | .fields.lock_wait_ms] | sort");
+        JsonNode sorted = waits.get(0);
+        long sum = 0;
+        for (JsonNode wait : sorted) {
+            sum += wait.longValue();
+        }
+        run(
+                "tally",
+                "instance",
+                "message = \"reserve lanes\" and instance = deck-2",
+                "--of",
+                "lock_wait_ms",
+                "--as",
+                "json",
+                "--in",
+                DAY.toString());
+        JsonNode ours = new ObjectMapper().readTree(output);
+        assertEquals(sorted.size(), ours.get("count").intValue());
+        assertEquals(sum, ours.get("sum").longValue());
+        assertEquals(
+                sorted.get(sorted.size() / 2).doubleValue(), ours.get("median").doubleValue(), 1);
+        assertEquals(
+                sorted.get(sorted.size() * 95 / 100).doubleValue(),
+                ours.get("p95").doubleValue(),
+                5);
+        assertEquals(
+                sorted.get(sorted.size() - 1).doubleValue(), ours.get("most").doubleValue());
+    }
+
+    @Test
+    void stepsOfATimelineAreWhatAnIndependentToolCounts() throws IOException {
+        Map<String, Long> expected = counts("[.[] | select(.level == \"error\") | .time[0:15] + \"0:00Z\"] | .[]");
+        run("timeline", "level = error", "--step", "10m", "--as", "csv", "--in", DAY.toString());
+        Map<String, Long> ours = new TreeMap<>();
+        output.lines().skip(1).map(line -> line.split(",")).forEach(row -> ours.put(row[0], Long.parseLong(row[1])));
+        ours.values().removeIf(count -> count == 0);
+        assertEquals(expected, ours);
+    }
+
+    @Test
+    void faultsAreWhatAnIndependentToolCounts() throws IOException {
+        Map<String, Long> expected = counts("[.[] | select(.failure) | .failure.type + \" \" + .fingerprint] | .[]");
+        run("faults", "--as", "json", "--in", DAY.toString());
+        Map<String, Long> ours = new TreeMap<>();
+        for (String line : output.lines().toList()) {
+            JsonNode row = new ObjectMapper().readTree(line);
+            ours.put(
+                    row.get("type").textValue() + " " + row.get("fingerprint").textValue(),
+                    row.get("count").longValue());
+        }
+        assertEquals(expected, ours);
+    }
+
+    @Test
+    void contrastsAreWhatAnIndependentToolCounts() throws IOException {
+        run("contrast", "--since", "2026-05-15T05:55:00Z", "--limit", "0", "--as", "json", "--in", DAY.toString());
+        int checked = 0;
+        for (String line : output.lines().toList()) {
+            JsonNode row = new ObjectMapper().readTree(line);
+            Matcher what = Pattern.compile("(release|vehicle|status) = (\\S+)")
+                    .matcher(row.get("what").textValue());
+            if (what.matches()) {
+                String select = "[.[] | select((.fields." + what.group(1) + " | tostring) == \"" + what.group(2)
+                        + "\" and .time %s \"2026-05-15T05:55:00\")] | length";
+                assertEquals(
+                        query(select.formatted("<")).get(0).longValue(),
+                        row.get("others").longValue(),
+                        line);
+                assertEquals(
+                        query(select.formatted(">=")).get(0).longValue(),
+                        row.get("these").longValue(),
+                        line);
+                checked++;
+            }
+        }
+        assertTrue(checked >= 2, output);
+    }
+
+    @Test
+    void whatStandsAroundAnEventIsWhatAnIndependentToolSorts() throws IOException {
+        List<JsonNode> all = query("sort_by(.time) | .[]");
+        int at = 0;
+        while (!all.get(at).path("failure").path("type").asText().endsWith("BankTimeoutException")) {
+            at++;
+        }
+        run("around", "failure.type ends BankTimeoutException", "--show", "5", "--as", "json", "--in", DAY.toString());
+        List<String> ours = output.lines().map(FindingPageTest::time).toList();
+        List<String> expected = all.subList(at - 5, at + 6).stream()
+                .map(event -> event.get("time").textValue())
+                .toList();
+        assertEquals(expected, ours);
+    }
+
+    @Test
+    void everythingAboutAValueIsWhatAnIndependentToolSelects() throws IOException {
+        run("trail", "booking=B0046881", "--as", "json", "--in", DAY.toString());
+        List<JsonNode> expected = query("[.[] | select(.fields.booking == \"B0046881\")] | sort_by(.time) | .[]");
+        assertEquals(
+                expected.stream().map(event -> event.get("time").textValue()).toList(),
+                output.lines().map(FindingPageTest::time).toList());
+    }
+
+    private static String time(String line) {
+        try {
+            return new ObjectMapper().readTree(line).get("time").textValue();
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
+    }
+
+    private static Map<String, Long> counts(String query) throws IOException {
+        return query(query).stream()
+                .collect(Collectors.groupingBy(JsonNode::textValue, TreeMap::new, Collectors.counting()));
+    }
+
+    /** What the query gives for all events of the day, read by a library that knows nothing of Graphema. */
+    private static List<JsonNode> query(String query) throws IOException {
+        ObjectMapper json = new ObjectMapper();
+        ArrayNode events = json.createArrayNode();
+        for (Path file : files(DAY)) {
+            for (String line : lines(file)) {
+                events.add(json.readTree(line));
+            }
+        }
+        Scope scope = Scope.newEmptyScope();
+        BuiltinFunctionLoader.getInstance().loadFunctions(Versions.JQ_1_6, scope);
+        List<JsonNode> results = new ArrayList<>();
+        JsonQuery.compile(query, Versions.JQ_1_6).apply(scope, events, results::add);
+        return results;
+    }
+
+    private static List<Path> files(Path folder) throws IOException {
+        try (Stream<Path> files = Files.list(folder)) {
+            return files.filter(file -> file.toString().endsWith(".gz"))
+                    .sorted()
+                    .toList();
+        }
+    }
+
+    private static List<String> lines(Path file) throws IOException {
+        try (BufferedReader reader = new BufferedReader(
+                new InputStreamReader(new GZIPInputStream(Files.newInputStream(file)), StandardCharsets.UTF_8))) {
+            return reader.lines().toList();
+        }
+    }
+
+    /** The words of a command as a shell reads them, as far as the page goes: blanks part them, single quotes keep them together. */
+    private static List<String> words(String command) {
+        List<String> words = new ArrayList<>();
+        Matcher word = Pattern.compile("'([^']*)'|(\\S+)").matcher(command);
+        while (word.find()) {
+            words.add(word.group(1) == null ? word.group(2) : word.group(1));
+        }
+        return words;
+    }
+
+    private void run(String... arguments) {
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        ByteArrayOutputStream err = new ByteArrayOutputStream();
+        Main.run(
+                new Console(
+                        "graphema",
+                        InputStream.nullInputStream(),
+                        out,
+                        new PrintStream(err, true, StandardCharsets.UTF_8),
+                        Paint.NONE,
+                        0,
+                        ZoneId.of("UTC"),
+                        () -> false),
+                arguments);
+        output = out.toString(StandardCharsets.UTF_8);
+        error = err.toString(StandardCharsets.UTF_8);
+    }
+}
