@@ -2,8 +2,8 @@ package dev.graphema.query;
 
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
-import dev.graphema.query.line.LineFilter;
 import dev.graphema.query.line.LineShape;
+import dev.graphema.query.line.Projection;
 import java.io.ByteArrayInputStream;
 import java.io.Closeable;
 import java.io.IOException;
@@ -33,7 +33,7 @@ public final class Follower implements Closeable {
 
     private final List<Path> paths;
     private final LineShape shape;
-    private final Condition condition;
+    private final Question question;
     private final Reading reading = new Reading(0, going -> true);
     private final Map<Path, Followed> followed = new HashMap<>();
 
@@ -59,7 +59,7 @@ public final class Follower implements Closeable {
     public Follower(List<Path> paths, LineShape shape, Condition condition) throws IOException {
         this.paths = List.copyOf(paths);
         this.shape = shape;
-        this.condition = condition;
+        this.question = new Question(condition, Window.ALWAYS, Projection.ALL);
         for (Path file : files()) {
             open(file, Files.size(file));
         }
@@ -145,10 +145,10 @@ public final class Follower implements Closeable {
     }
 
     private void events(Path file, byte[] bytes, int end, List<Event> to) throws IOException {
-        try (LogFile log = LogFile.of(file.toString(), new ByteArrayInputStream(bytes, 0, end), shape, reading)) {
-            LineFilter filter = LineFilter.of(condition);
+        try (LogFile log =
+                LogFile.of(file.toString(), new ByteArrayInputStream(bytes, 0, end), shape, question, reading)) {
             Event event;
-            while ((event = log.next(filter, condition, Window.ALWAYS)) != null) {
+            while ((event = log.next()) != null) {
                 to.add(event);
             }
         }

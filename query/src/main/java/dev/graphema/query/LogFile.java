@@ -4,13 +4,13 @@ import static java.nio.charset.StandardCharsets.UTF_8;
 
 import com.github.luben.zstd.ZstdIOException;
 import com.github.luben.zstd.ZstdInputStream;
-import dev.graphema.condition.Condition;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.query.line.JsonLine;
 import dev.graphema.query.line.LineFilter;
 import dev.graphema.query.line.LineReader;
 import dev.graphema.query.line.LineShape;
+import dev.graphema.query.line.OwnLine;
 import dev.graphema.query.line.TextLine;
 import dev.graphema.query.line.UnreadableLineException;
 import java.io.BufferedInputStream;
@@ -39,6 +39,9 @@ final class LogFile implements Closeable {
     private final LineReader lines;
     private final JsonLine events;
     private final TextLine texts;
+    private final Question question;
+    private final LineFilter filter;
+    private final OwnLine own;
     private final Reading reading;
 
     // A text event to which the next lines may add, and what they added.
@@ -53,8 +56,11 @@ final class LogFile implements Closeable {
     private boolean isLive;
     private Consumer<String> foreign = line -> {};
 
-    private LogFile(Path path, InputStream stream, LineShape shape, Reading reading) {
+    private LogFile(Path path, InputStream stream, LineShape shape, Question question, Reading reading) {
         this.path = path;
+        this.question = question;
+        this.filter = question.filter();
+        this.own = question.ownLine();
         this.events = new JsonLine(shape);
         this.texts = new TextLine(shape);
         this.lines = new LineReader(stream);
@@ -63,8 +69,9 @@ final class LogFile implements Closeable {
     }
 
     /** Opens a file; one that begins as gzip (RFC 1952) or zstd (RFC 8878) is decompressed, whatever its name. */
-    static LogFile open(Path path, LineShape shape, Reading reading) throws IOException {
-        return new LogFile(path, stream(new CountedStream(Files.newInputStream(path), reading)), shape, reading);
+    static LogFile open(Path path, LineShape shape, Question question, Reading reading) throws IOException {
+        return new LogFile(
+                path, stream(new CountedStream(Files.newInputStream(path), reading)), shape, question, reading);
     }
 
     /** The bytes of a file, decompressed where need be. */
@@ -93,8 +100,8 @@ final class LogFile implements Closeable {
     }
 
     /** Reads a stream that somebody else closes, called by a name of its own. */
-    static LogFile of(String name, InputStream stream, LineShape shape, Reading reading) {
-        return new LogFile(Path.of(name), new CountedStream(stream, reading), shape, reading);
+    static LogFile of(String name, InputStream stream, LineShape shape, Question question, Reading reading) {
+        return new LogFile(Path.of(name), new CountedStream(stream, reading), shape, question, reading);
     }
 
     /** From now on, somebody waits for each event as it comes. @param foreign takes the lines that are no events */
@@ -109,27 +116,23 @@ final class LogFile implements Closeable {
         return ready != null || lines.isMoreAtHand();
     }
 
-    /**
-     * The next event in the window for which the condition holds, or null at the end.
-     *
-     * @param filter rules out lines that cannot hold such an event, before they are read
-     */
-    Event next(LineFilter filter, Condition condition, Window window) throws IOException {
+    /** The next event that the question is about, or null at the end. */
+    Event next() throws IOException {
         while (true) {
             Event event = ready;
             ready = null;
-            event = event == null ? next(filter) : event;
+            event = event == null ? nextOfAll() : event;
             if (event == null) {
                 return null;
             }
             reading.event();
-            if (window.contains(event.epochNanos()) && condition.matches(event)) {
+            if (question.isAbout(event)) {
                 return event;
             }
         }
     }
 
-    private Event next(LineFilter filter) throws IOException {
+    private Event nextOfAll() throws IOException {
         while (hasNextLine()) {
             if (lines.isBlank()) {
                 continue;
@@ -138,7 +141,7 @@ final class LogFile implements Closeable {
                 unreadable("the line is longer than " + LineReader.MAX_LINE + " bytes");
                 continue;
             }
-            Event complete = lines.isInBraces() ? json(filter) : text();
+            Event complete = lines.isInBraces() ? json() : text();
             if (complete != null) {
                 return complete;
             }
@@ -163,22 +166,37 @@ final class LogFile implements Closeable {
     }
 
     /** The event of a line in braces, or the one before it, which that ends; null when there is none. */
-    private Event json(LineFilter filter) {
+    private Event json() {
         Event before = ended();
-        if (!filter.mayMatch(lines.bytes(), lines.start(), lines.end())) {
+        Event event = wanted();
+        if (before == null) {
+            return event;
+        }
+        ready = event;
+        return before;
+    }
+
+    /** The event of a line in braces, when it is not known already that nobody wants it. */
+    private Event wanted() {
+        byte[] bytes = lines.bytes();
+        if (!filter.mayMatch(bytes, lines.start(), lines.end())) {
             reading.passedOver();
-            return before;
+            return null;
+        }
+        Event partly = own == null ? null : own.read(bytes, lines.start(), lines.end());
+        if (partly != null && !question.isAbout(partly)) {
+            reading.passedOver();
+            return null;
+        }
+        if (partly != null && !question.projection().isAll()) {
+            return partly;
         }
         try {
-            Event event = events.read(lines.bytes(), lines.start(), lines.end());
-            if (before == null) {
-                return event;
-            }
-            ready = event;
+            return events.read(bytes, lines.start(), lines.end());
         } catch (UnreadableLineException e) {
             unreadable(e.getMessage());
+            return null;
         }
-        return before;
     }
 
     /** The event that a line of text ends, since it begins another one; null when there is none. */

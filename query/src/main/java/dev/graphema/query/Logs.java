@@ -1,9 +1,10 @@
 package dev.graphema.query;
 
 import dev.graphema.condition.Condition;
+import dev.graphema.condition.Name;
 import dev.graphema.event.Event;
-import dev.graphema.query.line.LineFilter;
 import dev.graphema.query.line.LineShape;
+import dev.graphema.query.line.Projection;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
@@ -14,6 +15,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Objects;
 import java.util.PriorityQueue;
+import java.util.Set;
 import java.util.function.Predicate;
 
 /**
@@ -40,22 +42,14 @@ public final class Logs {
 
     private final List<Path> files;
     private final InputStream stream;
-    private final Condition condition;
-    private final Window window;
+    private final Question question;
     private final LineShape shape;
     private final Predicate<Reading> goesOn;
 
-    private Logs(
-            List<Path> files,
-            InputStream stream,
-            Condition condition,
-            Window window,
-            LineShape shape,
-            Predicate<Reading> goesOn) {
+    private Logs(List<Path> files, InputStream stream, Question question, LineShape shape, Predicate<Reading> goesOn) {
         this.files = files;
         this.stream = stream;
-        this.condition = condition;
-        this.window = window;
+        this.question = question;
         this.shape = shape;
         this.goesOn = goesOn;
     }
@@ -66,34 +60,39 @@ public final class Logs {
      * @throws java.nio.file.NoSuchFileException when a path does not exist
      */
     public static Logs at(List<Path> paths) throws IOException {
-        return new Logs(
-                LogFiles.at(paths), null, Condition.EVERYTHING, Window.ALWAYS, LineShape.USUAL, reading -> true);
+        return new Logs(LogFiles.at(paths), null, Question.ALL, LineShape.USUAL, reading -> true);
     }
 
     /** The log that comes from a stream, which can be read once and is not closed. */
     public static Logs from(InputStream stream) {
         return new Logs(
-                List.of(),
-                Objects.requireNonNull(stream, "stream"),
-                Condition.EVERYTHING,
-                Window.ALWAYS,
-                LineShape.USUAL,
-                reading -> true);
+                List.of(), Objects.requireNonNull(stream, "stream"), Question.ALL, LineShape.USUAL, reading -> true);
     }
 
     /** The same logs, but only the events for which the condition holds, in place of any earlier condition. */
     public Logs where(Condition condition) {
-        return new Logs(files, stream, Objects.requireNonNull(condition, "condition"), window, shape, goesOn);
+        Objects.requireNonNull(condition, "condition");
+        return asked(new Question(condition, question.window(), question.projection()));
     }
 
     /** The same logs, but only the events in the window, in place of any earlier window. */
     public Logs during(Window window) {
-        return new Logs(files, stream, condition, Objects.requireNonNull(window, "window"), shape, goesOn);
+        Objects.requireNonNull(window, "window");
+        return asked(new Question(question.condition(), window, question.projection()));
+    }
+
+    /** The same logs, of whose events only these attributes and fields, and time, weight and trace, need to be there: the rest may be missing. */
+    Logs only(Set<Name> names) {
+        return asked(new Question(question.condition(), question.window(), Projection.of(names)));
+    }
+
+    private Logs asked(Question other) {
+        return new Logs(files, stream, other, shape, goesOn);
     }
 
     /** The same logs, with lines that are read as the shape says, in place of any earlier shape. */
     public Logs shaped(LineShape shape) {
-        return new Logs(files, stream, condition, window, Objects.requireNonNull(shape, "shape"), goesOn);
+        return new Logs(files, stream, question, Objects.requireNonNull(shape, "shape"), goesOn);
     }
 
     /**
@@ -102,7 +101,7 @@ public final class Logs {
      * @param goesOn whether to go on; when not, reading ends as if there were no more, and {@link Reading#isStopped} tells
      */
     public Logs watched(Predicate<Reading> goesOn) {
-        return new Logs(files, stream, condition, window, shape, Objects.requireNonNull(goesOn, "goesOn"));
+        return new Logs(files, stream, question, shape, Objects.requireNonNull(goesOn, "goesOn"));
     }
 
     /** The files that will be read. */
@@ -121,10 +120,10 @@ public final class Logs {
         List<LogFile> opened = new ArrayList<>();
         try {
             for (Path file : files) {
-                opened.add(LogFile.open(file, shape, reading));
+                opened.add(LogFile.open(file, shape, question, reading));
             }
             if (stream != null) {
-                opened.add(LogFile.of("-", stream, shape, reading));
+                opened.add(LogFile.of("-", stream, shape, question, reading));
             }
             merge(opened, taker);
         } finally {
@@ -158,10 +157,9 @@ public final class Logs {
             throw new IllegalStateException("files are followed by a Follower; live is for streams");
         }
         Reading reading = new Reading(0, goesOn);
-        LogFile file = LogFile.of("-", stream, shape, reading).live(taker::foreign);
-        LineFilter filter = LineFilter.of(condition);
+        LogFile file = LogFile.of("-", stream, shape, question, reading).live(taker::foreign);
         Event event;
-        while ((event = file.next(filter, condition, window)) != null) {
+        while ((event = file.next()) != null) {
             taker.event(event);
             if (!file.isMoreAtHand()) {
                 taker.idle();
@@ -205,10 +203,9 @@ public final class Logs {
     // Files are merged by the time of the event that each has next; a heap of some thousand events then puts right what
     // stands out of order within a file, as it does when several threads write to it.
     private void merge(List<LogFile> opened, Predicate<Event> taker) throws IOException {
-        LineFilter filter = LineFilter.of(condition);
         PriorityQueue<Head> heads = new PriorityQueue<>(Comparator.comparing(head -> head.next, BY_TIME));
         for (int i = 0; i < opened.size(); i++) {
-            Head head = new Head(opened.get(i), i, filter);
+            Head head = new Head(opened.get(i), i);
             if (head.advance()) {
                 heads.add(head);
             }
@@ -233,20 +230,18 @@ public final class Logs {
     private record Placed(Event event, long order) {}
 
     /** A file and the event that it has next. */
-    private final class Head {
+    private static final class Head {
         private final LogFile file;
-        private final LineFilter filter;
         private long order;
         private Placed next;
 
-        Head(LogFile file, int index, LineFilter filter) {
+        Head(LogFile file, int index) {
             this.file = file;
-            this.filter = filter;
             this.order = (long) index << 48;
         }
 
         boolean advance() throws IOException {
-            Event event = file.next(filter, condition, window);
+            Event event = file.next();
             next = event == null ? null : new Placed(event, order++);
             return event != null;
         }

@@ -8,8 +8,10 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 /**
  * How often which values occur together. Counts are made of the events' weights: where sampling has thinned events, they are
@@ -47,7 +49,11 @@ public record Tally(List<Name> names, List<Row> rows, Estimate all, Reading read
         Map<List<String>, Measure.Gathering> values = new HashMap<>();
         WeightedCount.Shared shared = new WeightedCount.Shared();
         WeightedCount all = new WeightedCount(shared);
-        Reading reading = logs.read(event -> {
+        Set<Name> looked = new LinkedHashSet<>(names);
+        if (measured != null) {
+            looked.add(measured);
+        }
+        Reading reading = logs.only(looked).read(event -> {
             List<String> combination = new ArrayList<>(names.size());
             names.forEach(name -> combination.add(text(event, name)));
             boolean known = counts.size() < MOST_ROWS || counts.containsKey(combination);

@@ -10,6 +10,7 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 
 /**
@@ -60,15 +61,16 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
         Steps<Map<String, Long>> steps = new Steps<>(LinkedHashMap::new, Timeline::sum);
         Map<String, Long> totals = new LinkedHashMap<>();
         long[] kept = {0, 0};
-        Reading reading = logs.read(event -> {
-            String value = plan.split() == null ? "" : String.valueOf(Tally.text(event, plan.split()));
-            String told = totals.size() < MOST_VALUES || totals.containsKey(value) ? value : OTHERS;
-            steps.at(event.epochNanos()).merge(told, event.weight(), Long::sum);
-            totals.merge(told, event.weight(), Long::sum);
-            kept[0]++;
-            kept[1] += event.weight();
-            return true;
-        });
+        Reading reading = logs.only(plan.split() == null ? Set.of() : Set.of(plan.split()))
+                .read(event -> {
+                    String value = plan.split() == null ? "" : String.valueOf(Tally.text(event, plan.split()));
+                    String told = totals.size() < MOST_VALUES || totals.containsKey(value) ? value : OTHERS;
+                    steps.at(event.epochNanos()).merge(told, event.weight(), Long::sum);
+                    totals.merge(told, event.weight(), Long::sum);
+                    kept[0]++;
+                    kept[1] += event.weight();
+                    return true;
+                });
         if (steps.isEmpty()) {
             return new Timeline(Duration.ofSeconds(1), List.of(), List.of(), false, reading);
         }

@@ -28,9 +28,9 @@ public final class Day {
     private static final int HEARTBEATS_THINNED = 20;
 
     private final Script script = new Script();
-    private final DayLog booking = new DayLog("booking", "booking-1", 0);
-    private final DayLog bank = new DayLog("bank", "bank-1", 0);
-    private final DayLog notices = new DayLog("notices", "notices-1", 0);
+    private final DayLog booking = new DayLog("booking", "booking", 0);
+    private final DayLog bank = new DayLog("bank", "bank", 0);
+    private final DayLog notices = new DayLog("notices", "notices", 0);
     private final List<DayLog> decks = List.of(new DayLog("deck", "deck-1", 0), new DayLog("deck", "deck-2", 0));
     private final List<DayLog> gates = List.of(
             new DayLog("gate", "gate-1", 0),

@@ -1,6 +1,5 @@
 package dev.graphema.query.line;
 
-import dev.graphema.event.Times;
 import java.nio.charset.StandardCharsets;
 
 /**
@@ -10,7 +9,14 @@ import java.nio.charset.StandardCharsets;
 public final class OwnForm {
     private static final byte[] BEFORE_TIME = "{\"time\":\"".getBytes(StandardCharsets.US_ASCII);
     private static final byte[] BEHIND_TIME = "Z\",\"level\":\"".getBytes(StandardCharsets.US_ASCII);
-    private static final int TIME_LENGTH = "2026-05-15T06:31:02.123456789".length();
+    private static final String TIME_SHAPE = "0000-00-00T00:00:00.000000000";
+    private static final int TIME_LENGTH = TIME_SHAPE.length();
+
+    /** Where the time begins. */
+    static final int TIME_AT = BEFORE_TIME.length;
+
+    /** Where the comma behind the time stands. */
+    static final int TIME_END = TIME_AT + TIME_LENGTH + 2;
 
     /** Where the level's name begins. */
     static final int LEVEL_AT = BEFORE_TIME.length + TIME_LENGTH + BEHIND_TIME.length;
@@ -23,13 +29,16 @@ public final class OwnForm {
                 && matches(bytes, from + BEFORE_TIME.length + TIME_LENGTH, BEHIND_TIME);
     }
 
-    /** The time of the line, in nanoseconds since 1970; null when it is not in our own form. */
-    public static Long time(byte[] bytes, int from, int to) {
-        if (to - from <= LEVEL_AT || !hasLevel(bytes, from)) {
-            return null;
+    /** Whether what stands in the time's place has the shape of one. */
+    static boolean hasTime(byte[] bytes, int from) {
+        for (int i = 0; i < TIME_LENGTH; i++) {
+            char shape = TIME_SHAPE.charAt(i);
+            byte b = bytes[from + TIME_AT + i];
+            if (shape == '0' ? b < '0' || b > '9' : b != shape) {
+                return false;
+            }
         }
-        String text = new String(bytes, from + BEFORE_TIME.length, TIME_LENGTH + 1, StandardCharsets.ISO_8859_1);
-        return Times.parse(text, java.time.ZoneOffset.UTC);
+        return true;
     }
 
     private static boolean matches(byte[] bytes, int at, byte[] text) {

@@ -1,0 +1,35 @@
+package dev.graphema.query;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.event.Event;
+import dev.graphema.query.line.LineFilter;
+import dev.graphema.query.line.OwnLine;
+import dev.graphema.query.line.Projection;
+
+/**
+ * Which events are wanted, and what of them. Immutable.
+ *
+ * @param condition which
+ * @param window of which time
+ * @param projection what whoever asks looks at
+ */
+record Question(Condition condition, Window window, Projection projection) {
+    static final Question ALL = new Question(Condition.EVERYTHING, Window.ALWAYS, Projection.ALL);
+
+    boolean isAbout(Event event) {
+        return window.contains(event.epochNanos()) && condition.matches(event);
+    }
+
+    /** Rules out lines that cannot hold such an event, before they are read. */
+    LineFilter filter() {
+        return LineFilter.of(condition);
+    }
+
+    /** Reads of lines what condition and asker look at; null when the condition looks at everything, or at nothing and the asker does. */
+    OwnLine ownLine() {
+        Projection asked = Projection.of(condition);
+        boolean isOfNoUse = asked.isAll()
+                || projection.isAll() && condition.equals(Condition.EVERYTHING) && window.equals(Window.ALWAYS);
+        return isOfNoUse ? null : new OwnLine(projection.isAll() ? asked : asked.and(projection));
+    }
+}

@@ -1,0 +1,175 @@
+package dev.graphema.query.line;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertNotNull;
+import static org.junit.jupiter.api.Assertions.assertNull;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.condition.Name;
+import dev.graphema.event.Draft;
+import dev.graphema.event.Event;
+import dev.graphema.event.Failure;
+import dev.graphema.event.Level;
+import dev.graphema.event.SpanId;
+import dev.graphema.event.TraceId;
+import dev.graphema.query.Lines;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class OwnLineTest {
+    private static final List<String> NAMES = List.of(
+            "time",
+            "level",
+            "service",
+            "instance",
+            "logger",
+            "message",
+            "trace",
+            "span",
+            "parent",
+            "thread",
+            "sequence",
+            "weight",
+            "held",
+            "event.id",
+            "failure.type",
+            "failure.fingerprint",
+            "lane",
+            "wait",
+            "took",
+            "share",
+            "ok",
+            "deck",
+            "deck.plan",
+            "list",
+            "é",
+            "none",
+            "fields.level");
+
+    @ParameterizedTest
+    @ValueSource(longs = {1, 2, 3, 4, 5, 6})
+    void whatIsReadOfALineIsWhatTheWholeLineSays(long seed) throws Exception {
+        Random random = new Random(seed);
+        int partly = 0;
+        for (int i = 0; i < 1_000; i++) {
+            Set<Name> names = new HashSet<>();
+            for (int n = random.nextInt(4); n > 0; n--) {
+                names.add(Name.of(NAMES.get(random.nextInt(NAMES.size()))));
+            }
+            byte[] line = Lines.text(event(random)).strip().getBytes(StandardCharsets.UTF_8);
+            Event whole = new JsonLine().read(line, 0, line.length);
+            Event read = new OwnLine(Projection.of(names)).read(line, 0, line.length);
+            if (read == null) {
+                continue;
+            }
+            partly++;
+            assertEquals(whole.epochNanos(), read.epochNanos());
+            assertEquals(whole.weight(), read.weight());
+            if (whole.weight() != 1) {
+                assertEquals(whole.trace(), read.trace());
+            }
+            for (Name name : names) {
+                assertEquals(
+                        name.value(whole),
+                        name.value(read),
+                        "seed " + seed + ", " + name + " of " + new String(line, StandardCharsets.UTF_8));
+            }
+        }
+        assertTrue(partly > 500, "most lines need not be read whole, but only " + partly + " were not");
+    }
+
+    private static Event event(Random random) {
+        Draft draft = new Draft()
+                .time(Lines.START + random.nextInt(1 << 30) * 1_000L)
+                .level(Level.values()[random.nextInt(6)])
+                .logger("skerry." + random.nextInt(3))
+                .message(text(random));
+        if (random.nextBoolean()) {
+            draft.service("deck").instance("deck-" + random.nextInt(3)).thread(text(random));
+        }
+        if (random.nextBoolean()) {
+            draft.trace(
+                    new TraceId(random.nextLong(), random.nextLong() | 1),
+                    new SpanId(random.nextLong() | 1),
+                    random.nextBoolean() ? null : new SpanId(random.nextLong() | 1));
+        }
+        if (random.nextInt(3) == 0) {
+            draft.sequence(random.nextInt(1000) + 1)
+                    .weight(random.nextInt(3) + 1)
+                    .held(random.nextBoolean())
+                    .run("8000000000000001");
+        }
+        if (random.nextInt(4) == 0) {
+            draft.failure(Failure.of(new IllegalStateException(text(random), new RuntimeException())));
+        }
+        return draft.fields(f -> {
+                    for (int i = random.nextInt(5); i > 0; i--) {
+                        switch (random.nextInt(9)) {
+                            case 0 -> f.put("lane", text(random));
+                            case 1 -> f.put("wait", random.nextLong() >> random.nextInt(64));
+                            case 2 -> f.put("took", (Object) Duration.ofNanos(random.nextLong() >>> 20));
+                            case 3 -> f.put("share", random.nextGaussian());
+                            case 4 -> f.put("ok", random.nextBoolean());
+                            case 5 ->
+                                f.group(
+                                        "deck",
+                                        g -> g.put("plan", random.nextInt(9)).put("x", text(random)));
+                            case 6 -> f.put("list", List.of(1, text(random), Map.of("a", 2)));
+                            case 7 -> f.put("é", text(random));
+                            default -> f.put("level", (String) null);
+                        }
+                    }
+                })
+                .finish();
+    }
+
+    private static String text(Random random) {
+        return List.of("lane not free", "", "é", "a \"b\" \\ c", "{}[],:", "PT1S", "PT60S", "line\nbreak", "A3")
+                .get(random.nextInt(9));
+    }
+
+    @Test
+    void aLineThatIsNotOursIsLeftToOthers() {
+        String own = Lines.text(Lines.event(1, "m")).strip();
+        assertNotNull(read(own));
+        for (String line : List.of(
+                own.replace("\"logger\"", "\"lager\""),
+                own.replace("2026-05-15", "2026-13-15"),
+                own.replace("T06", "T26"),
+                own.replace("000000Z", "00000xZ"),
+                own.replace("\"level\"", "\"lavel\""),
+                own.replace("info", "loud"),
+                own.replace("}", ""),
+                own + " {}",
+                own.replace("\"message\":", "\"message\" :"),
+                "{}",
+                "")) {
+            assertNull(read(line), line);
+        }
+    }
+
+    @Test
+    void aConditionThatLooksAtAnyTextLooksAtEverything() {
+        assertTrue(Projection.of(Condition.parse("level = warn and not (lane = A3 or \"free\")"))
+                .isAll());
+        assertTrue(Projection.of(Condition.parse("\"lane free\" within 2")).isAll());
+        assertEquals(
+                Set.of("lane"),
+                Projection.of(Condition.parse("level = warn and lane in (A3, B1)"))
+                        .fields());
+    }
+
+    private static Event read(String line) {
+        byte[] bytes = line.getBytes(StandardCharsets.UTF_8);
+        return new OwnLine(Projection.of(Set.of(Name.of("logger")))).read(bytes, 0, bytes.length);
+    }
+}
