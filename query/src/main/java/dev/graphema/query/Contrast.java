@@ -76,6 +76,30 @@ public record Contrast(List<Difference> differences, long one, long other, Set<S
             fields("", event.fields().toMap(), side, event);
         }
 
+        Counts plus(Counts other) {
+            for (int side = 0; side < totals.length; side++) {
+                totals[side] += other.totals[side];
+                kept[side] += other.kept[side];
+            }
+            tooMany.addAll(other.tooMany);
+            other.byName.forEach((name, values) -> {
+                Map<String, long[]> own = byName.computeIfAbsent(name, missing -> new HashMap<>());
+                values.forEach((value, counts) -> own.merge(value, counts, Counts::sum));
+                if (own.size() > MOST_VALUES) {
+                    tooMany.add(name);
+                }
+            });
+            tooMany.forEach(byName::remove);
+            return this;
+        }
+
+        private static long[] sum(long[] one, long[] other) {
+            for (int i = 0; i < one.length; i++) {
+                one[i] += other[i];
+            }
+            return one;
+        }
+
         private void fields(String prefix, Map<?, ?> fields, int side, Event event) {
             fields.forEach((name, value) -> {
                 if (value instanceof Map<?, ?> group) {
@@ -111,21 +135,18 @@ public record Contrast(List<Difference> differences, long one, long other, Set<S
 
     /** Compares what is in the one with what is in the other; both are read once. */
     public static Contrast of(Logs one, Logs other) throws IOException {
-        Counts counts = new Counts();
-        one.read(event -> {
-            counts.add(event, 0);
-            return true;
-        });
-        other.read(event -> {
-            counts.add(event, 1);
-            return true;
-        });
+        Counts counts = counted(one, 0).plus(counted(other, 1));
         List<Difference> differences = new ArrayList<>();
         counts.byName.forEach((name, values) ->
                 values.forEach((value, count) -> difference(name, value, count, counts, differences)));
         differences.sort(
                 Comparator.comparingDouble(Difference::surprise).reversed().thenComparing(Difference::condition));
         return new Contrast(grouped(differences), counts.totals[0], counts.totals[1], Set.copyOf(counts.tooMany));
+    }
+
+    private static Counts counted(Logs logs, int side) throws IOException {
+        return logs.gather(Counts::new, (counts, event, order) -> counts.add(event, side), Counts::plus)
+                .result();
     }
 
     private static void difference(String name, String value, long[] count, Counts counts, List<Difference> to) {

@@ -49,23 +49,35 @@ public record Faults(List<Fault> faults, Reading reading) {
         private long count;
         private long first = Long.MAX_VALUE;
         private Event newest;
+
+        void add(Event event) {
+            count += event.weight();
+            steps.at(event.epochNanos())[0] += event.weight();
+            first = Math.min(first, event.epochNanos());
+            if (newest == null || event.epochNanos() >= newest.epochNanos()) {
+                newest = event;
+            }
+            String place = event.instance() != null ? event.instance() : event.service();
+            if (place != null) {
+                where.add(place);
+            }
+        }
+
+        Gathered plus(Gathered other) {
+            count += other.count;
+            steps.add(other.steps);
+            first = Math.min(first, other.first);
+            newest = other.newest.epochNanos() >= newest.epochNanos() ? other.newest : newest;
+            where.addAll(other.where);
+            return this;
+        }
     }
 
     /** Gathers the failures of the logs. @param parts how many parts the course has */
     public static Faults of(Logs logs, int parts) throws IOException {
-        Map<String, Gathered> all = new LinkedHashMap<>();
-        Reading reading = logs.read(event -> {
-            if (event.failure() != null) {
-                String fingerprint = event.failure().fingerprint();
-                Gathered gathered = all.size() < MOST_FAULTS || all.containsKey(fingerprint)
-                        ? all.computeIfAbsent(fingerprint, missing -> new Gathered())
-                        : null;
-                if (gathered != null) {
-                    add(event, gathered);
-                }
-            }
-            return true;
-        });
+        Logs.Gathered<Map<String, Gathered>> gathering =
+                logs.gather(LinkedHashMap::new, (faults, event, order) -> add(event, faults), Faults::sum);
+        Map<String, Gathered> all = gathering.result();
         long from = all.values().stream().mapToLong(each -> each.first).min().orElse(0);
         long to = all.values().stream()
                 .mapToLong(each -> each.newest.epochNanos())
@@ -81,20 +93,22 @@ public record Faults(List<Fault> faults, Reading reading) {
                 course(gathered.steps, from, to, parts),
                 gathered.newest)));
         faults.sort(Comparator.comparingLong(Fault::count).reversed().thenComparing(Fault::fingerprint));
-        return new Faults(List.copyOf(faults), reading);
+        return new Faults(List.copyOf(faults), gathering.reading());
     }
 
-    private static void add(Event event, Gathered to) {
-        to.count += event.weight();
-        to.steps.at(event.epochNanos())[0] += event.weight();
-        to.first = Math.min(to.first, event.epochNanos());
-        if (to.newest == null || event.epochNanos() >= to.newest.epochNanos()) {
-            to.newest = event;
+    private static void add(Event event, Map<String, Gathered> to) {
+        if (event.failure() == null) {
+            return;
         }
-        String where = event.instance() != null ? event.instance() : event.service();
-        if (where != null) {
-            to.where.add(where);
+        String fingerprint = event.failure().fingerprint();
+        if (to.size() < MOST_FAULTS || to.containsKey(fingerprint)) {
+            to.computeIfAbsent(fingerprint, missing -> new Gathered()).add(event);
         }
+    }
+
+    private static Map<String, Gathered> sum(Map<String, Gathered> one, Map<String, Gathered> other) {
+        other.forEach((fingerprint, gathered) -> one.merge(fingerprint, gathered, Gathered::plus));
+        return one;
     }
 
     private static List<Long> course(Steps<long[]> steps, long from, long to, int parts) {

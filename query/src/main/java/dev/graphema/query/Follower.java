@@ -15,10 +15,13 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
-import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.Consumer;
 
 /**
@@ -35,16 +38,16 @@ public final class Follower implements Closeable {
     private final LineShape shape;
     private final Question question;
     private final Reading reading = new Reading(0, going -> true);
-    private final Map<Path, Followed> followed = new HashMap<>();
+    private final Map<Object, Followed> followed = new LinkedHashMap<>();
 
     private static final class Followed {
-        private final Object key;
+        private final Path file;
         private final FileChannel channel;
         private long position;
         private byte[] begun = {};
 
-        Followed(Object key, FileChannel channel, long position) {
-            this.key = key;
+        Followed(Path file, FileChannel channel, long position) {
+            this.file = file;
             this.channel = channel;
             this.position = position;
         }
@@ -61,7 +64,7 @@ public final class Follower implements Closeable {
         this.shape = shape;
         this.question = new Question(condition, Window.ALWAYS, Projection.ALL);
         for (Path file : files()) {
-            open(file, Files.size(file));
+            followed.put(key(file), open(file, Files.size(file)));
         }
     }
 
@@ -72,8 +75,24 @@ public final class Follower implements Closeable {
      */
     public void poll(Consumer<Event> taker) throws IOException {
         List<Event> events = new ArrayList<>();
+        Set<Object> there = new HashSet<>();
         for (Path file : files()) {
-            follow(file, events);
+            try {
+                Object key = key(file);
+                there.add(key);
+                if (!followed.containsKey(key)) {
+                    followed.put(key, open(file, 0));
+                }
+            } catch (NoSuchFileException e) {
+                continue; // it went between being listed and being looked at
+            }
+        }
+        for (Map.Entry<Object, Followed> each : List.copyOf(followed.entrySet())) {
+            read(each.getValue(), events);
+            if (!there.contains(each.getKey())) {
+                each.getValue().channel.close();
+                followed.remove(each.getKey());
+            }
         }
         events.sort(Comparator.comparingLong(Event::epochNanos));
         events.forEach(taker);
@@ -95,52 +114,32 @@ public final class Follower implements Closeable {
         return plain;
     }
 
-    private void follow(Path file, List<Event> to) throws IOException {
-        try {
-            Followed known = followed.get(file);
-            if (known == null) {
-                known = open(file, isKnown(key(file)) ? Files.size(file) : 0);
-            }
-            if (!key(file).equals(known.key) || Files.size(file) < known.position) {
-                read(file, known, to); // what came before it was put aside
-                known.channel.close();
-                known = open(file, 0);
-            }
-            read(file, known, to);
-        } catch (NoSuchFileException e) {
-            followed.remove(file); // it went between being listed and being read
-        }
-    }
-
-    /** Whether the file is one that is followed by another name. */
-    private boolean isKnown(Object key) {
-        return followed.values().stream().anyMatch(each -> each.key.equals(key));
-    }
-
     private static Object key(Path file) throws IOException {
         BasicFileAttributes attributes = Files.readAttributes(file, BasicFileAttributes.class);
         return attributes.fileKey() == null ? file : attributes.fileKey();
     }
 
-    private Followed open(Path file, long position) throws IOException {
-        Followed opened = new Followed(key(file), FileChannel.open(file, StandardOpenOption.READ), position);
-        followed.put(file, opened);
-        return opened;
+    private static Followed open(Path file, long position) throws IOException {
+        return new Followed(file, FileChannel.open(file, StandardOpenOption.READ), position);
     }
 
-    private void read(Path file, Followed from, List<Event> to) throws IOException {
+    private void read(Followed from, List<Event> to) throws IOException {
+        if (from.channel.size() < from.position) {
+            from.position = 0; // it was emptied and is written anew
+            from.begun = new byte[0];
+        }
         ByteBuffer piece = ByteBuffer.allocate(PIECE);
         int count;
         while ((count = from.channel.read(piece.clear(), from.position)) > 0) {
             from.position += count;
-            byte[] bytes = java.util.Arrays.copyOf(from.begun, from.begun.length + count);
+            byte[] bytes = Arrays.copyOf(from.begun, from.begun.length + count);
             piece.flip().get(bytes, from.begun.length, count);
             int end = bytes.length;
             while (end > 0 && bytes[end - 1] != '\n') {
                 end--;
             }
-            from.begun = java.util.Arrays.copyOfRange(bytes, end, bytes.length);
-            events(file, bytes, end, to);
+            from.begun = Arrays.copyOfRange(bytes, end, bytes.length);
+            events(from.file, bytes, end, to);
         }
     }
 

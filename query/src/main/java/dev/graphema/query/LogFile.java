@@ -28,6 +28,7 @@ import java.util.zip.ZipException;
 /** One open file, read event by event. For one thread. */
 final class LogFile implements Closeable {
     private static final int BUFFER = 256 * 1024;
+    private static final String DAMAGED = "the compressed bytes are cut off or damaged here (";
     private static final int MAGIC = 4;
     private static final byte[] GZIP = {0x1F, (byte) 0x8B};
     private static final byte[] ZSTD = {0x28, (byte) 0xB5, 0x2F, (byte) 0xFD};
@@ -65,13 +66,23 @@ final class LogFile implements Closeable {
         this.texts = new TextLine(shape);
         this.lines = new LineReader(stream);
         this.reading = reading;
-        reading.file();
     }
 
     /** Opens a file; one that begins as gzip (RFC 1952) or zstd (RFC 8878) is decompressed, whatever its name. */
     static LogFile open(Path path, LineShape shape, Question question, Reading reading) throws IOException {
-        return new LogFile(
-                path, stream(new CountedStream(Files.newInputStream(path), reading)), shape, question, reading);
+        reading.file();
+        return open(new Piece(path, 0, Long.MAX_VALUE, true), shape, question, reading);
+    }
+
+    /** Opens a part of a file. */
+    static LogFile open(Piece piece, LineShape shape, Question question, Reading reading) throws IOException {
+        InputStream bytes = new CountedStream(piece.open(), reading);
+        try {
+            return new LogFile(piece.file(), stream(bytes), shape, question, reading);
+        } catch (EOFException | ZipException e) {
+            reading.unreadable(piece.file(), 1, DAMAGED + e.getMessage() + ")");
+            return new LogFile(piece.file(), InputStream.nullInputStream(), shape, question, reading);
+        }
     }
 
     /** The bytes of a file, decompressed where need be. */
@@ -101,6 +112,7 @@ final class LogFile implements Closeable {
 
     /** Reads a stream that somebody else closes, called by a name of its own. */
     static LogFile of(String name, InputStream stream, LineShape shape, Question question, Reading reading) {
+        reading.file();
         return new LogFile(Path.of(name), new CountedStream(stream, reading), shape, question, reading);
     }
 
@@ -156,10 +168,7 @@ final class LogFile implements Closeable {
         } catch (EOFException | ZipException | ZstdIOException e) {
             isOver = true;
             if (!reading.isStopped()) {
-                reading.unreadable(
-                        path,
-                        lines.number() + 1,
-                        "the compressed bytes are cut off or damaged here (" + e.getMessage() + ")");
+                reading.unreadable(path, lines.number() + 1, DAMAGED + e.getMessage() + ")");
             }
             return false;
         }

@@ -9,14 +9,15 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Objects;
 import java.util.PriorityQueue;
 import java.util.Set;
+import java.util.function.BinaryOperator;
 import java.util.function.Predicate;
+import java.util.function.Supplier;
 
 /**
  * Written logs, read as one stream of events. Immutable: each method that narrows gives a new one. Nothing is read before
@@ -185,19 +186,71 @@ public final class Logs {
      */
     public record Newest(List<Event> events, long matching, Reading reading) {}
 
+    /** What was gathered, and what was read for it. */
+    record Gathered<A>(A result, Reading reading) {}
+
+    /**
+     * Gathers something from all events, in no order and by several threads, each with a result of its own.
+     *
+     * @param maker makes a result
+     * @param taker takes an event into one; for the same result, never called by two threads
+     * @param merger puts two results together
+     */
+    <A> Gathered<A> gather(Supplier<A> maker, Gathering.Taker<A> taker, BinaryOperator<A> merger) throws IOException {
+        Reading reading = new Reading(size(), goesOn);
+        if (stream != null) {
+            A result = maker.get();
+            long[] order = {0};
+            Reading whole = read(event -> {
+                taker.take(result, event, order[0]++);
+                return true;
+            });
+            return new Gathered<>(result, whole);
+        }
+        Gathering<A> gathering = new Gathering<>(files, question, shape, reading);
+        A result = gathering.run(maker, taker, merger);
+        return new Gathered<>(result, reading);
+    }
+
     /** The newest events, oldest of them first. */
     public Newest newest(int limit) throws IOException {
-        ArrayDeque<Event> events = new ArrayDeque<>();
-        long[] matching = {0};
-        Reading reading = read(event -> {
-            matching[0]++;
-            if (events.size() == limit) {
-                events.removeFirst();
+        Gathered<Latest> gathered = gather(() -> new Latest(limit), Latest::add, Latest::plus);
+        List<Event> events = gathered.result().events.stream()
+                .sorted(BY_TIME)
+                .map(Placed::event)
+                .toList();
+        return new Newest(events, gathered.result().matching, gathered.reading());
+    }
+
+    /** The latest events of those it was given, and how many it was given. */
+    private static final class Latest {
+        private final int limit;
+        private final PriorityQueue<Placed> events = new PriorityQueue<>(BY_TIME);
+        private long matching;
+
+        Latest(int limit) {
+            this.limit = limit;
+        }
+
+        void add(Event event, long order) {
+            matching++;
+            add(new Placed(event, order));
+        }
+
+        private void add(Placed placed) {
+            if (events.size() < limit) {
+                events.add(placed);
+            } else if (limit > 0 && BY_TIME.compare(placed, events.peek()) > 0) {
+                events.remove();
+                events.add(placed);
             }
-            events.addLast(event);
-            return true;
-        });
-        return new Newest(List.copyOf(events), matching[0], reading);
+        }
+
+        Latest plus(Latest other) {
+            other.events.forEach(this::add);
+            matching += other.matching;
+            return this;
+        }
     }
 
     // Files are merged by the time of the event that each has next; a heap of some thousand events then puts right what

@@ -84,6 +84,26 @@ public record Measure(
             }
         }
 
+        /** Adds what another has gathered, of other events. */
+        void add(Gathering other) {
+            count += other.count;
+            numbers += other.numbers;
+            sum += other.sum;
+            isDuration |= other.isDuration;
+            for (String each : other.distinct) {
+                if (distinct.size() < MOST_DISTINCT) {
+                    distinct.add(each);
+                }
+            }
+            if (other.digest != null) {
+                if (digest == null) {
+                    digest = other.digest;
+                } else {
+                    digest.add(other.digest);
+                }
+            }
+        }
+
         /** The number or duration that a text spells, as conditions understand it, or the text. */
         private static Object meaning(String text) {
             if (text.isEmpty() || text.length() > LONGEST_NUMBER) {

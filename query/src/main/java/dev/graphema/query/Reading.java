@@ -2,6 +2,7 @@ package dev.graphema.query;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.function.Predicate;
 
@@ -32,7 +33,8 @@ public final class Reading {
     private final long totalBytes;
     private final Predicate<Reading> goesOn;
     private long bytes;
-    private boolean stopped;
+    private volatile boolean stopped;
+    private Reading whole;
 
     /**
      * @param totalBytes how many bytes there are to be read; 0 when that is not known
@@ -43,8 +45,32 @@ public final class Reading {
         this.goesOn = goesOn;
     }
 
+    /** A reading of a part, by a thread of its own, whose bytes count for the whole at once. */
+    Reading part() {
+        Reading part = new Reading(0, goesOn);
+        part.whole = this;
+        return part;
+    }
+
+    /** Adds what was read of a part. @param linesBefore how many lines of its file stand before it */
+    synchronized void add(Reading part, long linesBefore) {
+        events += part.events;
+        passedOver += part.passedOver;
+        unreadableCount += part.unreadableCount;
+        for (Unreadable each : part.unreadable) {
+            if (unreadable.size() < MOST_KEPT) {
+                unreadable.add(new Unreadable(each.file(), each.line() + linesBefore, each.reason()));
+            }
+        }
+        unreadable.sort(Comparator.comparing(Unreadable::file).thenComparing(Unreadable::line));
+    }
+
     /** Notes that bytes were read; whether to go on. */
-    boolean bytes(long count) {
+    synchronized boolean bytes(long count) {
+        if (whole != null) {
+            stopped = !whole.bytes(count);
+            return !stopped;
+        }
         bytes += count;
         stopped = stopped || !goesOn.test(this);
         return !stopped;

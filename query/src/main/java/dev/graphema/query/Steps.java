@@ -74,11 +74,26 @@ final class Steps<V> {
     V at(long epochNanos) {
         V value = values.computeIfAbsent(Math.floorDiv(epochNanos, LADDER[rung]), missing -> maker.get());
         if (values.size() > MOST && rung + 1 < LADDER.length) {
-            rung++;
-            values = merged(LADDER[rung] / LADDER[rung - 1], 0);
+            coarser();
             return values.get(Math.floorDiv(epochNanos, LADDER[rung]));
         }
         return value;
+    }
+
+    /** Adds what others have gathered. */
+    void add(Steps<V> others) {
+        while (rung < others.rung) {
+            coarser();
+        }
+        others.all().forEach((from, value) -> values.merge(Math.floorDiv(from, LADDER[rung]), value, merger));
+        while (values.size() > MOST && rung + 1 < LADDER.length) {
+            coarser();
+        }
+    }
+
+    private void coarser() {
+        rung++;
+        values = merged(LADDER[rung] / LADDER[rung - 1], 0);
     }
 
     boolean isEmpty() {

@@ -6,6 +6,8 @@ import dev.graphema.event.Event;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
@@ -45,36 +47,76 @@ public record Tally(List<Name> names, List<Row> rows, Estimate all, Reading read
 
     /** As above. @param measured the field whose values are measured in each row; null for none */
     public static Tally of(Logs logs, List<Name> names, Name measured) throws IOException {
-        Map<List<String>, WeightedCount> counts = new HashMap<>();
-        Map<List<String>, Measure.Gathering> values = new HashMap<>();
-        WeightedCount.Shared shared = new WeightedCount.Shared();
-        WeightedCount all = new WeightedCount(shared);
         Set<Name> looked = new LinkedHashSet<>(names);
         if (measured != null) {
             looked.add(measured);
         }
-        Reading reading = logs.only(looked).read(event -> {
-            List<String> combination = new ArrayList<>(names.size());
-            names.forEach(name -> combination.add(text(event, name)));
-            boolean known = counts.size() < MOST_ROWS || counts.containsKey(combination);
-            List<String> told = known ? combination : others(names);
-            counts.computeIfAbsent(told, missing -> new WeightedCount(shared)).add(event);
+        Logs.Gathered<Counts> gathered = logs.only(looked)
+                .gather(() -> new Counts(names, measured), (counts, event, order) -> counts.add(event), Counts::plus);
+        Counts counts = gathered.result();
+        List<Row> sorted = new ArrayList<>(counts.rows.size());
+        counts.rows.forEach((told, count) -> sorted.add(new Row(
+                told,
+                count.estimate(),
+                measured == null ? null : counts.values.get(told).measure())));
+        sorted.sort(Comparator.comparingLong((Row row) -> row.events().count())
+                .reversed()
+                .thenComparing(row -> row.values().toString()));
+        return new Tally(List.copyOf(names), List.copyOf(sorted), counts.all.estimate(), gathered.reading());
+    }
+
+    /** What one thread counts. */
+    private static final class Counts {
+        private final List<Name> names;
+        private final Name measured;
+        private final WeightedCount.Shared shared = new WeightedCount.Shared();
+        private final WeightedCount all = new WeightedCount(shared);
+        private final Map<List<String>, WeightedCount> rows = new HashMap<>();
+        private final Map<List<String>, Measure.Gathering> values = new HashMap<>();
+
+        Counts(List<Name> names, Name measured) {
+            this.names = names;
+            this.measured = measured;
+        }
+
+        void add(Event event) {
+            List<String> combination = combination(event);
+            all.add(event);
+            List<String> told = told(combination);
+            rows.computeIfAbsent(told, missing -> new WeightedCount(shared)).add(event);
             if (measured != null) {
                 values.computeIfAbsent(told, missing -> new Measure.Gathering(measured))
                         .add(event);
             }
-            all.add(event);
-            return true;
-        });
-        List<Row> sorted = new ArrayList<>(counts.size());
-        counts.forEach((told, count) -> sorted.add(new Row(
-                told,
-                count.estimate(),
-                measured == null ? null : values.get(told).measure())));
-        sorted.sort(Comparator.comparingLong((Row row) -> row.events().count())
-                .reversed()
-                .thenComparing(row -> row.values().toString()));
-        return new Tally(List.copyOf(names), List.copyOf(sorted), all.estimate(), reading);
+        }
+
+        private List<String> combination(Event event) {
+            if (names.size() == 1) {
+                return Collections.singletonList(text(event, names.get(0)));
+            }
+            String[] combination = new String[names.size()];
+            for (int i = 0; i < combination.length; i++) {
+                combination[i] = text(event, names.get(i));
+            }
+            return Arrays.asList(combination);
+        }
+
+        private List<String> told(List<String> combination) {
+            return rows.size() < MOST_ROWS || rows.containsKey(combination) ? combination : others(names);
+        }
+
+        Counts plus(Counts other) {
+            all.add(other.all);
+            other.rows.forEach((combination, count) -> {
+                List<String> told = told(combination);
+                rows.computeIfAbsent(told, missing -> new WeightedCount(shared)).add(count);
+                if (measured != null) {
+                    values.computeIfAbsent(told, missing -> new Measure.Gathering(measured))
+                            .add(other.values.get(combination));
+                }
+            });
+            return this;
+        }
     }
 
     private static List<String> others(List<Name> names) {

@@ -1,6 +1,7 @@
 package dev.graphema.query;
 
 import dev.graphema.condition.Name;
+import dev.graphema.event.Event;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.ZoneId;
@@ -58,19 +59,11 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
 
     /** Counts the events of the logs. */
     public static Timeline of(Logs logs, Plan plan) throws IOException {
-        Steps<Map<String, Long>> steps = new Steps<>(LinkedHashMap::new, Timeline::sum);
-        Map<String, Long> totals = new LinkedHashMap<>();
-        long[] kept = {0, 0};
-        Reading reading = logs.only(plan.split() == null ? Set.of() : Set.of(plan.split()))
-                .read(event -> {
-                    String value = plan.split() == null ? "" : String.valueOf(Tally.text(event, plan.split()));
-                    String told = totals.size() < MOST_VALUES || totals.containsKey(value) ? value : OTHERS;
-                    steps.at(event.epochNanos()).merge(told, event.weight(), Long::sum);
-                    totals.merge(told, event.weight(), Long::sum);
-                    kept[0]++;
-                    kept[1] += event.weight();
-                    return true;
-                });
+        Logs.Gathered<Counts> gathered = logs.only(plan.split() == null ? Set.of() : Set.of(plan.split()))
+                .gather(() -> new Counts(plan.split()), (counts, event, order) -> counts.add(event), Counts::plus);
+        Reading reading = gathered.reading();
+        Steps<Map<String, Long>> steps = gathered.result().steps;
+        Map<String, Long> totals = gathered.result().totals;
         if (steps.isEmpty()) {
             return new Timeline(Duration.ofSeconds(1), List.of(), List.of(), false, reading);
         }
@@ -83,7 +76,42 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
         long step = plan.step() == null ? steps.roundStep(plan.most()) : steps.possible(plan.step());
         List<Step> all = marked(filled(steps.by(step, plan.zone()), step, values));
         return new Timeline(
-                Duration.ofNanos(step), plan.split() == null ? List.of() : values, all, kept[0] != kept[1], reading);
+                Duration.ofNanos(step),
+                plan.split() == null ? List.of() : values,
+                all,
+                gathered.result().isEstimate,
+                reading);
+    }
+
+    /** What one thread counts. */
+    private static final class Counts {
+        private final Name split;
+        private final Steps<Map<String, Long>> steps = new Steps<>(LinkedHashMap::new, Timeline::sum);
+        private final Map<String, Long> totals = new LinkedHashMap<>();
+        private boolean isEstimate;
+
+        Counts(Name split) {
+            this.split = split;
+        }
+
+        void add(Event event) {
+            String value = split == null ? "" : String.valueOf(Tally.text(event, split));
+            String told = told(value);
+            steps.at(event.epochNanos()).merge(told, event.weight(), Long::sum);
+            totals.merge(told, event.weight(), Long::sum);
+            isEstimate |= event.weight() != 1;
+        }
+
+        private String told(String value) {
+            return totals.size() < MOST_VALUES || totals.containsKey(value) ? value : OTHERS;
+        }
+
+        Counts plus(Counts other) {
+            steps.add(other.steps);
+            other.totals.forEach((value, count) -> totals.merge(told(value), count, Long::sum));
+            isEstimate |= other.isEstimate;
+            return this;
+        }
     }
 
     private static Map<String, Long> sum(Map<String, Long> one, Map<String, Long> other) {

@@ -56,16 +56,15 @@ public final class Trail {
      * @throws IOException when a file cannot be read
      */
     public static Found find(Logs logs, String digits) throws IOException {
+        Logs.Newest all =
+                logs.where(Condition.parse("trace starts \"" + digits + "\"")).newest(Integer.MAX_VALUE);
         Map<TraceId, List<Event>> byTrace = new LinkedHashMap<>();
-        Reading reading = logs.where(Condition.parse("trace starts \"" + digits + "\""))
-                .read(event -> {
-                    byTrace.computeIfAbsent(event.trace(), missing -> new ArrayList<>())
-                            .add(event);
-                    return true;
-                });
+        all.events()
+                .forEach(event -> byTrace.computeIfAbsent(event.trace(), missing -> new ArrayList<>())
+                        .add(event));
         List<Trail> trails = new ArrayList<>();
         byTrace.forEach((id, events) -> trails.add(new Trail(id.toString(), events)));
-        return new Found(List.copyOf(trails), reading);
+        return new Found(List.copyOf(trails), all.reading());
     }
 
     /**
@@ -90,8 +89,9 @@ public final class Trail {
                     new Name(Attribute.TRACE, null),
                     traces.stream().map(trace -> Literal.of(trace.toString())).toList()));
         }
-        List<Event> events = new ArrayList<>();
-        logs.where(Condition.of(all.size() == 1 ? has : new Expression.Or(all))).read(events::add);
+        List<Event> events = logs.where(Condition.of(all.size() == 1 ? has : new Expression.Or(all)))
+                .newest(Integer.MAX_VALUE)
+                .events();
         return new Found(events.isEmpty() ? List.of() : List.of(new Trail(name + " = " + value, events)), reading);
     }
 

@@ -69,6 +69,25 @@ final class WeightedCount {
         }
     }
 
+    /** Adds what another has counted, of other events. */
+    void add(WeightedCount other) {
+        kept += other.kept;
+        count += other.count;
+        alone += other.alone;
+        pieces += other.pieces;
+        shared.level = Math.max(shared.level, other.shared.level);
+        other.remembered().forEach((trace, sums) -> {
+            if (shared.takes(trace)) {
+                long[] own = remembered().computeIfAbsent(trace, missing -> {
+                    shared.remembered++;
+                    return new long[2];
+                });
+                own[0] += sums[0];
+                own[1] += sums[1];
+            }
+        });
+    }
+
     long kept() {
         return kept;
     }

@@ -26,7 +26,14 @@ public final class Moments {
             new DateTimeFormatterBuilder()
                     .appendPattern("yyyy-MM-dd HH:mm:ss")
                     .appendFraction(ChronoField.NANO_OF_SECOND, 0, 9, true)
-                    .appendPattern("[ ][XXX][XX][X][z]")
+                    .appendPattern("[ ]")
+                    .optionalStart()
+                    .appendOffset("+HH:MM", "Z")
+                    .optionalEnd()
+                    .optionalStart()
+                    .appendOffset("+HHmm", "Z")
+                    .optionalEnd()
+                    .appendPattern("[z]")
                     .toFormatter(Locale.ENGLISH),
             DateTimeFormatter.ofPattern("dd/MMM/yyyy:HH:mm:ss XX", Locale.ENGLISH),
             DateTimeFormatter.RFC_1123_DATE_TIME);

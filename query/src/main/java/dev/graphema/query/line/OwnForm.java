@@ -1,6 +1,8 @@
 package dev.graphema.query.line;
 
+import dev.graphema.event.Times;
 import java.nio.charset.StandardCharsets;
+import java.time.ZoneOffset;
 
 /**
  * Where time and level stand in a line that {@link dev.graphema.format.JsonLines} wrote: always at the same place, so that they are known without
@@ -21,12 +23,24 @@ public final class OwnForm {
     /** Where the level's name begins. */
     static final int LEVEL_AT = BEFORE_TIME.length + TIME_LENGTH + BEHIND_TIME.length;
 
+    /** So many bytes from the beginning of a line hold its time, and tell whether it is in our own form. */
+    public static final int BYTES_WITH_TIME = LEVEL_AT + 1;
+
     private OwnForm() {}
 
     /** Whether time and level stand at their places in the bytes from there on; there have to be {@value #LEVEL_AT} of them. */
     static boolean hasLevel(byte[] bytes, int from) {
         return matches(bytes, from, BEFORE_TIME)
                 && matches(bytes, from + BEFORE_TIME.length + TIME_LENGTH, BEHIND_TIME);
+    }
+
+    /** The time of the line that begins there, in nanoseconds since 1970; null when it is not in our own form. */
+    public static Long time(byte[] bytes, int from) {
+        if (!hasLevel(bytes, from) || !hasTime(bytes, from)) {
+            return null;
+        }
+        return Times.parse(
+                new String(bytes, from + TIME_AT, TIME_LENGTH + 1, StandardCharsets.ISO_8859_1), ZoneOffset.UTC);
     }
 
     /** Whether what stands in the time's place has the shape of one. */

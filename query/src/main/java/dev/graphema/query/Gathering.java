@@ -1,0 +1,107 @@
+package dev.graphema.query;
+
+import dev.graphema.event.Event;
+import dev.graphema.query.line.LineShape;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.BinaryOperator;
+import java.util.function.Supplier;
+
+/**
+ * Gathers something from all events, in no order, by as many threads as there are processors: each takes the next piece of a file, and has a result of
+ * its own; in the end the results are put together.
+ */
+final class Gathering<A> {
+    private final Question question;
+    private final LineShape shape;
+    private final Reading reading;
+    private final List<Piece> pieces = new ArrayList<>();
+    private final AtomicInteger next = new AtomicInteger();
+
+    /** Takes an event into a result. */
+    interface Taker<A> {
+        /** @param order by which events of the same time stand in the order of their files and lines */
+        void take(A result, Event event, long order);
+    }
+
+    Gathering(List<Path> files, Question question, LineShape shape, Reading reading) throws IOException {
+        this.question = question;
+        this.shape = shape;
+        this.reading = reading;
+        for (Path file : files) {
+            List<Piece> ofFile = Piece.of(file, question.window());
+            pieces.addAll(ofFile);
+            reading.file();
+        }
+    }
+
+    A run(Supplier<A> maker, Taker<A> taker, BinaryOperator<A> merger) throws IOException {
+        int threads = Math.min(Runtime.getRuntime().availableProcessors(), pieces.size());
+        if (threads <= 1) {
+            return pieces(maker.get(), taker);
+        }
+        ExecutorService pool = Executors.newFixedThreadPool(threads, task -> {
+            Thread thread = new Thread(task, "graphema-query");
+            thread.setDaemon(true);
+            return thread;
+        });
+        try {
+            List<Future<A>> results = new ArrayList<>();
+            for (int i = 0; i < threads; i++) {
+                results.add(pool.submit(() -> pieces(maker.get(), taker)));
+            }
+            A result = null;
+            for (Future<A> each : results) {
+                A one = each.get();
+                result = result == null ? one : merger.apply(result, one);
+            }
+            return result;
+        } catch (ExecutionException e) {
+            throw thrown(e.getCause());
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IOException("interrupted while reading", e);
+        } finally {
+            pool.shutdownNow();
+        }
+    }
+
+    private static IOException thrown(Throwable cause) {
+        if (cause instanceof IOException io) {
+            return io;
+        }
+        if (cause instanceof UncheckedIOException io) {
+            return io.getCause();
+        }
+        throw cause instanceof RuntimeException e ? e : new IllegalStateException(cause);
+    }
+
+    private A pieces(A result, Taker<A> taker) throws IOException {
+        int index;
+        while ((index = next.getAndIncrement()) < pieces.size() && !reading.isStopped()) {
+            piece(index, result, taker);
+        }
+        return result;
+    }
+
+    private void piece(int index, A result, Taker<A> taker) throws IOException {
+        Piece piece = pieces.get(index);
+        Reading own = reading.part();
+        try (LogFile file = LogFile.open(piece, shape, question, own)) {
+            long order = (long) index << 40;
+            Event event;
+            while ((event = file.next()) != null) {
+                taker.take(result, event, order++);
+            }
+        }
+        reading.add(own, own.unreadableCount() == 0 ? 0 : piece.linesBefore());
+    }
+}

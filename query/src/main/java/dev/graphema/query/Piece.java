@@ -1,0 +1,213 @@
+package dev.graphema.query;
+
+import dev.graphema.query.line.OwnForm;
+import java.io.FilterInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.ByteBuffer;
+import java.nio.channels.Channels;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * A part of a file that can be read for itself: whole lines. A file of JSON lines that is not compressed is cut into pieces, so that several threads
+ * can share it. Of one that is sorted by time, the part that a window excludes is left out: where it begins and ends is found by bisection.
+ *
+ * <p>A file counts as sorted when its first and last line, and those at {@value #PROBES} places between, are in our own form and in the order of time,
+ * up to ten seconds; of one that is not, everything is read.
+ *
+ * @param file the file
+ * @param from where the piece begins
+ * @param to where it ends
+ * @param isWhole whether it is the whole file, compressed or not
+ */
+record Piece(Path file, long from, long to, boolean isWhole) {
+    private static final long LENGTH = 16L << 20;
+    private static final int PROBES = 32;
+
+    /** By how much lines may stand away from their place in time. */
+    private static final long SLACK_NANOS = 10_000_000_000L;
+
+    private static final int PROBE_BYTES = 64 * 1024;
+
+    /** The pieces of a file that may hold events of the window, in their order; none when the file cannot have any. */
+    static List<Piece> of(Path file, Window window) throws IOException {
+        if (!Files.isRegularFile(file)) {
+            return List.of(new Piece(file, 0, Long.MAX_VALUE, true));
+        }
+        try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
+            long size = channel.size();
+            ByteBuffer first = ByteBuffer.allocate(1);
+            boolean isJson = channel.read(first, 0) == 1 && first.get(0) == '{';
+            if (!isJson) {
+                return List.of(new Piece(file, 0, size, true));
+            }
+            long from = 0;
+            long to = size;
+            if (!window.equals(Window.ALWAYS) && isSorted(channel, size)) {
+                from = window.from() < Long.MIN_VALUE + SLACK_NANOS
+                        ? 0
+                        : firstFrom(channel, size, window.from() - SLACK_NANOS);
+                to = window.to() > Long.MAX_VALUE - SLACK_NANOS
+                        ? size
+                        : firstFrom(channel, size, window.to() + SLACK_NANOS);
+            }
+            return from == 0 && to == size && size <= LENGTH
+                    ? List.of(new Piece(file, 0, size, true))
+                    : cut(file, channel, from, to);
+        }
+    }
+
+    private static List<Piece> cut(Path file, FileChannel channel, long from, long to) throws IOException {
+        List<Piece> pieces = new ArrayList<>();
+        long begin = from;
+        while (begin < to) {
+            long end = begin + LENGTH >= to ? to : lineFrom(channel, begin + LENGTH);
+            pieces.add(new Piece(file, begin, Math.min(end, to), false));
+            begin = end;
+        }
+        return pieces;
+    }
+
+    /** Where the first line begins that stands there or behind. */
+    private static long lineFrom(FileChannel channel, long position) throws IOException {
+        if (position == 0) {
+            return 0;
+        }
+        ByteBuffer buffer = ByteBuffer.allocate(PROBE_BYTES);
+        long at = position - 1;
+        while (channel.read(buffer.clear(), at) > 0) {
+            buffer.flip();
+            for (int i = 0; i < buffer.limit(); i++) {
+                if (buffer.get(i) == '\n') {
+                    return at + i + 1;
+                }
+            }
+            at += buffer.limit();
+        }
+        return channel.size();
+    }
+
+    /** The time of the line that begins there, or null when it has none at the place where our own form has it. */
+    private static Long timeAt(FileChannel channel, long position) throws IOException {
+        ByteBuffer buffer = ByteBuffer.allocate(OwnForm.BYTES_WITH_TIME);
+        int count = channel.read(buffer, position);
+        return count < buffer.capacity() ? null : OwnForm.time(buffer.array(), 0);
+    }
+
+    private static boolean isSorted(FileChannel channel, long size) throws IOException {
+        long latest = Long.MIN_VALUE;
+        for (int i = 0; i <= PROBES; i++) {
+            long at = i == PROBES ? lastLine(channel, size) : lineFrom(channel, size / PROBES * i);
+            if (at >= size) {
+                continue;
+            }
+            Long time = timeAt(channel, at);
+            if (time == null || latest != Long.MIN_VALUE && time < latest - SLACK_NANOS) {
+                return false;
+            }
+            latest = Math.max(latest, time);
+        }
+        return latest != Long.MIN_VALUE;
+    }
+
+    private static long lastLine(FileChannel channel, long size) throws IOException {
+        long from = Math.max(0, size - PROBE_BYTES);
+        ByteBuffer buffer = ByteBuffer.allocate((int) (size - from));
+        int count = channel.read(buffer, from);
+        for (int i = count - 2; i >= 0; i--) {
+            if (buffer.get(i) == '\n') {
+                return from + i + 1;
+            }
+        }
+        return from;
+    }
+
+    /** Where the first line begins that was said at that time or later. */
+    private static long firstFrom(FileChannel channel, long size, long epochNanos) throws IOException {
+        long low = 0;
+        long high = size;
+        while (high - low > PROBE_BYTES) {
+            long middle = lineFrom(channel, (low + high) / 2);
+            if (middle >= high) {
+                break;
+            }
+            Long time = timeAt(channel, middle);
+            if (time == null) {
+                return epochNanos < 0 ? 0 : low; // a line that is none; what lies before it is read as well
+            }
+            if (time < epochNanos) {
+                low = middle;
+            } else {
+                high = middle;
+            }
+        }
+        long at = low;
+        while (at < size) {
+            Long time = timeAt(channel, at);
+            if (time == null || time >= epochNanos) {
+                return at;
+            }
+            at = lineFrom(channel, at + 1);
+        }
+        return size;
+    }
+
+    /** The bytes of the piece. */
+    InputStream open() throws IOException {
+        if (isWhole) {
+            return Files.newInputStream(file);
+        }
+        FileChannel channel = FileChannel.open(file, StandardOpenOption.READ).position(from);
+        return new Limited(Channels.newInputStream(channel), to - from);
+    }
+
+    /** How many lines of the file stand before the piece. */
+    long linesBefore() throws IOException {
+        if (from == 0) {
+            return 0;
+        }
+        long lines = 0;
+        long left = from;
+        byte[] bytes = new byte[1 << 16];
+        try (InputStream stream = Files.newInputStream(file)) {
+            int count;
+            while (left > 0 && (count = stream.read(bytes, 0, (int) Math.min(bytes.length, left))) > 0) {
+                left -= count;
+                for (int i = 0; i < count; i++) {
+                    lines += bytes[i] == '\n' ? 1 : 0;
+                }
+            }
+        }
+        return lines;
+    }
+
+    private static final class Limited extends FilterInputStream {
+        private long left;
+
+        Limited(InputStream in, long length) {
+            super(in);
+            left = length;
+        }
+
+        @Override
+        public int read() throws IOException {
+            byte[] one = new byte[1];
+            return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
+        }
+
+        @Override
+        public int read(byte[] bytes, int offset, int length) throws IOException {
+            if (left == 0) {
+                return -1;
+            }
+            int count = super.read(bytes, offset, (int) Math.min(length, left));
+            left -= Math.max(0, count);
+            return count;
+        }
+    }
+}

@@ -1,0 +1,144 @@
+package dev.graphema.query;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.condition.Name;
+import dev.graphema.event.Draft;
+import dev.graphema.event.Event;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** A file that is large enough to be cut into several pieces. */
+class PieceTest {
+    private static final int EVENTS = 150_000;
+    private static final long STEP_MILLIS = 100;
+
+    @TempDir
+    Path folder;
+
+    private Path file;
+
+    @BeforeEach
+    void write() throws IOException {
+        file = folder.resolve("large.jsonl");
+        Draft[] events = new Draft[EVENTS];
+        Random random = new Random(1);
+        for (int i = 0; i < EVENTS; i++) {
+            int number = i;
+            // Out of order by less than a second, as several threads write them.
+            events[i] = Lines.event(i * STEP_MILLIS + random.nextInt(900), "m" + i % 7)
+                    .service("deck")
+                    .instance("deck-" + i % 3)
+                    .thread("a thread with a long name, so that the line is as long as they usually are")
+                    .fields(f -> f.put("number", number).put("pad", "x".repeat(100)));
+        }
+        Lines.write(file, events);
+    }
+
+    @Test
+    void piecesAreWholeLinesAndTogetherTheFile() throws IOException {
+        List<Piece> pieces = Piece.of(file, Window.ALWAYS);
+        assertTrue(pieces.size() > 2, "the file has " + Files.size(file) + " bytes");
+        long end = 0;
+        for (Piece piece : pieces) {
+            assertEquals(end, piece.from());
+            end = piece.to();
+            try (var stream = piece.open()) {
+                assertEquals('{', stream.read());
+            }
+        }
+        assertEquals(Files.size(file), end);
+    }
+
+    @Test
+    void severalThreadsFindWhatOneFinds() throws IOException {
+        Logs logs = Logs.at(List.of(file)).where(Condition.parse("instance = deck-1 and number >= 100"));
+        List<Event> inOrder = new ArrayList<>();
+        Reading reading = logs.read(inOrder::add);
+        Logs.Newest newest = logs.newest(50);
+        assertEquals(inOrder.size(), newest.matching());
+        assertEquals(numbers(inOrder.subList(inOrder.size() - 50, inOrder.size())), numbers(newest.events()));
+        assertEquals(reading.events(), newest.reading().events());
+        Tally tally = Tally.of(logs, List.of(Name.of("message")), Name.of("number"));
+        assertEquals(7, tally.rows().size());
+        assertEquals(inOrder.size(), tally.all().count());
+        assertEquals(
+                inOrder.stream()
+                        .mapToLong(event -> (Long) event.fields().get("number"))
+                        .sum(),
+                tally.rows().stream().mapToDouble(row -> row.measured().sum()).sum());
+    }
+
+    @ParameterizedTest
+    @ValueSource(longs = {1, 2, 3})
+    void aWindowOfASortedFileIsFoundWithoutReadingTheRest(long seed) throws IOException {
+        Random random = new Random(seed);
+        for (int i = 0; i < 20; i++) {
+            long from = Lines.START + random.nextInt(EVENTS) * STEP_MILLIS * 1_000_000L;
+            Window window = new Window(from, from + random.nextInt(600_000) * 1_000_000L);
+            Logs logs = Logs.at(List.of(file)).during(window);
+            List<Event> expected = new ArrayList<>();
+            logs.read(expected::add);
+            Logs.Newest found = logs.newest(Integer.MAX_VALUE);
+            assertEquals(numbers(expected), numbers(found.events()), "seed " + seed);
+            assertTrue(
+                    found.reading().bytes() < Files.size(file) / 2,
+                    found.reading().bytes() + " bytes were read");
+        }
+        Logs none = Logs.at(List.of(file)).during(new Window(0, 1_000));
+        assertEquals(0, none.newest(1).matching());
+        assertEquals(0, none.newest(1).reading().bytes(), "a file that the window excludes is not read");
+    }
+
+    private static List<Object> numbers(List<Event> events) {
+        return events.stream().map(event -> event.fields().get("number")).toList();
+    }
+
+    @Test
+    void aFileThatIsNotSortedIsReadWhole() throws IOException {
+        List<String> lines = new ArrayList<>(Files.readAllLines(file));
+        List<String> turned = new ArrayList<>(lines.subList(EVENTS / 2, EVENTS));
+        turned.addAll(lines.subList(0, EVENTS / 2));
+        Files.write(file, turned);
+        Window window = new Window(Lines.START, Lines.START + 60_000_000_000L);
+        Logs.Newest found = Logs.at(List.of(file)).during(window).newest(Integer.MAX_VALUE);
+        assertTrue(found.matching() > 550, found.matching() + " events");
+    }
+
+    @Test
+    void aLineThatIsNoEventIsToldWithItsNumberInTheFile() throws IOException {
+        List<String> lines = new ArrayList<>(Files.readAllLines(file));
+        lines.set(EVENTS - 10, "{\"time\":}");
+        Files.write(file, lines);
+        Reading reading = Logs.at(List.of(file)).newest(1).reading();
+        assertEquals(1, reading.unreadableCount());
+        assertEquals(EVENTS - 9, reading.unreadable().get(0).line());
+    }
+
+    @Test
+    void readingCanBeStopped() throws IOException {
+        Reading reading = Logs.at(List.of(file))
+                .watched(so -> so.bytes() < 5 << 20)
+                .newest(10)
+                .reading();
+        assertTrue(reading.isStopped());
+        assertTrue(reading.bytes() < 12 << 20, reading.bytes() + " bytes");
+        List<Event> some = new ArrayList<>();
+        assertTrue(Logs.at(List.of(file))
+                .watched(so -> so.bytes() < 5 << 20)
+                .read(some::add)
+                .isStopped());
+        assertTrue(some.size() < EVENTS / 2);
+    }
+}
