@@ -28,8 +28,11 @@ final class Gathering<A> {
 
     /** Takes an event into a result. */
     interface Taker<A> {
-        /** @param order by which events of the same time stand in the order of their files and lines */
-        void take(A result, Event event, long order);
+        /**
+         * @param order by which events of the same time stand in the order of their files and lines
+         * @param whole gives all of the event, of which only what is looked at may have been read, or null when it is none; to be asked at once
+         */
+        void take(A result, Event event, long order, Supplier<Event> whole);
     }
 
     Gathering(List<Path> files, Question question, LineShape shape, Reading reading) throws IOException {
@@ -86,7 +89,8 @@ final class Gathering<A> {
 
     private A pieces(A result, Taker<A> taker) throws IOException {
         int index;
-        while ((index = next.getAndIncrement()) < pieces.size() && !reading.isStopped()) {
+        // From the end, so that of the newest events those that come later to be read are seldom wanted.
+        while ((index = pieces.size() - 1 - next.getAndIncrement()) >= 0 && !reading.isStopped()) {
             piece(index, result, taker);
         }
         return result;
@@ -99,7 +103,8 @@ final class Gathering<A> {
             long order = (long) index << 40;
             Event event;
             while ((event = file.next()) != null) {
-                taker.take(result, event, order++);
+                Event read = event;
+                taker.take(result, event, order++, () -> file.whole(read));
             }
         }
         reading.add(own, own.unreadableCount() == 0 ? 0 : piece.linesBefore());

@@ -14,10 +14,12 @@ import dev.graphema.query.line.OwnLine;
 import dev.graphema.query.line.TextLine;
 import dev.graphema.query.line.UnreadableLineException;
 import java.io.BufferedInputStream;
+import java.io.ByteArrayInputStream;
 import java.io.Closeable;
 import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.SequenceInputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
@@ -52,6 +54,7 @@ final class LogFile implements Closeable {
     // An event that was read already, behind one that it ended.
     private Event ready;
     private boolean isOver;
+    private boolean isPartly;
 
     // Whether somebody waits for each event as it comes, and what takes the lines that are none.
     private boolean isLive;
@@ -91,17 +94,17 @@ final class LogFile implements Closeable {
     }
 
     private static InputStream stream(InputStream bytes) throws IOException {
-        InputStream stream = new BufferedInputStream(bytes, BUFFER);
         try {
-            stream.mark(MAGIC);
-            byte[] head = stream.readNBytes(MAGIC);
-            stream.reset();
+            byte[] head = bytes.readNBytes(MAGIC);
+            InputStream whole = new SequenceInputStream(new ByteArrayInputStream(head), bytes);
             if (startsWith(head, GZIP)) {
-                return new GZIPInputStream(stream, BUFFER);
+                return new GZIPInputStream(new BufferedInputStream(whole, BUFFER), BUFFER);
             }
-            return startsWith(head, ZSTD) ? new ZstdInputStream(stream).setContinuous(true) : stream;
+            return startsWith(head, ZSTD)
+                    ? new ZstdInputStream(new BufferedInputStream(whole, BUFFER)).setContinuous(true)
+                    : whole; // whoever reads lines has a buffer
         } catch (IOException e) {
-            stream.close();
+            bytes.close();
             throw e;
         }
     }
@@ -177,6 +180,7 @@ final class LogFile implements Closeable {
     /** The event of a line in braces, or the one before it, which that ends; null when there is none. */
     private Event json() {
         Event before = ended();
+        isPartly = false;
         Event event = wanted();
         if (before == null) {
             return event;
@@ -197,15 +201,25 @@ final class LogFile implements Closeable {
             reading.passedOver();
             return null;
         }
-        if (partly != null && !question.projection().isAll()) {
-            return partly;
-        }
+        isPartly = partly != null && !question.projection().isAll();
+        return isPartly ? partly : whole();
+    }
+
+    private Event whole() {
         try {
-            return events.read(bytes, lines.start(), lines.end());
+            return events.read(lines.bytes(), lines.start(), lines.end());
         } catch (UnreadableLineException e) {
             unreadable(e.getMessage());
             return null;
         }
+    }
+
+    /**
+     * All of the event that {@link #next} has just returned, of which only what is looked at may have been read; null when the rest of its line is
+     * no event.
+     */
+    Event whole(Event last) {
+        return isPartly ? whole() : last;
     }
 
     /** The event that a line of text ends, since it begins another one; null when there is none. */

@@ -202,7 +202,7 @@ public final class Logs {
             A result = maker.get();
             long[] order = {0};
             Reading whole = read(event -> {
-                taker.take(result, event, order[0]++);
+                taker.take(result, event, order[0]++, () -> event);
                 return true;
             });
             return new Gathered<>(result, whole);
@@ -214,7 +214,7 @@ public final class Logs {
 
     /** The newest events, oldest of them first. */
     public Newest newest(int limit) throws IOException {
-        Gathered<Latest> gathered = gather(() -> new Latest(limit), Latest::add, Latest::plus);
+        Gathered<Latest> gathered = only(Set.of()).gather(() -> new Latest(limit), Latest::add, Latest::plus);
         List<Event> events = gathered.result().events.stream()
                 .sorted(BY_TIME)
                 .map(Placed::event)
@@ -232,17 +232,30 @@ public final class Logs {
             this.limit = limit;
         }
 
-        void add(Event event, long order) {
+        void add(Event event, long order, Supplier<Event> whole) {
             matching++;
-            add(new Placed(event, order));
+            Placed placed = new Placed(event, order);
+            if (!isAmong(placed)) {
+                return;
+            }
+            Event all = whole.get();
+            if (all == null) {
+                matching--;
+            } else {
+                add(new Placed(all, order));
+            }
+        }
+
+        private boolean isAmong(Placed placed) {
+            return events.size() < limit || limit > 0 && BY_TIME.compare(placed, events.peek()) > 0;
         }
 
         private void add(Placed placed) {
-            if (events.size() < limit) {
+            if (isAmong(placed)) {
                 events.add(placed);
-            } else if (limit > 0 && BY_TIME.compare(placed, events.peek()) > 0) {
-                events.remove();
-                events.add(placed);
+                if (events.size() > limit) {
+                    events.remove();
+                }
             }
         }
 

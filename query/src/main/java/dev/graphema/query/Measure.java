@@ -51,7 +51,7 @@ public record Measure(
         private static final int LONGEST_NUMBER = 40;
 
         private final Name name;
-        private final Set<String> distinct = new HashSet<>();
+        private final Set<Object> distinct = new HashSet<>();
         private MergingDigest digest;
         private long count;
         private long numbers;
@@ -69,7 +69,7 @@ public record Measure(
             }
             count += event.weight();
             if (distinct.size() < MOST_DISTINCT) {
-                distinct.add(value.toString());
+                distinct.add(value);
             }
             Object meant = value instanceof String text ? meaning(text) : value;
             Double number = number(meant);
@@ -90,7 +90,7 @@ public record Measure(
             numbers += other.numbers;
             sum += other.sum;
             isDuration |= other.isDuration;
-            for (String each : other.distinct) {
+            for (Object each : other.distinct) {
                 if (distinct.size() < MOST_DISTINCT) {
                     distinct.add(each);
                 }

@@ -52,7 +52,10 @@ public record Tally(List<Name> names, List<Row> rows, Estimate all, Reading read
             looked.add(measured);
         }
         Logs.Gathered<Counts> gathered = logs.only(looked)
-                .gather(() -> new Counts(names, measured), (counts, event, order) -> counts.add(event), Counts::plus);
+                .gather(
+                        () -> new Counts(names, measured),
+                        (counts, event, order, whole) -> counts.add(event),
+                        Counts::plus);
         Counts counts = gathered.result();
         List<Row> sorted = new ArrayList<>(counts.rows.size());
         counts.rows.forEach((told, count) -> sorted.add(new Row(

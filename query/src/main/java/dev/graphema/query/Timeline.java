@@ -60,7 +60,10 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
     /** Counts the events of the logs. */
     public static Timeline of(Logs logs, Plan plan) throws IOException {
         Logs.Gathered<Counts> gathered = logs.only(plan.split() == null ? Set.of() : Set.of(plan.split()))
-                .gather(() -> new Counts(plan.split()), (counts, event, order) -> counts.add(event), Counts::plus);
+                .gather(
+                        () -> new Counts(plan.split()),
+                        (counts, event, order, whole) -> counts.add(event),
+                        Counts::plus);
         Reading reading = gathered.reading();
         Steps<Map<String, Long>> steps = gathered.result().steps;
         Map<String, Long> totals = gathered.result().totals;

@@ -7,6 +7,7 @@ import dev.graphema.condition.Operator;
 import dev.graphema.event.Attribute;
 import dev.graphema.event.Level;
 import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 
@@ -137,32 +138,35 @@ public interface LineFilter {
         return plain ? new TextFilter(text) : ALL;
     }
 
-    /** Looks for one text in any case. */
+    /** Looks for one text in any case: as R. N. Horspool does (1980), from the text's end and in steps as long as what stands there allows. */
     final class TextFilter implements LineFilter {
         private final byte[] lower;
         private final byte[] upper;
+        private final int[] steps = new int[256];
 
         TextFilter(String text) {
             lower = text.toLowerCase(Locale.ROOT).getBytes(StandardCharsets.US_ASCII);
             upper = text.toUpperCase(Locale.ROOT).getBytes(StandardCharsets.US_ASCII);
+            Arrays.fill(steps, lower.length);
+            for (int i = 0; i < lower.length - 1; i++) {
+                steps[lower[i]] = lower.length - 1 - i;
+                steps[upper[i]] = lower.length - 1 - i;
+            }
         }
 
         @Override
         public boolean mayMatch(byte[] bytes, int from, int to) {
-            byte firstLower = lower[0];
-            byte firstUpper = upper[0];
-            int last = to - lower.length;
-            for (int i = from; i < to; i++) {
-                byte b = bytes[i];
-                if (b == '\\' || (b == firstLower || b == firstUpper) && i <= last && isHere(bytes, i)) {
+            int last = lower.length - 1;
+            for (int at = from; at + last < to; at += steps[bytes[at + last] & 0xFF]) {
+                if (isHere(bytes, at)) {
                     return true;
                 }
             }
-            return false;
+            return Bytes.indexOf(bytes, from, to, '\\') >= 0;
         }
 
         private boolean isHere(byte[] bytes, int at) {
-            for (int i = 1; i < lower.length; i++) {
+            for (int i = lower.length - 1; i >= 0; i--) {
                 byte b = bytes[at + i];
                 if (b != lower[i] && b != upper[i]) {
                     return false;

@@ -14,7 +14,7 @@ public final class LineReader implements Closeable {
 
     private final InputStream stream;
     private final int maxLine;
-    private byte[] bytes = new byte[128 * 1024];
+    private byte[] bytes = new byte[256 * 1024];
     private int from;
     private int to;
     private int lineStart;
@@ -37,11 +37,10 @@ public final class LineReader implements Closeable {
         tooLong = false;
         int searched = 0;
         while (true) {
-            for (int i = from + searched; i < to; i++) {
-                if (bytes[i] == '\n') {
-                    tooLong = i - from > maxLine;
-                    return line(i, i + 1);
-                }
+            int feed = Bytes.indexOf(bytes, from + searched, to, '\n');
+            if (feed >= 0) {
+                tooLong = feed - from > maxLine;
+                return line(feed, feed + 1);
             }
             searched = to - from;
             if (searched > maxLine) {

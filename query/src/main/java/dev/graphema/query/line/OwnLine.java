@@ -98,7 +98,7 @@ public final class OwnLine {
                 if (at - 1 - textFrom != 32) {
                     return null;
                 }
-            } else if (attribute == Attribute.LEVEL || projection.has(attribute)) {
+            } else if (projection.has(attribute)) {
                 if (hasEscape || !set(attribute, draft)) {
                     return null;
                 }
@@ -321,14 +321,16 @@ public final class OwnLine {
         hasEscape = false;
         textFrom = ++at;
         while (at < end) {
-            byte b = bytes[at++];
-            if (b == '"') {
+            int found = Bytes.indexOfQuoteOrBackslash(bytes, at, end);
+            if (found < 0) {
+                return false;
+            }
+            at = found + 1;
+            if (bytes[found] == '"') {
                 return true;
             }
-            if (b == '\\') {
-                hasEscape = true;
-                at++;
-            }
+            hasEscape = true;
+            at++;
         }
         return false;
     }

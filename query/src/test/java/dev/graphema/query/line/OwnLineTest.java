@@ -147,7 +147,6 @@ class OwnLineTest {
                 own.replace("T06", "T26"),
                 own.replace("000000Z", "00000xZ"),
                 own.replace("\"level\"", "\"lavel\""),
-                own.replace("info", "loud"),
                 own.replace("}", ""),
                 own + " {}",
                 own.replace("\"message\":", "\"message\" :"),
