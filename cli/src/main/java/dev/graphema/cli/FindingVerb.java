@@ -42,8 +42,7 @@ abstract class FindingVerb extends Verb {
         progress().clear();
         input.complain(reading, out());
         if (reading.isStopped()) {
-            out().say("stopped: this is of the first "
-                    + Progress.line(reading, java.time.Duration.ZERO).replaceAll("^.*read: |; .*$", "") + " alone");
+            out().say("stopped: this is of the first " + Progress.read(reading) + " alone");
         }
     }
 

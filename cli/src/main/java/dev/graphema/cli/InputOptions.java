@@ -88,6 +88,11 @@ final class InputOptions {
                             + " the condition then also means what was put in its place, such as its pseudonym.")
     private Path redactedBy;
 
+    @Option(
+            names = "--unreadable",
+            description = "Show where all the lines stand that are no events, up to 100, and not three.")
+    private boolean allUnreadable;
+
     /** The console with the zone that was asked for. */
     Console zoned(Console console) {
         return zone == null ? console : console.in(zone);
@@ -195,10 +200,11 @@ final class InputOptions {
                         ? "1 line is no event and was left out:"
                         : String.format("%,d lines are no events and were left out:", reading.unreadableCount()));
         List<Reading.Unreadable> shown = reading.unreadable();
-        int most = Math.min(3, shown.size());
+        int most = allUnreadable ? shown.size() : Math.min(3, shown.size());
         shown.subList(0, most).forEach(line -> console.say("  " + line));
         if (reading.unreadableCount() > most) {
-            console.say(String.format("  and %,d more", reading.unreadableCount() - most));
+            console.say(String.format("  and %,d more", reading.unreadableCount() - most)
+                    + (allUnreadable ? "" : "; --unreadable shows them"));
         }
     }
 

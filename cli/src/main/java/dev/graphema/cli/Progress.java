@@ -30,8 +30,13 @@ final class Progress implements Predicate<Reading> {
         return !console.stop().getAsBoolean();
     }
 
+    /** How much was read. */
+    static String read(Reading reading) {
+        return String.format("%,d events, %,d MB", reading.events(), reading.bytes() >> 20);
+    }
+
     static String line(Reading reading, Duration taken) {
-        String read = String.format("%,d events, %,d MB", reading.events(), reading.bytes() >> 20);
+        String read = read(reading);
         if (reading.totalBytes() == 0 || reading.bytes() == 0) {
             return read;
         }

@@ -4,6 +4,7 @@ import dev.graphema.format.Escapes;
 import dev.graphema.format.Utf8Buffer;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Stream;
 
 /** Rows of named values: for people in columns, for the next tool as CSV (RFC 4180) or as JSON lines. Numbers stand to the right. */
 final class Table {
@@ -94,11 +95,17 @@ final class Table {
 
     private static void csvLine(List<?> values, Utf8Buffer to) {
         for (int i = 0; i < values.size(); i++) {
-            String text = values.get(i) == null ? "" : values.get(i).toString();
+            String text = values.get(i) == null ? "" : harmless(values.get(i).toString());
             boolean quotes = text.chars().anyMatch(c -> c == ',' || c == '"' || c < ' ');
             to.text(i == 0 ? "" : ",").text(quotes ? '"' + text.replace("\"", "\"\"") + '"' : text);
         }
         to.ascii("\r\n");
+    }
+
+    /** With line feeds as they are, which quotes keep together, and all else that could steer a terminal made visible. */
+    private static String harmless(String text) {
+        return String.join(
+                "\n", Stream.of(text.split("\n", -1)).map(Escapes::visible).toList());
     }
 
     private void json(Utf8Buffer to) {

@@ -12,6 +12,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.ZoneId;
+import java.util.function.BooleanSupplier;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -26,6 +27,7 @@ abstract class CommandFixture {
     protected String error;
     protected InputStream input = InputStream.nullInputStream();
     protected Path logs;
+    protected BooleanSupplier stop = () -> false;
 
     @BeforeEach
     void writeLogs() throws IOException {
@@ -71,7 +73,7 @@ abstract class CommandFixture {
                 Paint.NONE,
                 0,
                 ZoneId.of("Europe/Berlin"),
-                () -> false);
+                () -> stop.getAsBoolean());
         int code = Main.run(console, arguments);
         error = err.toString(StandardCharsets.UTF_8);
         return code;

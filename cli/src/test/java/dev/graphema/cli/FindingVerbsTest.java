@@ -6,7 +6,10 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -146,28 +149,45 @@ class FindingVerbsTest extends CommandFixture {
     }
 
     @Test
-    void watchShowsWhatIsWrittenMeanwhile() throws Exception {
-        Thread writer = new Thread(() -> {
-            try {
-                Thread.sleep(600);
-                Files.writeString(
-                        logs.resolve("deck-2.jsonl"),
-                        "{\"time\":\"2026-05-16T07:00:00Z\",\"level\":\"warn\",\"message\":\"new in an old file\"}\n",
-                        StandardOpenOption.APPEND);
-                Files.writeString(
-                        logs.resolve("deck-3.jsonl"),
+    void watchShowsWhatIsWrittenMeanwhile() {
+        ByteArrayOutputStream shown = new ByteArrayOutputStream();
+        boolean[] written = {false};
+        stop = () -> {
+            if (!written[0]) {
+                written[0] = true;
+                append(
+                        "deck-2.jsonl",
+                        "{\"time\":\"2026-05-16T07:00:00Z\",\"level\":\"warn\",\"message\":\"new in an old file\"}\n");
+                append(
+                        "deck-3.jsonl",
                         "{\"time\":\"2026-05-16T07:00:01Z\",\"level\":\"warn\",\"message\":\"in a new file\"}\n");
-            } catch (IOException | InterruptedException e) {
-                throw new IllegalStateException(e);
             }
-        });
-        writer.start();
-        int code = run("watch", "level = warn", "--for", "3s", "--before", "0", "--in", logs.toString());
-        writer.join();
-        assertEquals(0, code);
-        assertTrue(output.contains("new in an old file"), output);
-        assertTrue(output.contains("in a new file"), output);
+            return shown.toString(StandardCharsets.UTF_8).contains("in a new file");
+        };
+        assertEquals(0, run(shown, "watch", "level = warn", "--for", "60s", "--before", "0", "--in", logs.toString()));
+        assertTrue(shown.toString(StandardCharsets.UTF_8).contains("new in an old file"), shown.toString());
         assertEquals("2 new events\n", error);
+    }
+
+    private void append(String file, String text) {
+        try {
+            Files.writeString(logs.resolve(file), text, StandardOpenOption.CREATE, StandardOpenOption.APPEND);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    @Test
+    void whoeverStopsItIsShownWhatWasFoundSoFar() throws IOException {
+        Files.writeString(
+                logs.resolve("long.jsonl"),
+                "{\"time\":\"2026-05-15T06:00:00Z\",\"message\":\"m\",\"pad\":\"%s\"}\n"
+                        .formatted("x".repeat(500))
+                        .repeat(10_000));
+        int[] asked = {0};
+        stop = () -> asked[0]++ > 3;
+        assertEquals(0, run("tally", "message", "--in", logs.toString()));
+        assertTrue(error.contains("stopped: this is of the first "), error);
     }
 
     @Test

@@ -107,6 +107,6 @@ final class Gathering<A> {
                 taker.take(result, event, order++, () -> file.whole(read));
             }
         }
-        reading.add(own, own.unreadableCount() == 0 ? 0 : piece.linesBefore());
+        reading.add(own);
     }
 }

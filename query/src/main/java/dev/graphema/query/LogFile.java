@@ -38,7 +38,7 @@ final class LogFile implements Closeable {
     /** How many characters the lines behind the first one may add to an event. */
     private static final int MOST_TEXT = 1 << 20;
 
-    private final Path path;
+    private final Piece piece;
     private final LineReader lines;
     private final JsonLine events;
     private final TextLine texts;
@@ -55,13 +55,14 @@ final class LogFile implements Closeable {
     private Event ready;
     private boolean isOver;
     private boolean isPartly;
+    private long linesBefore = -1;
 
     // Whether somebody waits for each event as it comes, and what takes the lines that are none.
     private boolean isLive;
     private Consumer<String> foreign = line -> {};
 
-    private LogFile(Path path, InputStream stream, LineShape shape, Question question, Reading reading) {
-        this.path = path;
+    private LogFile(Piece piece, InputStream stream, LineShape shape, Question question, Reading reading) {
+        this.piece = piece;
         this.question = question;
         this.filter = question.filter();
         this.own = question.ownLine();
@@ -71,20 +72,14 @@ final class LogFile implements Closeable {
         this.reading = reading;
     }
 
-    /** Opens a file; one that begins as gzip (RFC 1952) or zstd (RFC 8878) is decompressed, whatever its name. */
-    static LogFile open(Path path, LineShape shape, Question question, Reading reading) throws IOException {
-        reading.file();
-        return open(new Piece(path, 0, Long.MAX_VALUE, true), shape, question, reading);
-    }
-
-    /** Opens a part of a file. */
+    /** Opens a file, or a part of it; one that begins as gzip (RFC 1952) or zstd (RFC 8878) is decompressed, whatever its name. */
     static LogFile open(Piece piece, LineShape shape, Question question, Reading reading) throws IOException {
         InputStream bytes = new CountedStream(piece.open(), reading);
         try {
-            return new LogFile(piece.file(), stream(bytes), shape, question, reading);
+            return new LogFile(piece, stream(bytes), shape, question, reading);
         } catch (EOFException | ZipException e) {
             reading.unreadable(piece.file(), 1, DAMAGED + e.getMessage() + ")");
-            return new LogFile(piece.file(), InputStream.nullInputStream(), shape, question, reading);
+            return new LogFile(piece, InputStream.nullInputStream(), shape, question, reading);
         }
     }
 
@@ -116,7 +111,12 @@ final class LogFile implements Closeable {
     /** Reads a stream that somebody else closes, called by a name of its own. */
     static LogFile of(String name, InputStream stream, LineShape shape, Question question, Reading reading) {
         reading.file();
-        return new LogFile(Path.of(name), new CountedStream(stream, reading), shape, question, reading);
+        return new LogFile(
+                new Piece(Path.of(name), 0, Long.MAX_VALUE, true),
+                new CountedStream(stream, reading),
+                shape,
+                question,
+                reading);
     }
 
     /** From now on, somebody waits for each event as it comes. @param foreign takes the lines that are no events */
@@ -171,7 +171,7 @@ final class LogFile implements Closeable {
         } catch (EOFException | ZipException | ZstdIOException e) {
             isOver = true;
             if (!reading.isStopped()) {
-                reading.unreadable(path, lines.number() + 1, DAMAGED + e.getMessage() + ")");
+                reading.unreadable(piece.file(), lines.number() + 1, DAMAGED + e.getMessage() + ")");
             }
             return false;
         }
@@ -256,8 +256,20 @@ final class LogFile implements Closeable {
     }
 
     private void unreadable(String reason) {
-        reading.unreadable(path, lines.number(), reason);
+        reading.unreadable(piece.file(), linesBefore() + lines.number(), reason);
         foreign.accept(line());
+    }
+
+    /** How many lines of the file stand before the piece: counted when it is first asked for, which it seldom is. */
+    private long linesBefore() {
+        if (linesBefore < 0) {
+            try {
+                linesBefore = piece.linesBefore();
+            } catch (IOException e) {
+                linesBefore = 0; // the file cannot be read any more, which reading on will tell
+            }
+        }
+        return linesBefore;
     }
 
     private String line() {

@@ -5,19 +5,27 @@ import dev.graphema.condition.Name;
 import dev.graphema.event.Event;
 import dev.graphema.query.line.LineShape;
 import dev.graphema.query.line.Projection;
+import java.io.Closeable;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.Iterator;
 import java.util.List;
+import java.util.NoSuchElementException;
 import java.util.Objects;
 import java.util.PriorityQueue;
 import java.util.Set;
+import java.util.Spliterator;
+import java.util.Spliterators;
 import java.util.function.BinaryOperator;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
+import java.util.stream.Stream;
+import java.util.stream.StreamSupport;
 
 /**
  * Written logs, read as one stream of events. Immutable: each method that narrows gives a new one. Nothing is read before
@@ -117,22 +125,57 @@ public final class Logs {
      * @throws IOException when a file cannot be read
      */
     public Reading read(Predicate<Event> taker) throws IOException {
-        Reading reading = new Reading(size(), goesOn);
-        List<LogFile> opened = new ArrayList<>();
-        try {
-            for (Path file : files) {
-                opened.add(LogFile.open(file, shape, question, reading));
+        try (Merging events = new Merging()) {
+            Event event;
+            while ((event = events.next()) != null && taker.test(event)) {
+                // the taker has it
             }
-            if (stream != null) {
-                opened.add(LogFile.of("-", stream, shape, question, reading));
-            }
-            merge(opened, taker);
-        } finally {
-            for (LogFile file : opened) {
-                file.close();
-            }
+            return events.reading;
         }
-        return reading;
+    }
+
+    /**
+     * The events, oldest first, as a stream that has to be closed, since files are open until then. What goes wrong while it is read is thrown as an
+     * {@link java.io.UncheckedIOException}.
+     *
+     * @throws IOException when a file cannot be opened
+     */
+    public Stream<Event> stream() throws IOException {
+        Merging events = new Merging();
+        Iterator<Event> iterator = new Iterator<>() {
+            private Event next;
+
+            @Override
+            public boolean hasNext() {
+                if (next == null) {
+                    try {
+                        next = events.next();
+                    } catch (IOException e) {
+                        throw new UncheckedIOException(e);
+                    }
+                }
+                return next != null;
+            }
+
+            @Override
+            public Event next() {
+                if (!hasNext()) {
+                    throw new NoSuchElementException("there are no more events");
+                }
+                Event event = next;
+                next = null;
+                return event;
+            }
+        };
+        return StreamSupport.stream(
+                        Spliterators.spliteratorUnknownSize(iterator, Spliterator.ORDERED | Spliterator.NONNULL), false)
+                .onClose(() -> {
+                    try {
+                        events.close();
+                    } catch (IOException e) {
+                        throw new UncheckedIOException(e);
+                    }
+                });
     }
 
     /** Takes what comes from a stream while it is written. */
@@ -268,27 +311,54 @@ public final class Logs {
 
     // Files are merged by the time of the event that each has next; a heap of some thousand events then puts right what
     // stands out of order within a file, as it does when several threads write to it.
-    private void merge(List<LogFile> opened, Predicate<Event> taker) throws IOException {
-        PriorityQueue<Head> heads = new PriorityQueue<>(Comparator.comparing(head -> head.next, BY_TIME));
-        for (int i = 0; i < opened.size(); i++) {
-            Head head = new Head(opened.get(i), i);
-            if (head.advance()) {
-                heads.add(head);
+    private final class Merging implements Closeable {
+        private final Reading reading = new Reading(size(), goesOn);
+        private final List<LogFile> opened = new ArrayList<>();
+        private final PriorityQueue<Head> heads = new PriorityQueue<>(Comparator.comparing(head -> head.next, BY_TIME));
+        private final PriorityQueue<Placed> waiting = new PriorityQueue<>(BY_TIME);
+
+        Merging() throws IOException {
+            try {
+                for (Path file : files) {
+                    reading.file();
+                    Piece piece = Piece.asOne(file, question.window());
+                    if (piece != null) {
+                        opened.add(LogFile.open(piece, shape, question, reading));
+                    }
+                }
+                if (stream != null) {
+                    opened.add(LogFile.of("-", stream, shape, question, reading));
+                }
+                for (int i = 0; i < opened.size(); i++) {
+                    Head head = new Head(opened.get(i), i);
+                    if (head.advance()) {
+                        heads.add(head);
+                    }
+                }
+            } catch (IOException e) {
+                close();
+                throw e;
             }
         }
-        PriorityQueue<Placed> waiting = new PriorityQueue<>(BY_TIME);
-        while (!heads.isEmpty()) {
-            Head head = heads.poll();
-            waiting.add(head.next);
-            if (waiting.size() > DISORDER && !taker.test(waiting.poll().event)) {
-                return;
+
+        /** The next event, or null when there are no more. */
+        Event next() throws IOException {
+            while (!heads.isEmpty() && waiting.size() <= DISORDER) {
+                Head head = heads.poll();
+                waiting.add(head.next);
+                if (head.advance()) {
+                    heads.add(head);
+                }
             }
-            if (head.advance()) {
-                heads.add(head);
-            }
+            Placed first = waiting.poll();
+            return first == null ? null : first.event;
         }
-        while (!waiting.isEmpty() && taker.test(waiting.poll().event)) {
-            // the taker has it
+
+        @Override
+        public void close() throws IOException {
+            for (LogFile file : opened) {
+                file.close();
+            }
         }
     }
 

@@ -62,6 +62,16 @@ record Piece(Path file, long from, long to, boolean isWhole) {
         }
     }
 
+    /** The part of a file that may hold events of the window, as one piece; null when there is none. */
+    static Piece asOne(Path file, Window window) throws IOException {
+        List<Piece> pieces = of(file, window);
+        if (pieces.size() <= 1) {
+            return pieces.isEmpty() ? null : pieces.get(0);
+        }
+        return new Piece(
+                file, pieces.get(0).from(), pieces.get(pieces.size() - 1).to(), false);
+    }
+
     private static List<Piece> cut(Path file, FileChannel channel, long from, long to) throws IOException {
         List<Piece> pieces = new ArrayList<>();
         long begin = from;

@@ -9,7 +9,7 @@ import java.util.function.Predicate;
 /** What was read, and what could not be: counted while events are taken, and complete when the last one was. */
 public final class Reading {
     /** How many unreadable lines are kept with their place; all are counted. */
-    static final int MOST_KEPT = 20;
+    static final int MOST_KEPT = 100;
 
     /**
      * A line that is no event.
@@ -52,14 +52,14 @@ public final class Reading {
         return part;
     }
 
-    /** Adds what was read of a part. @param linesBefore how many lines of its file stand before it */
-    synchronized void add(Reading part, long linesBefore) {
+    /** Adds what was read of a part. */
+    synchronized void add(Reading part) {
         events += part.events;
         passedOver += part.passedOver;
         unreadableCount += part.unreadableCount;
         for (Unreadable each : part.unreadable) {
             if (unreadable.size() < MOST_KEPT) {
-                unreadable.add(new Unreadable(each.file(), each.line() + linesBefore, each.reason()));
+                unreadable.add(each);
             }
         }
         unreadable.sort(Comparator.comparing(Unreadable::file).thenComparing(Unreadable::line));

@@ -19,6 +19,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import java.util.zip.GZIPOutputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -131,16 +132,29 @@ class LogsTest {
         Path file = folder.resolve("a.jsonl");
         Files.writeString(
                 file,
-                "\uFEFF" + Lines.text(Lines.event(1, "one")) + "nonsense\r\n\n  \n" + "x\n".repeat(30)
+                "\uFEFF" + Lines.text(Lines.event(1, "one")) + "nonsense\r\n\n  \n" + "x\n".repeat(130)
                         + Lines.text(Lines.event(2, "two")).replace("\n", "\r\n") + "{\"time\":\"2026-05-15T0");
         List<String> messages = new ArrayList<>();
         Reading reading = Logs.at(List.of(folder)).read(event -> messages.add(event.message()));
 
         assertEquals(List.of("one", "two"), messages);
-        assertEquals(32, reading.unreadableCount());
+        assertEquals(132, reading.unreadableCount());
         assertEquals(Reading.MOST_KEPT, reading.unreadable().size());
         assertTrue(reading.unreadable().get(0).toString().startsWith(file + ":2: expected a JSON object, key=value"));
         assertEquals(1, reading.files());
+    }
+
+    @Test
+    void aStreamOfEventsIsInOrderAndClosesItsFiles() throws IOException {
+        Lines.write(folder.resolve("a.jsonl"), Lines.event(1, "one"), Lines.event(3, "three"));
+        Lines.write(folder.resolve("b.jsonl"), Lines.event(2, "two"));
+        try (Stream<Event> events = Logs.at(List.of(folder)).stream()) {
+            assertEquals(
+                    List.of("one", "two", "three"), events.map(Event::message).toList());
+        }
+        try (Stream<Event> events = Logs.at(List.of(folder)).stream()) {
+            assertEquals("one", events.findFirst().orElseThrow().message());
+        }
     }
 
     @Test
