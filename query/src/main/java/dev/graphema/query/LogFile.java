@@ -149,6 +149,9 @@ final class LogFile implements Closeable {
 
     private Event nextOfAll() throws IOException {
         while (hasNextLine()) {
+            if (reading.isStopped()) {
+                break; // the line may have been cut off
+            }
             if (lines.isBlank()) {
                 continue;
             }
@@ -192,7 +195,7 @@ final class LogFile implements Closeable {
     /** The event of a line in braces, when it is not known already that nobody wants it. */
     private Event wanted() {
         byte[] bytes = lines.bytes();
-        if (!filter.mayMatch(bytes, lines.start(), lines.end())) {
+        if (!lines.hasBackslash() && !filter.mayMatch(bytes, lines.start(), lines.end())) {
             reading.passedOver();
             return null;
         }

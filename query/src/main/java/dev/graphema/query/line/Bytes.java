@@ -11,34 +11,21 @@ import java.nio.ByteOrder;
  */
 final class Bytes {
     private static final VarHandle WORDS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
-    private static final long ONES = 0x0101010101010101L;
+    static final long ONES = 0x0101010101010101L;
     private static final long HIGH_BITS = 0x8080808080808080L;
 
     private Bytes() {}
 
-    /** Where the byte, an ASCII character, first stands, or -1. */
-    static int indexOf(byte[] bytes, int from, int to, char wanted) {
-        long eight = ONES * wanted;
-        int i = from;
-        for (; i + Long.BYTES <= to; i += Long.BYTES) {
-            long zeros = zeros((long) WORDS.get(bytes, i) ^ eight);
-            if (zeros != 0) {
-                return i + (Long.numberOfTrailingZeros(zeros) >>> 3);
-            }
-        }
-        for (; i < to; i++) {
-            if (bytes[i] == wanted) {
-                return i;
-            }
-        }
-        return -1;
+    /** Eight bytes as one number. */
+    static long word(byte[] bytes, int at) {
+        return (long) WORDS.get(bytes, at);
     }
 
     /** Where the first quote or backslash stands, or -1. */
     static int indexOfQuoteOrBackslash(byte[] bytes, int from, int to) {
         int i = from;
         for (; i + Long.BYTES <= to; i += Long.BYTES) {
-            long word = (long) WORDS.get(bytes, i);
+            long word = word(bytes, i);
             long zeros = zeros(word ^ ONES * '"') | zeros(word ^ ONES * '\\');
             if (zeros != 0) {
                 return i + (Long.numberOfTrailingZeros(zeros) >>> 3);
@@ -52,7 +39,8 @@ final class Bytes {
         return -1;
     }
 
-    private static long zeros(long word) {
+    /** The highest bit of each byte that is zero, up to the first of them; nothing when none is. */
+    static long zeros(long word) {
         return word - ONES & ~word & HIGH_BITS;
     }
 }
