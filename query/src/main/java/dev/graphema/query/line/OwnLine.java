@@ -18,11 +18,9 @@ import java.util.List;
  * ordinary, such as an escape in a text that is looked at, a group, or a name that our form does not have, it leaves to {@link JsonLine}, by
  * answering null; so it never has to be right about more than it understands. For one thread.
  */
-public final class OwnLine {
+public final class OwnLine extends Cursor {
     private static final long SECOND = 1_000_000_000L;
     private static final int DATE_LENGTH = 10;
-    private static final int LONGEST_WHOLE_NUMBER = 18;
-    private static final long NO_NUMBER = Long.MIN_VALUE;
     private static final int NONE = -1;
     private static final int PART = -2;
 
@@ -33,14 +31,6 @@ public final class OwnLine {
     private final TextCache texts = new TextCache();
     private final byte[] date = new byte[DATE_LENGTH];
     private long dateNanos;
-
-    private byte[] bytes;
-    private int at;
-    private int end;
-
-    // Of the text that was stepped over last.
-    private boolean hasEscape;
-    private int textFrom;
 
     /** @param projection what is looked at; not everything */
     public OwnLine(Projection projection) {
@@ -57,8 +47,7 @@ public final class OwnLine {
         if (to - from <= OwnForm.LEVEL_AT || !OwnForm.hasLevel(line, from) || !OwnForm.hasTime(line, from)) {
             return null;
         }
-        bytes = line;
-        end = to;
+        set(line, from, to);
         long time = time(from + OwnForm.TIME_AT);
         if (time == NO_NUMBER) {
             return null;
@@ -67,8 +56,7 @@ public final class OwnLine {
         at = from + OwnForm.TIME_END;
         long weight = 1;
         int trace = -1;
-        while (at < end && bytes[at] == ',') {
-            at++;
+        while (take(',')) {
             int key = name();
             if (key < 0) {
                 return null;
@@ -82,7 +70,7 @@ public final class OwnLine {
                 continue;
             }
             if (attribute == Attribute.SEQUENCE || attribute == Attribute.WEIGHT) {
-                long number = whole();
+                long number = number();
                 if (number < 0) {
                     return null;
                 }
@@ -192,11 +180,10 @@ public final class OwnLine {
     }
 
     private boolean fields(Draft draft) {
-        if (at >= end || bytes[at++] != '{') {
+        if (!take('{')) {
             return false;
         }
-        if (at < end && bytes[at] == '}') {
-            at++;
+        if (take('}')) {
             return true;
         }
         while (true) {
@@ -209,12 +196,10 @@ public final class OwnLine {
             if (wanted == PART || wanted >= 0 && !value(fieldNames[wanted], draft) || wanted == NONE && !skip()) {
                 return false;
             }
-            if (at >= end || bytes[at] != ',') {
-                break;
+            if (!take(',')) {
+                return take('}');
             }
-            at++;
         }
-        return at < end && bytes[at++] == '}';
     }
 
     /** The index of the field that is looked at, {@link #NONE}, or {@link #PART} for a group of which something is. */
@@ -271,27 +256,6 @@ public final class OwnLine {
         }
     }
 
-    /** A whole number, or {@link #NO_NUMBER}. */
-    private long number() {
-        boolean isNegative = bytes[at] == '-';
-        at += isNegative ? 1 : 0;
-        int from = at;
-        long number = 0;
-        while (at < end && bytes[at] >= '0' && bytes[at] <= '9') {
-            number = number * 10 + bytes[at++] - '0';
-        }
-        boolean isWhole = at > from
-                && at - from <= LONGEST_WHOLE_NUMBER
-                && at < end
-                && (bytes[at] == ',' || bytes[at] == '}')
-                && (bytes[from] != '0' || at == from + 1);
-        return isWhole ? isNegative ? -number : number : NO_NUMBER;
-    }
-
-    private long whole() {
-        return at < end ? number() : NO_NUMBER;
-    }
-
     private static Object meaning(String value) {
         if (value.startsWith("PT")) {
             try {
@@ -302,100 +266,6 @@ public final class OwnLine {
             }
         }
         return value;
-    }
-
-    /** Steps over a name and the colon behind it; where it begins, or -1. */
-    private int name() {
-        if (!text() || hasEscape || at >= end || bytes[at] != ':') {
-            return -1;
-        }
-        at++;
-        return textFrom;
-    }
-
-    /** Steps over a text in quotes, which {@link #textFrom} and the position less one enclose. */
-    private boolean text() {
-        if (at >= end || bytes[at] != '"') {
-            return false;
-        }
-        hasEscape = false;
-        textFrom = ++at;
-        while (at < end) {
-            int found = Bytes.indexOfQuoteOrBackslash(bytes, at, end);
-            if (found < 0) {
-                return false;
-            }
-            at = found + 1;
-            if (bytes[found] == '"') {
-                return true;
-            }
-            hasEscape = true;
-            at++;
-        }
-        return false;
-    }
-
-    /** Steps over any value. */
-    private boolean skip() {
-        if (at >= end) {
-            return false;
-        }
-        byte first = bytes[at];
-        if (first == '"') {
-            return text();
-        }
-        if (first != '{' && first != '[') {
-            while (at < end && bytes[at] != ',' && bytes[at] != '}' && bytes[at] != ']') {
-                at++;
-            }
-            return true;
-        }
-        int depth = 0;
-        while (at < end) {
-            byte b = bytes[at];
-            if (b == '"') {
-                if (!text()) {
-                    return false;
-                }
-                continue;
-            }
-            at++;
-            if (b == '{' || b == '[') {
-                depth++;
-            } else if ((b == '}' || b == ']') && --depth == 0) {
-                return true;
-            }
-        }
-        return false;
-    }
-
-    private boolean literal(String text) {
-        if (!is(at, Math.min(text.length(), end - at), text)) {
-            return false;
-        }
-        at += text.length();
-        return true;
-    }
-
-    private boolean is(int from, int length, String text) {
-        if (length != text.length()) {
-            return false;
-        }
-        for (int i = 0; i < length; i++) {
-            if (bytes[from + i] != text.charAt(i)) {
-                return false;
-            }
-        }
-        return true;
-    }
-
-    private boolean matches(int from, int length, byte[] name) {
-        for (int i = 0; i < length; i++) {
-            if (bytes[from + i] != name[i]) {
-                return false;
-            }
-        }
-        return true;
     }
 
     /** The time of the line, whose shape is known; its day is worked out once. */
