@@ -222,6 +222,37 @@ class HttpEventsTest {
     }
 
     @Test
+    void whatIsRecordedOfARequestIsRedactedAsEverythingElse() throws Exception {
+        RequestOptions options = RequestOptions.builder()
+                .headers("X-Note")
+                .queryParameters("remark")
+                .body(1_000, "application/json")
+                .build();
+        server.createContext("/", exchange -> {
+                    exchange.getRequestBody().readAllBytes();
+                    answer(exchange, 200);
+                })
+                .getFilters()
+                .add(RequestFilter.of(log, options));
+        String secrets = "card=4111-1111-1111-1111,mail=ada@mail.example,password=hunter2hunter2";
+        HttpRequest request = HttpRequest.newBuilder(
+                        fixture.post(
+                                "/ada@mail.example/4111111111111111?remark=" + secrets,
+                                "application/json",
+                                "{\"remark\":\"" + secrets + "\"}"),
+                        (n, v) -> true)
+                .header("X-Note", secrets)
+                .build();
+        client.send(request, HttpResponse.BodyHandlers.discarding());
+        String told = fixture.single().toString();
+
+        for (String secret : List.of("4111", "ada@mail", "hunter2")) {
+            assertFalse(told.contains(secret), told);
+        }
+        assertTrue(told.contains("[redacted payment-card]"), told);
+    }
+
+    @Test
     void onlyWhatIsAskedForIsToldBesideTheUsual() throws Exception {
         RequestOptions options = RequestOptions.builder()
                 .headers("X-Channel", "Accept")
