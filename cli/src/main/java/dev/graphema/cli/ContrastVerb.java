@@ -28,7 +28,7 @@ import picocli.CommandLine.Parameters;
             "",
             "Examples:",
             "  graphema contrast --since 2026-05-15T06:55 --in logs",
-            "  graphema contrast --during 2026-05-15T07:10/PT40M --against 2026-05-15T06:00/PT55M --in logs",
+            "  graphema contrast --during 07:10/PT40M --against 06:00/PT55M --in logs",
             "  graphema contrast 'instance = deck-2' --than 'instance = deck-1' --in logs"
         })
 public final class ContrastVerb extends FindingVerb {

@@ -50,7 +50,9 @@ public final class Main {
         Interruption interruption = Interruption.awaited();
         Console console = ProcessConsole.open(interruption::isAsked);
         int code = run(console, arguments);
-        if (code != MISUSE && arguments.length > 0 && isFinding(arguments[0])) {
+        boolean isHelp =
+                List.of(arguments).contains("--help") || List.of(arguments).contains("-h");
+        if (code != MISUSE && !isHelp && arguments.length > 0 && isFinding(arguments[0])) {
             remember(console, List.of(arguments));
         }
         interruption.done();
