@@ -14,6 +14,7 @@ public final class Draft {
     private final Bounds bounds;
     private final SensitiveValues sensitive;
     private FieldRecorder recorder;
+    private int expected = 8;
     private boolean callerDropsTrace;
 
     /** For an event that is said now; huge values are cut, see {@link FieldWriter}. */
@@ -34,6 +35,13 @@ public final class Draft {
     /** For an event that was written and is read again. */
     public static Draft ofWritten() {
         return new Draft(Bounds.READING, SensitiveValues.FIXED);
+    }
+
+    /** As above. @param fields how many fields there will be, as far as that is known */
+    public static Draft ofWritten(int fields) {
+        Draft draft = ofWritten();
+        draft.expected = Math.max(1, fields);
+        return draft;
     }
 
     /** Marks an event that was just read back as one that may have been written before; nobody else has seen it yet. */
@@ -210,7 +218,7 @@ public final class Draft {
 
     private FieldRecorder recorder() {
         if (recorder == null) {
-            recorder = new FieldRecorder(own(8), bounds, sensitive);
+            recorder = new FieldRecorder(own(expected), bounds, sensitive);
         }
         return recorder;
     }

@@ -52,7 +52,7 @@ public final class OwnLine extends Cursor {
         if (time == NO_NUMBER) {
             return null;
         }
-        Draft draft = Draft.ofWritten().time(time);
+        Draft draft = Draft.ofWritten(fields.length).time(time);
         at = from + OwnForm.TIME_END;
         long weight = 1;
         int trace = -1;
