@@ -10,6 +10,7 @@ import dev.graphema.event.Level;
 import dev.graphema.explain.Explanation;
 import dev.graphema.holdback.HoldBackRule;
 import dev.graphema.sampling.SamplingRule;
+import dev.graphema.settings.RedactionSettings;
 import dev.graphema.settings.Settings;
 import dev.graphema.sink.MemorySink;
 import java.time.Duration;
@@ -104,6 +105,37 @@ class DetailHeldBackTest {
             runtime.graphema().resetByHand();
             Logger.named("skerry.deck").debug("held");
             assertEquals(2, runtime.events().size());
+        }
+    }
+
+    @Test
+    void whatRedactionTakesAwayCannotTellTheGroup() {
+        RedactionSettings redaction =
+                new RedactionSettings(List.of(), Map.of(), Map.of(), Map.of("order", "remove"), Map.of(), null, null);
+        try (TestRuntime runtime = TestRuntime.start(settings -> settings.level(Level.DEBUG)
+                .holdBack(HoldBackRule.USUAL.by("order"))
+                .redaction(redaction))) {
+            runtime.logger("skerry").debug("of no group any more", f -> f.put("order", 7));
+            assertEquals("of no group any more", runtime.single().message());
+        }
+    }
+
+    @Test
+    void rulesMayAskForTheServiceAndItsInstance() {
+        try (TestRuntime runtime = TestRuntime.shared(settings -> settings.service("deck")
+                        .instance("deck-2")
+                        .level(Level.DEBUG)
+                        .holdBack(HoldBackRule.USUAL.releaseWhen(
+                                Condition.parse("service = deck and instance = deck-2 and level >= warn")))
+                        .sample(new SamplingRule(Condition.parse("service = deck"), 1L << 50, false)));
+                Scope trace = Correlation.begin()) {
+            Logger log = Logger.named("skerry");
+            log.debug("held");
+            log.info("thinned away");
+            log.warn("lets it out");
+            assertEquals(
+                    List.of("held", "lets it out"),
+                    runtime.events().stream().map(Event::message).toList());
         }
     }
 

@@ -11,6 +11,7 @@ import java.io.IOException;
 import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -184,7 +185,7 @@ public final class ContrastVerb extends FindingVerb {
         String first = difference.also().stream()
                 .limit(MOST_ALSO)
                 .map(Escapes::visible)
-                .collect(java.util.stream.Collectors.joining(", "));
+                .collect(Collectors.joining(", "));
         int more = difference.also().size() - MOST_ALSO;
         to.ascii("         ");
         out().paint().faint(to, "and " + first + (more > 0 ? ", and " + more + " more" : ""));

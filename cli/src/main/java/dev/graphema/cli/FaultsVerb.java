@@ -9,6 +9,7 @@ import dev.graphema.format.Escapes;
 import dev.graphema.format.Utf8Buffer;
 import dev.graphema.query.Faults;
 import java.io.IOException;
+import java.util.Arrays;
 import java.util.List;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -78,7 +79,7 @@ public final class FaultsVerb extends FindingVerb {
         Table table = new Table(List.of("count", "first", "last", "where", "type", "message", "at", "fingerprint"));
         for (Faults.Fault fault : faults) {
             Event example = fault.example();
-            table.row(java.util.Arrays.asList(
+            table.row(Arrays.asList(
                     fault.count(),
                     Times.instant(fault.first()).toString(),
                     Times.instant(fault.last()).toString(),

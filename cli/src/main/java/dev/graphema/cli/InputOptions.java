@@ -19,6 +19,7 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import picocli.CommandLine.Option;
 
 /** Which logs are read, how, and of which time: the options that all verbs of finding share. */
@@ -209,9 +210,7 @@ final class InputOptions {
     }
 
     Window window(Console console) throws MisuseException {
-        long ways = java.util.stream.Stream.of(last, during, around)
-                        .filter(each -> each != null)
-                        .count()
+        long ways = Stream.of(last, during, around).filter(each -> each != null).count()
                 + (from == null && to == null ? 0 : 1);
         if (ways > 1 || within != null && around == null) {
             throw new MisuseException(

@@ -10,6 +10,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -61,7 +62,7 @@ final class KeptQuestions {
     /** Those asked last, the last one first. */
     List<Question> recent() throws IOException {
         List<Question> all = read(recent);
-        java.util.Collections.reverse(all);
+        Collections.reverse(all);
         return all;
     }
 

@@ -6,6 +6,7 @@ import dev.graphema.event.Durations;
 import dev.graphema.event.Event;
 import dev.graphema.event.Times;
 import dev.graphema.format.ClockText;
+import dev.graphema.format.FailureText;
 import dev.graphema.format.FieldText;
 import dev.graphema.query.Faults;
 import dev.graphema.query.Logs;
@@ -267,9 +268,8 @@ final class Report {
         spans(trail.roots(), 0, trail, ahead);
         html.raw("</table>");
         trail.firstFailure()
-                .ifPresent(event -> html.raw("<pre>")
-                        .text(dev.graphema.format.FailureText.of(event.failure()))
-                        .raw("</pre>"));
+                .ifPresent(event ->
+                        html.raw("<pre>").text(FailureText.of(event.failure())).raw("</pre>"));
     }
 
     private void spans(List<Trail.Span> spans, int depth, Trail trail, Map<String, Duration> ahead) {

@@ -1,6 +1,8 @@
 package dev.graphema.cli;
 
+import dev.graphema.event.Fields;
 import dev.graphema.format.Escapes;
+import dev.graphema.format.Json;
 import dev.graphema.format.Utf8Buffer;
 import java.util.ArrayList;
 import java.util.List;
@@ -110,7 +112,7 @@ final class Table {
 
     private void json(Utf8Buffer to) {
         for (List<Object> row : rows) {
-            to.text(dev.graphema.format.Json.of(dev.graphema.event.Fields.of(f -> {
+            to.text(Json.of(Fields.of(f -> {
                         for (int i = 0; i < names.size(); i++) {
                             f.put(names.get(i), row.get(i));
                         }

@@ -283,6 +283,33 @@ class FindingVerbsTest extends CommandFixture {
     }
 
     @Test
+    void redactedLogsAreAskedByPlainValues() throws IOException {
+        Path settings = Files.writeString(
+                folder.resolve("graphema.yaml"),
+                "redaction: {detect: [mail], treat: {mail: pseudonym}, pseudonyms: {id: k1, key: 0123456789abcdef}}\n");
+        assertEquals(0, run("redact", "ada@mail.example", "--settings", settings.toString()));
+        String pseudonym = output.replaceAll("(?s).*(pseudonym-k1-[a-z]+).*", "$1");
+        Files.writeString(
+                logs.resolve("notices.jsonl"),
+                "{\"time\":\"2026-05-15T06:00:00Z\",\"fields\":{\"to\":\"%s\"}}\n".formatted(pseudonym));
+        assertEquals(1, run("find", "to = \"ada@mail.example\"", "--in", logs.toString()));
+        assertEquals(
+                0,
+                run(
+                        "find",
+                        "to = \"ada@mail.example\"",
+                        "--as",
+                        "json",
+                        "--in",
+                        logs.toString(),
+                        "--redacted-by",
+                        settings.toString()));
+        assertTrue(output.contains(pseudonym), output);
+        assertEquals(
+                "asked of redacted logs, this means: to = \"ada@mail.example\" or to = \"" + pseudonym + "\"\n", error);
+    }
+
+    @Test
     void windowsThatContradictAreMisuse() {
         misused(
                 "graphema: the window is given in several ways: expected one of --from and --to, --last, --during, --around\n",

@@ -111,10 +111,13 @@ public final class HoldBack {
         return isOn && rule.isAbout(event.level()) && by.value(event) != null;
     }
 
-    /** Holds the event, if its group was not released; {@link #isAbout} must be true of it. */
+    /** Holds the event, if it belongs to a group that was not released. */
     public Fate hold(Draft draft) {
         Event event = draft.soFar();
         Object key = by.value(event);
+        if (key == null) {
+            return Fate.PASSES; // redaction has taken out what told the group
+        }
         byte[] written = null;
         long now = clock.getAsLong();
         while (true) {

@@ -98,9 +98,9 @@ final class Plan {
 
     /** Thins, redacts, holds back or sends an event that is let in. @param numbers gives events their numbers */
     void take(Draft draft, Numbers numbers) {
-        // What lets detail out is never thinned, or the detail would come out without its reason. Nor is what is held:
-        // a
-        // group comes out whole.
+        draft.service(service).instance(instance); // conditions of rules may ask for them
+        // What lets detail out is never thinned, or the detail would come out without its reason. Nor is what is held,
+        // so that a group comes out whole.
         boolean releases = holdBack.isReleasedBy(draft.soFar());
         boolean isDetail =
                 !releases && holdBack.isAbout(draft.soFar()) && !askedFor.test(draft.logger(), draft.level());
@@ -109,7 +109,7 @@ final class Plan {
             return;
         }
         redactor.redact(draft);
-        draft.service(service).instance(instance).weight(weight).run(numbers.run());
+        draft.weight(weight).run(numbers.run());
         if (isDetail && holdBack.hold(draft) == HoldBack.Fate.HELD) {
             return;
         }

@@ -5,7 +5,6 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ArrayNode;
 import dev.graphema.cli.Console;
 import dev.graphema.cli.Main;
 import dev.graphema.examples.day.Day;
@@ -30,10 +29,6 @@ import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import java.util.zip.GZIPInputStream;
-import net.thisptr.jackson.jq.BuiltinFunctionLoader;
-import net.thisptr.jackson.jq.JsonQuery;
-import net.thisptr.jackson.jq.Scope;
-import net.thisptr.jackson.jq.Versions;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -253,18 +248,11 @@ class FindingPageTest {
 
     /** What the query gives for all events of the day, read by a library that knows nothing of Graphema. */
     private static List<JsonNode> query(String query) throws IOException {
-        ObjectMapper json = new ObjectMapper();
-        ArrayNode events = json.createArrayNode();
+        List<String> lines = new ArrayList<>();
         for (Path file : files(DAY)) {
-            for (String line : lines(file)) {
-                events.add(json.readTree(line));
-            }
+            lines.addAll(lines(file));
         }
-        Scope scope = Scope.newEmptyScope();
-        BuiltinFunctionLoader.getInstance().loadFunctions(Versions.JQ_1_6, scope);
-        List<JsonNode> results = new ArrayList<>();
-        JsonQuery.compile(query, Versions.JQ_1_6).apply(scope, events, results::add);
-        return results;
+        return IndependentQuery.of(query, lines);
     }
 
     private static List<Path> files(Path folder) throws IOException {

@@ -49,17 +49,24 @@ public record Faults(List<Fault> faults, Reading reading) {
         private long count;
         private long first = Long.MAX_VALUE;
         private Event newest;
+        private long newestOrder;
 
-        void add(Event event) {
+        void add(Event event, long order) {
             count += event.weight();
             steps.at(event.epochNanos())[0] += event.weight();
             first = Math.min(first, event.epochNanos());
-            if (newest == null || event.epochNanos() >= newest.epochNanos()) {
-                newest = event;
-            }
+            newest(event, order);
             String place = event.instance() != null ? event.instance() : event.service();
             if (place != null) {
                 where.add(place);
+            }
+        }
+
+        private void newest(Event event, long order) {
+            boolean isSameTime = newest != null && event.epochNanos() == newest.epochNanos();
+            if (newest == null || (isSameTime ? order > newestOrder : event.epochNanos() > newest.epochNanos())) {
+                newest = event;
+                newestOrder = order;
             }
         }
 
@@ -67,7 +74,7 @@ public record Faults(List<Fault> faults, Reading reading) {
             count += other.count;
             steps.add(other.steps);
             first = Math.min(first, other.first);
-            newest = other.newest.epochNanos() >= newest.epochNanos() ? other.newest : newest;
+            newest(other.newest, other.newestOrder);
             where.addAll(other.where);
             return this;
         }
@@ -75,8 +82,8 @@ public record Faults(List<Fault> faults, Reading reading) {
 
     /** Gathers the failures of the logs. @param parts how many parts the course has */
     public static Faults of(Logs logs, int parts) throws IOException {
-        Logs.Gathered<Map<String, Gathered>> gathering =
-                logs.gather(LinkedHashMap::new, (faults, event, order, whole) -> add(event, faults), Faults::sum);
+        Logs.Gathered<Map<String, Gathered>> gathering = logs.gather(
+                LinkedHashMap::new, (faults, event, order, whole) -> add(event, order, faults), Faults::sum);
         Map<String, Gathered> all = gathering.result();
         long from = all.values().stream().mapToLong(each -> each.first).min().orElse(0);
         long to = all.values().stream()
@@ -96,13 +103,13 @@ public record Faults(List<Fault> faults, Reading reading) {
         return new Faults(List.copyOf(faults), gathering.reading());
     }
 
-    private static void add(Event event, Map<String, Gathered> to) {
+    private static void add(Event event, long order, Map<String, Gathered> to) {
         if (event.failure() == null) {
             return;
         }
         String fingerprint = event.failure().fingerprint();
         if (to.size() < MOST_FAULTS || to.containsKey(fingerprint)) {
-            to.computeIfAbsent(fingerprint, missing -> new Gathered()).add(event);
+            to.computeIfAbsent(fingerprint, missing -> new Gathered()).add(event, order);
         }
     }
 

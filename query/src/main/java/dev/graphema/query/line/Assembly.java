@@ -10,6 +10,7 @@ import java.math.BigInteger;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Function;
 
 /**
  * Puts an event together from names and values, by what the names usually mean. A value that is not what its name promises stays a field, and so
@@ -137,7 +138,7 @@ final class Assembly {
         return value == null ? null : value.value().toString();
     }
 
-    private <T> T id(Role role, java.util.function.Function<String, T> parser) {
+    private <T> T id(Role role, Function<String, T> parser) {
         String text = text(role);
         return text == null ? null : parser.apply(text);
     }

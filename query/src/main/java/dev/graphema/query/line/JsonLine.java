@@ -148,7 +148,7 @@ public final class JsonLine {
     }
 
     /** A duration that was written as one; any other text is itself. */
-    private static Object meaning(String value) {
+    static Object meaning(String value) {
         if (value.startsWith("PT")) {
             try {
                 Duration duration = Duration.parse(value);

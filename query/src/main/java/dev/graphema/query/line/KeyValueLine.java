@@ -4,6 +4,7 @@ import dev.graphema.event.Durations;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 
 /** Reads lines of {@code key=value} pairs, with quotes and backslashes around and in values that have blanks. */
 final class KeyValueLine {
@@ -36,7 +37,7 @@ final class KeyValueLine {
             StringBuilder value = new StringBuilder();
             at = value(line, end + 1, value);
             boolean isQuoted = end + 1 < line.length() && line.charAt(end + 1) == '"';
-            Role.Meaning meaning = Role.meaning(name, java.util.Map.of());
+            Role.Meaning meaning = Role.meaning(name, Map.of());
             hasMessage |= meaning != null && meaning.role() == Role.MESSAGE;
             to.take(name, isQuoted ? value.toString() : meaning(value.toString()));
             pairs++;

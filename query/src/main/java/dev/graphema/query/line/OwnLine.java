@@ -229,7 +229,7 @@ public final class OwnLine extends Cursor {
                     return false;
                 }
                 String value = texts.get(bytes, textFrom, at - 1);
-                Object meaning = meaning(value);
+                Object meaning = JsonLine.meaning(value);
                 if (meaning instanceof Duration duration) {
                     draft.writer().put(name, (Object) duration);
                 } else {
@@ -254,18 +254,6 @@ public final class OwnLine extends Cursor {
                 return true;
             }
         }
-    }
-
-    private static Object meaning(String value) {
-        if (value.startsWith("PT")) {
-            try {
-                Duration duration = Duration.parse(value);
-                return duration.toString().equals(value) ? duration : value;
-            } catch (DateTimeException e) {
-                return value;
-            }
-        }
-        return value;
     }
 
     /** The time of the line, whose shape is known; its day is worked out once. */
