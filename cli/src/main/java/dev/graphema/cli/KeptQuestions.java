@@ -137,7 +137,8 @@ final class KeptQuestions {
                     })))
                     .append('\n');
         }
-        Path beside = Files.createTempFile(file.getParent(), "graphema", ".new");
+        Path beside = file.resolveSibling(
+                file.getFileName() + "." + ProcessHandle.current().pid());
         Files.writeString(beside, text);
         Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
     }

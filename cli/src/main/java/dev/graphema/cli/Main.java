@@ -6,9 +6,13 @@ import dev.graphema.format.Paint;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.NoSuchFileException;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.ServiceLoader;
 import java.util.Set;
+import java.util.TreeMap;
+import java.util.function.Supplier;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Help.Ansi;
@@ -41,6 +45,21 @@ public final class Main {
     static final List<String> FINDING =
             List.of("around", "contrast", "faults", "find", "tally", "timeline", "trail", "watch");
 
+    /** Those of this module; others come as services. */
+    private static final Map<String, Supplier<Verb>> OWN = new TreeMap<>(Map.ofEntries(
+            entry("around", AroundVerb::new),
+            entry("check", CheckVerb::new),
+            entry("contrast", ContrastVerb::new),
+            entry("explain", ExplainVerb::new),
+            entry("faults", FaultsVerb::new),
+            entry("find", FindVerb::new),
+            entry("keep", KeepVerb::new),
+            entry("redact", RedactVerb::new),
+            entry("tally", TallyVerb::new),
+            entry("timeline", TimelineVerb::new),
+            entry("trail", TrailVerb::new),
+            entry("watch", WatchVerb::new)));
+
     @Spec
     private CommandSpec spec;
 
@@ -48,15 +67,23 @@ public final class Main {
 
     public static void main(String[] arguments) {
         Interruption interruption = Interruption.awaited();
-        Console console = ProcessConsole.open(interruption::isAsked);
-        int code = run(console, arguments);
-        boolean isHelp =
-                List.of(arguments).contains("--help") || List.of(arguments).contains("-h");
-        if (code != MISUSE && !isHelp && arguments.length > 0 && isFinding(arguments[0])) {
-            remember(console, List.of(arguments));
+        int code;
+        try {
+            Console console = ProcessConsole.open(interruption::isAsked);
+            code = run(console, arguments);
+            boolean isHelp =
+                    List.of(arguments).contains("--help") || List.of(arguments).contains("-h");
+            if (code != MISUSE && !isHelp && arguments.length > 0 && isFinding(arguments[0])) {
+                remember(console, List.of(arguments));
+            }
+        } finally {
+            interruption.done();
         }
-        interruption.done();
         System.exit(code);
+    }
+
+    private static Map.Entry<String, Supplier<Verb>> entry(String name, Supplier<Verb> verb) {
+        return Map.entry(name, verb);
     }
 
     static boolean isFinding(String verb) {
@@ -79,7 +106,7 @@ public final class Main {
      */
     public static int run(Console console, String... arguments) {
         CommandLine command = new CommandLine(new Main());
-        for (Verb verb : ServiceLoader.load(Verb.class)) {
+        for (Verb verb : verbs(arguments)) {
             verb.console(console);
             command.addSubcommand(verb);
         }
@@ -96,6 +123,18 @@ public final class Main {
             return MISUSE;
         }
         return command.execute(arguments);
+    }
+
+    /** The verb that is called, since the annotations of all of them take longer to read than most questions take to answer; all when none is. */
+    private static List<Verb> verbs(String... arguments) {
+        Supplier<Verb> own = arguments.length == 0 ? null : OWN.get(arguments[0]);
+        if (own != null) {
+            return List.of(own.get());
+        }
+        List<Verb> all = new ArrayList<>();
+        OWN.values().forEach(verb -> all.add(verb.get()));
+        ServiceLoader.load(Verb.class).forEach(all::add);
+        return all;
     }
 
     private static int misused(Console console, ParameterException problem) {

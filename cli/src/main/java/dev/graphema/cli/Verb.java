@@ -3,7 +3,7 @@ package dev.graphema.cli;
 import java.util.concurrent.Callable;
 
 /**
- * Something the command can do: a class with picocli's annotations, found as a service. {@link #call} returns the exit code
+ * Something the command can do: a class with picocli's annotations. Those of other modules are found as services. {@link #call} returns the exit code
  * (0 when it did what was asked, 1 when it found nothing or something it has to complain of, 2 for misuse) and may throw
  * {@link MisuseException}.
  */

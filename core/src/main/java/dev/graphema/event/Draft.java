@@ -44,6 +44,17 @@ public final class Draft {
         return draft;
     }
 
+    /**
+     * Begins anew with the event that was finished last, which everybody must have let go of: for whoever looks at very many events, one after the other.
+     */
+    public Draft again() {
+        event.clear();
+        if (recorder != null) {
+            recorder.again(event.fields);
+        }
+        return this;
+    }
+
     /** Marks an event that was just read back as one that may have been written before; nobody else has seen it yet. */
     public static Event repeat(Event event) {
         event.repeat = true;

@@ -31,6 +31,27 @@ public final class Event implements Subject {
 
     Event() {}
 
+    void clear() {
+        level = null;
+        service = null;
+        instance = null;
+        logger = null;
+        message = null;
+        thread = null;
+        if (fields != Fields.NONE) {
+            fields.cutBack(0);
+        }
+        failure = null;
+        trace = null;
+        span = null;
+        parent = null;
+        run = null;
+        sequence = 0;
+        weight = 1;
+        repeat = false;
+        held = false;
+    }
+
     /** When it was said, in nanoseconds since 1970-01-01T00:00:00Z. */
     public long epochNanos() {
         return time;

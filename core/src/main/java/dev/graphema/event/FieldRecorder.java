@@ -39,6 +39,12 @@ final class FieldRecorder implements FieldWriter {
         fields = others;
     }
 
+    /** From now on, fields go there, as if there had been none before. */
+    void again(Fields cleared) {
+        fields = cleared;
+        width = 0;
+    }
+
     /** The finished fields; the writer ignores what comes later. */
     Fields release() {
         Fields finished = fields;

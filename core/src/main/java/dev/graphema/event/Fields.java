@@ -92,8 +92,8 @@ public final class Fields {
      * list, or null when the field is missing or holds nothing. A dot goes into groups.
      */
     public Object get(String path) {
-        BoxedFields boxed = new BoxedFields();
-        return visit(path, boxed) ? boxed.first() : null;
+        int index = find(path, 0, size);
+        return index < 0 ? null : boxed(index);
     }
 
     public boolean has(String path) {
@@ -282,9 +282,17 @@ public final class Fields {
     }
 
     private Object boxed(int i) {
-        BoxedFields boxed = new BoxedFields();
-        visitOne(boxed, i, "");
-        return boxed.first();
+        return switch (kinds[i]) {
+            case INTEGER -> bits[i];
+            case REAL -> Double.longBitsToDouble(bits[i]);
+            case BOOLEAN -> bits[i] != 0;
+            case GROUP, LIST -> {
+                BoxedFields boxed = new BoxedFields();
+                visitOne(boxed, i, "");
+                yield boxed.first();
+            }
+            default -> refs[i];
+        };
     }
 
     private String textToRewrite(int i) {

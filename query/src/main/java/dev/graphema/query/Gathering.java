@@ -29,10 +29,17 @@ final class Gathering<A> {
     /** Takes an event into a result. */
     interface Taker<A> {
         /**
+         * @param event to be looked at and let go of: another one may take its place afterwards
          * @param order by which events of the same time stand in the order of their files and lines
-         * @param whole gives all of the event, of which only what is looked at may have been read, or null when it is none; to be asked at once
+         * @param line where the event was read, of which it may have only what is looked at; to be asked at once
          */
-        void take(A result, Event event, long order, Supplier<Event> whole);
+        void take(A result, Event event, long order, Line line);
+    }
+
+    /** The line of an event. */
+    interface Line {
+        /** Keeps what is needed to read all of the event later; then null when the rest of the line is none, which the reading tells. */
+        Supplier<Event> keep();
     }
 
     Gathering(List<Path> files, Question question, LineShape shape, Reading reading) throws IOException {
@@ -104,7 +111,7 @@ final class Gathering<A> {
             Event event;
             while ((event = file.next()) != null) {
                 Event read = event;
-                taker.take(result, event, order++, () -> file.whole(read));
+                taker.take(result, event, order++, () -> file.keep(read));
             }
         }
         reading.add(own);

@@ -24,6 +24,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.function.Consumer;
+import java.util.function.Supplier;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.ZipException;
 
@@ -131,7 +132,7 @@ final class LogFile implements Closeable {
         return ready != null || lines.isMoreAtHand();
     }
 
-    /** The next event that the question is about, or null at the end. */
+    /** The next event that the question is about, or null at the end. One of which only a part was read is good until the next call. */
     Event next() throws IOException {
         while (true) {
             Event event = ready;
@@ -195,7 +196,7 @@ final class LogFile implements Closeable {
     /** The event of a line in braces, when it is not known already that nobody wants it. */
     private Event wanted() {
         byte[] bytes = lines.bytes();
-        if (!lines.hasBackslash() && !filter.mayMatch(bytes, lines.start(), lines.end())) {
+        if (!filter.mayMatch(bytes, lines.start(), lines.end())) {
             reading.passedOver();
             return null;
         }
@@ -217,12 +218,21 @@ final class LogFile implements Closeable {
         }
     }
 
-    /**
-     * All of the event that {@link #next} has just returned, of which only what is looked at may have been read; null when the rest of its line is
-     * no event.
-     */
-    Event whole(Event last) {
-        return isPartly ? whole() : last;
+    /** Keeps what is needed to read all of the event that {@link #next} has just returned; see {@link Gathering.Line}. */
+    Supplier<Event> keep(Event last) {
+        if (!isPartly) {
+            return () -> last;
+        }
+        byte[] line = Arrays.copyOfRange(lines.bytes(), lines.start(), lines.end());
+        long number = lines.number();
+        return () -> {
+            try {
+                return events.read(line, 0, line.length);
+            } catch (UnreadableLineException e) {
+                reading.whole().unreadable(piece.file(), linesBefore() + number, e.getMessage());
+                return null;
+            }
+        };
     }
 
     /** The event that a line of text ends, since it begins another one; null when there is none. */

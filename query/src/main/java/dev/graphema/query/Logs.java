@@ -45,9 +45,8 @@ import java.util.stream.StreamSupport;
 public final class Logs {
     static final int DISORDER = 4096;
 
-    private static final Comparator<Placed> BY_TIME = Comparator.comparingLong(
-                    (Placed placed) -> placed.event.epochNanos())
-            .thenComparingLong(placed -> placed.order);
+    private static final Comparator<Placed> BY_TIME =
+            Comparator.comparingLong(Placed::time).thenComparingLong(placed -> placed.order);
 
     private final List<Path> files;
     private final InputStream stream;
@@ -245,7 +244,7 @@ public final class Logs {
             A result = maker.get();
             long[] order = {0};
             Reading whole = read(event -> {
-                taker.take(result, event, order[0]++, () -> event);
+                taker.take(result, event, order[0]++, () -> () -> event);
                 return true;
             });
             return new Gathered<>(result, whole);
@@ -260,7 +259,8 @@ public final class Logs {
         Gathered<Latest> gathered = only(Set.of()).gather(() -> new Latest(limit), Latest::add, Latest::plus);
         List<Event> events = gathered.result().events.stream()
                 .sorted(BY_TIME)
-                .map(Placed::event)
+                .map(placed -> placed.whole.get())
+                .filter(Objects::nonNull)
                 .toList();
         return new Newest(events, gathered.result().matching, gathered.reading());
     }
@@ -275,26 +275,24 @@ public final class Logs {
             this.limit = limit;
         }
 
-        void add(Event event, long order, Supplier<Event> whole) {
+        void add(Event event, long order, Gathering.Line line) {
             matching++;
-            Placed placed = new Placed(event, order);
-            if (!isAmong(placed)) {
-                return;
-            }
-            Event all = whole.get();
-            if (all == null) {
-                matching--;
-            } else {
-                add(new Placed(all, order));
+            // Most of those that are among the latest for now will not be in the end, and need not be read as a whole.
+            if (isAmong(event.epochNanos(), order)) {
+                add(new Placed(event.epochNanos(), order, line.keep()));
             }
         }
 
-        private boolean isAmong(Placed placed) {
-            return events.size() < limit || limit > 0 && BY_TIME.compare(placed, events.peek()) > 0;
+        private boolean isAmong(long time, long order) {
+            if (events.size() < limit) {
+                return true;
+            }
+            Placed first = events.peek();
+            return limit > 0 && (time == first.time ? order > first.order : time > first.time);
         }
 
         private void add(Placed placed) {
-            if (isAmong(placed)) {
+            if (isAmong(placed.time, placed.order)) {
                 events.add(placed);
                 if (events.size() > limit) {
                     events.remove();
@@ -351,7 +349,7 @@ public final class Logs {
                 }
             }
             Placed first = waiting.poll();
-            return first == null ? null : first.event;
+            return first == null ? null : first.whole.get();
         }
 
         @Override
@@ -362,8 +360,12 @@ public final class Logs {
         }
     }
 
-    /** An event and where it stood, so that events of the same time keep the order of their file. */
-    private record Placed(Event event, long order) {}
+    /**
+     * An event, its time, and where it stood, so that events of the same time keep the order of their file.
+     *
+     * @param whole gives all of the event, or null when the rest of its line is none
+     */
+    private record Placed(long time, long order, Supplier<Event> whole) {}
 
     /** A file and the event that it has next. */
     private static final class Head {
@@ -378,7 +380,7 @@ public final class Logs {
 
         boolean advance() throws IOException {
             Event event = file.next();
-            next = event == null ? null : new Placed(event, order++);
+            next = event == null ? null : new Placed(event.epochNanos(), order++, () -> event);
             return event != null;
         }
     }

@@ -5,7 +5,6 @@ import dev.graphema.condition.Name;
 import dev.graphema.event.Decimals;
 import dev.graphema.event.Durations;
 import dev.graphema.event.Event;
-import java.math.BigDecimal;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.util.HashSet;
@@ -20,8 +19,9 @@ import java.util.Set;
  * @param numbers how many of them are numbers; what follows is about these alone, and means nothing when there is none
  * @param sum their sum; of durations, in nanoseconds, as are the others
  * @param least the least
- * @param median as many are below it as above
- * @param p95 95 of 100 are not above it; this and the next are accurate to about one in a thousand of the ranks (T. Dunning's t-digest)
+ * @param median the least number that half of them are not above; this and the next two are exact for whole numbers and durations, as long as no more than
+ *     {@link #MOST_DISTINCT} are different, and else accurate to about one in a thousand of the ranks (T. Dunning's t-digest)
+ * @param p95 95 of 100 are not above it
  * @param p99 99 of 100 are not above it
  * @param most the greatest
  * @param isDuration whether the numbers are durations
@@ -50,8 +50,12 @@ public record Measure(
         private static final int COMPRESSION = 200;
         private static final int LONGEST_NUMBER = 40;
 
+        /** So many seconds, in nanoseconds, are a whole number of 64 bits. */
+        private static final long LONGEST_SECONDS = Long.MAX_VALUE / 1_000_000_000L;
+
         private final Name name;
-        private final Set<Object> distinct = new HashSet<>();
+        private final NumberCounts whole = new NumberCounts(MOST_DISTINCT);
+        private final Set<Object> others = new HashSet<>();
         private MergingDigest digest;
         private long count;
         private long numbers;
@@ -67,32 +71,63 @@ public record Measure(
             if (value == null) {
                 return;
             }
-            count += event.weight();
-            if (distinct.size() < MOST_DISTINCT) {
-                distinct.add(value);
-            }
+            long weight = event.weight();
+            count += weight;
             Object meant = value instanceof String text ? meaning(text) : value;
-            Double number = number(meant);
-            if (number != null && Double.isFinite(number)) {
-                if (digest == null) {
-                    digest = new MergingDigest(COMPRESSION);
-                }
-                isDuration |= meant instanceof Duration;
-                digest.add(number, (int) Math.min(Integer.MAX_VALUE, event.weight()));
-                numbers += event.weight();
-                sum += number * event.weight();
+            if (meant instanceof Long number) {
+                whole(number, weight);
+            } else if (meant instanceof Duration duration && duration.abs().getSeconds() < LONGEST_SECONDS) {
+                isDuration = true;
+                whole(duration.toNanos(), weight);
+            } else {
+                other(value, meant, weight);
             }
         }
 
-        /** Adds what another has gathered, of other events. */
+        private void whole(long number, long weight) {
+            numbers += weight;
+            sum += (double) number * weight;
+            if (!whole.add(number, weight)) {
+                digest(number, weight);
+            }
+        }
+
+        private void other(Object value, Object meant, long weight) {
+            if (others.size() < MOST_DISTINCT) {
+                others.add(value);
+            }
+            double number = meant instanceof Duration duration
+                    ? duration.getSeconds() * 1e9 + duration.getNano()
+                    : meant instanceof Number other ? other.doubleValue() : Double.NaN;
+            if (Double.isFinite(number)) {
+                isDuration |= meant instanceof Duration;
+                numbers += weight;
+                sum += number * weight;
+                digest(number, weight);
+            }
+        }
+
+        private void digest(double number, long weight) {
+            if (digest == null) {
+                digest = new MergingDigest(COMPRESSION);
+            }
+            digest.add(number, (int) Math.min(Integer.MAX_VALUE, weight));
+        }
+
+        /** Adds what another has gathered, of other events; the other must not be used any more. */
         void add(Gathering other) {
             count += other.count;
             numbers += other.numbers;
             sum += other.sum;
             isDuration |= other.isDuration;
-            for (Object each : other.distinct) {
-                if (distinct.size() < MOST_DISTINCT) {
-                    distinct.add(each);
+            other.whole.inOrder((number, weight) -> {
+                if (!whole.add(number, weight)) {
+                    digest(number, weight);
+                }
+            });
+            for (Object each : other.others) {
+                if (others.size() < MOST_DISTINCT) {
+                    others.add(each);
                 }
             }
             if (other.digest != null) {
@@ -121,32 +156,68 @@ public record Measure(
             return meant == null ? text : meant;
         }
 
-        private static Double number(Object value) {
-            if (value instanceof Duration duration) {
-                return duration.getSeconds() * 1e9 + duration.getNano();
+        Measure measure() {
+            long distinct = Math.min(MOST_DISTINCT, whole.size() + others.size());
+            if (numbers == 0) {
+                return new Measure(count, distinct, 0, 0, 0, 0, 0, 0, 0, false);
             }
-            if (value instanceof Number number) {
-                return number instanceof BigDecimal decimal
-                        ? (Double) decimal.doubleValue()
-                        : (Double) number.doubleValue();
+            if (digest == null) {
+                Ranks ranks = new Ranks(numbers);
+                whole.inOrder(ranks);
+                return new Measure(
+                        count,
+                        distinct,
+                        numbers,
+                        sum,
+                        ranks.least,
+                        ranks.median,
+                        ranks.p95,
+                        ranks.p99,
+                        ranks.most,
+                        isDuration);
             }
-            return null;
+            whole.inOrder(this::digest);
+            return new Measure(
+                    count,
+                    distinct,
+                    numbers,
+                    sum,
+                    digest.getMin(),
+                    digest.quantile(0.5),
+                    digest.quantile(0.95),
+                    digest.quantile(0.99),
+                    digest.getMax(),
+                    isDuration);
+        }
+    }
+
+    /** Finds the numbers at some ranks among all, which come in order. */
+    private static final class Ranks implements NumberCounts.Taker {
+        private final long all;
+        private long seen;
+        private double least;
+        private double median;
+        private double p95;
+        private double p99;
+        private double most;
+
+        Ranks(long all) {
+            this.all = all;
         }
 
-        Measure measure() {
-            return digest == null
-                    ? new Measure(count, distinct.size(), 0, 0, 0, 0, 0, 0, 0, false)
-                    : new Measure(
-                            count,
-                            distinct.size(),
-                            numbers,
-                            sum,
-                            digest.getMin(),
-                            digest.quantile(0.5),
-                            digest.quantile(0.95),
-                            digest.quantile(0.99),
-                            digest.getMax(),
-                            isDuration);
+        @Override
+        public void take(long number, long count) {
+            least = seen == 0 ? number : least;
+            median = isAt(50, count) ? number : median;
+            p95 = isAt(95, count) ? number : p95;
+            p99 = isAt(99, count) ? number : p99;
+            most = number;
+            seen += count;
+        }
+
+        /** Whether so many of 100 are not above the number, but are above the one before. */
+        private boolean isAt(int of100, long count) {
+            return seen * 100 < all * of100 && (seen + count) * 100 >= all * of100;
         }
     }
 }

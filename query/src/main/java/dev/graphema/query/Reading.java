@@ -52,6 +52,11 @@ public final class Reading {
         return part;
     }
 
+    /** That of which this is a part, or this. */
+    Reading whole() {
+        return whole == null ? this : whole;
+    }
+
     /** Adds what was read of a part. */
     synchronized void add(Reading part) {
         events += part.events;

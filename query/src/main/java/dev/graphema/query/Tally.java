@@ -58,10 +58,8 @@ public record Tally(List<Name> names, List<Row> rows, Estimate all, Reading read
                         Counts::plus);
         Counts counts = gathered.result();
         List<Row> sorted = new ArrayList<>(counts.rows.size());
-        counts.rows.forEach((told, count) -> sorted.add(new Row(
-                told,
-                count.estimate(),
-                measured == null ? null : counts.values.get(told).measure())));
+        counts.rows.forEach((told, one) ->
+                sorted.add(new Row(told, one.count.estimate(), one.values == null ? null : one.values.measure())));
         sorted.sort(Comparator.comparingLong((Row row) -> row.events().count())
                 .reversed()
                 .thenComparing(row -> row.values().toString()));
@@ -74,8 +72,7 @@ public record Tally(List<Name> names, List<Row> rows, Estimate all, Reading read
         private final Name measured;
         private final WeightedCount.Shared shared = new WeightedCount.Shared();
         private final WeightedCount all = new WeightedCount(shared);
-        private final Map<List<String>, WeightedCount> rows = new HashMap<>();
-        private final Map<List<String>, Measure.Gathering> values = new HashMap<>();
+        private final Map<List<String>, Counted> rows = new HashMap<>();
 
         Counts(List<Name> names, Name measured) {
             this.names = names;
@@ -83,14 +80,17 @@ public record Tally(List<Name> names, List<Row> rows, Estimate all, Reading read
         }
 
         void add(Event event) {
-            List<String> combination = combination(event);
             all.add(event);
-            List<String> told = told(combination);
-            rows.computeIfAbsent(told, missing -> new WeightedCount(shared)).add(event);
-            if (measured != null) {
-                values.computeIfAbsent(told, missing -> new Measure.Gathering(measured))
-                        .add(event);
-            }
+            row(combination(event)).add(event);
+        }
+
+        private Counted row(List<String> combination) {
+            Counted known = rows.get(combination);
+            return known != null
+                    ? known
+                    : rows.computeIfAbsent(
+                            rows.size() < MOST_ROWS ? combination : others(names),
+                            missing -> new Counted(new WeightedCount(shared), measured));
         }
 
         private List<String> combination(Event event) {
@@ -104,21 +104,36 @@ public record Tally(List<Name> names, List<Row> rows, Estimate all, Reading read
             return Arrays.asList(combination);
         }
 
-        private List<String> told(List<String> combination) {
-            return rows.size() < MOST_ROWS || rows.containsKey(combination) ? combination : others(names);
-        }
-
         Counts plus(Counts other) {
             all.add(other.all);
-            other.rows.forEach((combination, count) -> {
-                List<String> told = told(combination);
-                rows.computeIfAbsent(told, missing -> new WeightedCount(shared)).add(count);
-                if (measured != null) {
-                    values.computeIfAbsent(told, missing -> new Measure.Gathering(measured))
-                            .add(other.values.get(combination));
-                }
-            });
+            other.rows.forEach((combination, one) -> row(combination).add(one));
             return this;
+        }
+    }
+
+    /** What is counted of one combination. */
+    private static final class Counted {
+        private final WeightedCount count;
+        private final Measure.Gathering values;
+
+        /** @param measured null when nothing is */
+        Counted(WeightedCount count, Name measured) {
+            this.count = count;
+            this.values = measured == null ? null : new Measure.Gathering(measured);
+        }
+
+        void add(Event event) {
+            count.add(event);
+            if (values != null) {
+                values.add(event);
+            }
+        }
+
+        void add(Counted other) {
+            count.add(other.count);
+            if (values != null) {
+                values.add(other.values);
+            }
         }
     }
 

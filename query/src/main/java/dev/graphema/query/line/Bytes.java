@@ -13,6 +13,7 @@ final class Bytes {
     private static final VarHandle WORDS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
     static final long ONES = 0x0101010101010101L;
     private static final long HIGH_BITS = 0x8080808080808080L;
+    private static final long ROWS = 0xF0F0F0F0F0F0F0F0L;
 
     private Bytes() {}
 
@@ -21,22 +22,52 @@ final class Bytes {
         return (long) WORDS.get(bytes, at);
     }
 
-    /** Where the first quote or backslash stands, or -1. */
-    static int indexOfQuoteOrBackslash(byte[] bytes, int from, int to) {
+    /** Where the first such byte stands, or -1. */
+    static int indexOf(char wanted, byte[] bytes, int from, int to) {
         int i = from;
-        for (; i + Long.BYTES <= to; i += Long.BYTES) {
+        int last = to - Long.BYTES;
+        for (; i <= last; i += Long.BYTES) {
+            long zeros = zeros(word(bytes, i) ^ ONES * wanted);
+            if (zeros != 0) {
+                return i + (Long.numberOfTrailingZeros(zeros) >>> 3);
+            }
+        }
+        while (i < to && bytes[i] != wanted) {
+            i++;
+        }
+        return i < to ? i : -1;
+    }
+
+    /** Where the first byte stands that is either of the two, or -1. */
+    static int indexOf(char one, char other, byte[] bytes, int from, int to) {
+        int i = from;
+        int last = to - Long.BYTES;
+        for (; i <= last; i += Long.BYTES) {
             long word = word(bytes, i);
-            long zeros = zeros(word ^ ONES * '"') | zeros(word ^ ONES * '\\');
+            long zeros = zeros(word ^ ONES * one) | zeros(word ^ ONES * other);
             if (zeros != 0) {
                 return i + (Long.numberOfTrailingZeros(zeros) >>> 3);
             }
         }
         for (; i < to; i++) {
-            if (bytes[i] == '"' || bytes[i] == '\\') {
+            if (bytes[i] == one || bytes[i] == other) {
                 return i;
             }
         }
         return -1;
+    }
+
+    /** Whether all eight bytes are digits: none leaves the row of digits, also not when six is added to it. */
+    static boolean areDigits(long word) {
+        long rows = word & ROWS | (word + ONES * 6 & ROWS) >>> 4;
+        return rows == ONES * 0x33;
+    }
+
+    /** The number that eight digits spell: neighbours are put together, first two, then four, then all. */
+    static int eightDigits(byte[] bytes, int at) {
+        long pairs = (word(bytes, at) & ONES * 0x0F) * (10 * (1L << 8) + 1) >>> 8;
+        long fours = (pairs & 0x00FF00FF00FF00FFL) * (100 * (1L << 16) + 1) >>> 16;
+        return (int) ((fours & 0x0000FFFF0000FFFFL) * (10_000 * (1L << 32) + 1) >>> 32);
     }
 
     /** The highest bit of each byte that is zero, up to the first of them; nothing when none is. */

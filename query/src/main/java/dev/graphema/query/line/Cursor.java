@@ -71,7 +71,7 @@ abstract class Cursor {
         hasEscape = false;
         textFrom = ++at;
         while (at < end) {
-            int found = Bytes.indexOfQuoteOrBackslash(bytes, at, end);
+            int found = Bytes.indexOf('"', '\\', bytes, at, end);
             if (found < 0) {
                 return false;
             }

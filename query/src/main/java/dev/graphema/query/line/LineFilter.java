@@ -16,7 +16,7 @@ import java.util.Locale;
  * have a text must have its bytes in the line. It never rules out a line that does; a line that it lets through still has
  * to be read and asked.
  *
- * <p>Letters are compared in any case, and only texts of plain ASCII are looked for. Not to be asked of a line with a backslash, since JSON may write any
+ * <p>Letters are compared in any case, and only texts of plain ASCII are looked for. A line with a backslash may have any text, since JSON may write any
  * character as an escape. Of levels, only lines in our own form are ruled out: other programs call
  * them otherwise.
  */
@@ -162,7 +162,7 @@ public interface LineFilter {
                     return true;
                 }
             }
-            return false;
+            return Bytes.indexOf('\\', bytes, from, to) >= 0;
         }
 
         private boolean isHere(byte[] bytes, int at) {

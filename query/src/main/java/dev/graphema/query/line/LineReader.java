@@ -12,9 +12,6 @@ import java.util.Arrays;
 public final class LineReader implements Closeable {
     public static final int MAX_LINE = 64 * 1024 * 1024;
 
-    private static final long LINE_FEEDS = Bytes.ONES * '\n';
-    private static final long BACKSLASHES = Bytes.ONES * '\\';
-
     private final InputStream stream;
     private final int maxLine;
     private byte[] bytes = new byte[256 * 1024];
@@ -24,7 +21,6 @@ public final class LineReader implements Closeable {
     private int lineEnd;
     private long number;
     private boolean tooLong;
-    private boolean hasBackslash;
 
     public LineReader(InputStream stream) {
         this(stream, MAX_LINE);
@@ -39,10 +35,9 @@ public final class LineReader implements Closeable {
     /** Goes to the next line; false when there is none. */
     public boolean next() throws IOException {
         tooLong = false;
-        hasBackslash = false;
         int searched = 0;
         while (true) {
-            int feed = lineFeed(from + searched);
+            int feed = Bytes.indexOf('\n', bytes, from + searched, to);
             if (feed >= 0) {
                 tooLong = feed - from > maxLine;
                 return line(feed, feed + 1);
@@ -55,33 +50,6 @@ public final class LineReader implements Closeable {
                 return to > from && line(to, to);
             }
         }
-    }
-
-    /** Where the next line feed stands, or -1; notes on the way whether there is a backslash. */
-    private int lineFeed(int searchedFrom) {
-        int i = searchedFrom;
-        for (; i + Long.BYTES <= to; i += Long.BYTES) {
-            long word = Bytes.word(bytes, i);
-            long feeds = Bytes.zeros(word ^ LINE_FEEDS);
-            long backslashes = Bytes.zeros(word ^ BACKSLASHES);
-            if (feeds != 0) {
-                hasBackslash |= (backslashes & Long.lowestOneBit(feeds) - 1) != 0;
-                return i + (Long.numberOfTrailingZeros(feeds) >>> 3);
-            }
-            hasBackslash |= backslashes != 0;
-        }
-        for (; i < to; i++) {
-            if (bytes[i] == '\n') {
-                return i;
-            }
-            hasBackslash |= bytes[i] == '\\';
-        }
-        return -1;
-    }
-
-    /** Whether there may be a backslash in the line; when not, JSON writes every character as itself. */
-    public boolean hasBackslash() {
-        return hasBackslash;
     }
 
     /** The array that holds the line, from {@link #start()} to {@link #end()}; overwritten by the next one. */
@@ -148,7 +116,6 @@ public final class LineReader implements Closeable {
 
     private boolean cutLine() throws IOException {
         tooLong = true;
-        hasBackslash = true;
         byte[] rest = new byte[64 * 1024];
         line(to, to);
         for (int count; (count = stream.read(rest)) >= 0; ) {

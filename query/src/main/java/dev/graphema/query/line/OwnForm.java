@@ -3,6 +3,7 @@ package dev.graphema.query.line;
 import dev.graphema.event.Times;
 import java.nio.charset.StandardCharsets;
 import java.time.ZoneOffset;
+import java.util.Arrays;
 
 /**
  * Where time and level stand in a line that {@link dev.graphema.format.JsonLines} wrote: always at the same place, so that they are known without
@@ -11,14 +12,22 @@ import java.time.ZoneOffset;
 public final class OwnForm {
     private static final byte[] BEFORE_TIME = "{\"time\":\"".getBytes(StandardCharsets.US_ASCII);
     private static final byte[] BEHIND_TIME = "Z\",\"level\":\"".getBytes(StandardCharsets.US_ASCII);
+    private static final long BEFORE_TIME_WORD = Bytes.word(BEFORE_TIME, 0);
+    private static final long BEHIND_TIME_WORD = Bytes.word(BEHIND_TIME, 0);
+    private static final long BEHIND_TIME_END = Bytes.word(BEHIND_TIME, BEHIND_TIME.length - Long.BYTES);
     private static final String TIME_SHAPE = "0000-00-00T00:00:00.000000000";
     private static final int TIME_LENGTH = TIME_SHAPE.length();
 
+    // The shape, eight bytes at a time: where they begin, what they are, and which of them are no digits.
+    private static final int[] SHAPE_AT = {0, 8, 16, TIME_LENGTH - Long.BYTES};
+    private static final long[] SHAPE = Arrays.stream(SHAPE_AT)
+            .mapToLong(at -> Bytes.word(TIME_SHAPE.getBytes(StandardCharsets.US_ASCII), at))
+            .toArray();
+    private static final long[] MARKS = Arrays.stream(SHAPE).map(OwnForm::marks).toArray();
+    private static final long ZEROS = Bytes.ONES * '0';
+
     /** Where the time begins. */
     static final int TIME_AT = BEFORE_TIME.length;
-
-    /** Where the comma behind the time stands. */
-    static final int TIME_END = TIME_AT + TIME_LENGTH + 2;
 
     /** Where the level's name begins. */
     static final int LEVEL_AT = BEFORE_TIME.length + TIME_LENGTH + BEHIND_TIME.length;
@@ -30,8 +39,11 @@ public final class OwnForm {
 
     /** Whether time and level stand at their places in the bytes from there on; there have to be {@value #LEVEL_AT} of them. */
     static boolean hasLevel(byte[] bytes, int from) {
-        return matches(bytes, from, BEFORE_TIME)
-                && matches(bytes, from + BEFORE_TIME.length + TIME_LENGTH, BEHIND_TIME);
+        int behindTime = from + TIME_AT + TIME_LENGTH;
+        return Bytes.word(bytes, from) == BEFORE_TIME_WORD
+                && bytes[from + TIME_AT - 1] == '"'
+                && Bytes.word(bytes, behindTime) == BEHIND_TIME_WORD
+                && Bytes.word(bytes, behindTime + BEHIND_TIME.length - Long.BYTES) == BEHIND_TIME_END;
     }
 
     /** The time of the line that begins there, in nanoseconds since 1970; null when it is not in our own form. */
@@ -45,22 +57,21 @@ public final class OwnForm {
 
     /** Whether what stands in the time's place has the shape of one. */
     static boolean hasTime(byte[] bytes, int from) {
-        for (int i = 0; i < TIME_LENGTH; i++) {
-            char shape = TIME_SHAPE.charAt(i);
-            byte b = bytes[from + TIME_AT + i];
-            if (shape == '0' ? b < '0' || b > '9' : b != shape) {
+        for (int i = 0; i < SHAPE_AT.length; i++) {
+            long word = Bytes.word(bytes, from + TIME_AT + SHAPE_AT[i]);
+            if (((word ^ SHAPE[i]) & MARKS[i]) != 0 || !Bytes.areDigits(word & ~MARKS[i] | ZEROS & MARKS[i])) {
                 return false;
             }
         }
         return true;
     }
 
-    private static boolean matches(byte[] bytes, int at, byte[] text) {
-        for (int i = 0; i < text.length; i++) {
-            if (bytes[at + i] != text[i]) {
-                return false;
-            }
+    /** Eight bytes in which those are set that hold no digit. */
+    private static long marks(long shape) {
+        long marks = 0;
+        for (int i = 0; i < Long.SIZE; i += Byte.SIZE) {
+            marks |= (shape >>> i & 0xFF) == '0' ? 0 : 0xFFL << i;
         }
-        return true;
+        return marks;
     }
 }

@@ -11,38 +11,101 @@ import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 
 /**
  * Reads of a line in our own form what is looked at, and steps over the rest: several times faster than reading all of it. Whatever is out of the
- * ordinary, such as an escape in a text that is looked at, a group, or a name that our form does not have, it leaves to {@link JsonLine}, by
- * answering null; so it never has to be right about more than it understands. For one thread.
+ * ordinary, such as an escape in a text that is looked at, a group, or a name that our form does not have there, it leaves to {@link JsonLine}, by
+ * answering null; so it never has to be right about more than it understands. It has one event, which it fills again for each line. For one thread.
  */
 public final class OwnLine extends Cursor {
     private static final long SECOND = 1_000_000_000L;
     private static final int DATE_LENGTH = 10;
+    private static final int TRACE_LENGTH = 32;
     private static final int NONE = -1;
     private static final int PART = -2;
 
-    private final Projection projection;
+    /** What may follow the level, in the order in which it is written. */
+    private enum Part {
+        SERVICE(Attribute.SERVICE),
+        INSTANCE(Attribute.INSTANCE),
+        LOGGER(Attribute.LOGGER),
+        MESSAGE(Attribute.MESSAGE),
+        TRACE(Attribute.TRACE),
+        SPAN(Attribute.SPAN),
+        PARENT(Attribute.PARENT),
+        THREAD(Attribute.THREAD),
+        SEQUENCE(Attribute.SEQUENCE),
+        ID(Attribute.EVENT_ID),
+        REPEAT(Attribute.EVENT_REPEAT),
+        HELD(Attribute.HELD),
+        WEIGHT(Attribute.WEIGHT),
+        FIELDS(null),
+        FINGERPRINT(null),
+        FAILURE(null);
+
+        private final Attribute attribute;
+
+        /** The name and the quote behind it, and the first eight bytes of that. */
+        private final byte[] name;
+
+        private final long word;
+        private final long mask;
+
+        Part(Attribute attribute) {
+            this.attribute = attribute;
+            this.name = (name().toLowerCase(Locale.ROOT) + "\"").getBytes(StandardCharsets.US_ASCII);
+            this.mask = name.length >= Long.BYTES ? -1 : (1L << name.length * Byte.SIZE) - 1;
+            byte[] first = Arrays.copyOf(name, Long.BYTES);
+            this.word = Bytes.word(first, 0);
+        }
+    }
+
+    private static final Part[] PARTS = Part.values();
+    private static final Level[] LEVELS = Level.values();
+
+    /** The shortest thing that may follow a comma: {@code "id":"a-1"}. */
+    private static final int SHORTEST = Long.BYTES + 1;
+
+    private static final byte[] FIELDS = ",\"fields\":".getBytes(StandardCharsets.US_ASCII);
+    private static final long WEIGHT_END = Bytes.word("\"weight\":".getBytes(StandardCharsets.US_ASCII), 1);
+
+    private final boolean[] wanted = new boolean[PARTS.length];
+
+    /** Behind the last part before the fields that is looked at. */
+    private final int behindWanted;
+
     private final byte[][] fields;
     private final String[] fieldNames;
-    private final boolean isAboutFields;
     private final TextCache texts = new TextCache();
+    private final Draft draft;
     private final byte[] date = new byte[DATE_LENGTH];
     private long dateNanos;
 
     /** @param projection what is looked at; not everything */
     public OwnLine(Projection projection) {
-        this.projection = projection;
         List<byte[]> names = new ArrayList<>();
         projection.fields().forEach(name -> names.add(name.getBytes(StandardCharsets.UTF_8)));
         this.fields = names.toArray(new byte[0][]);
         this.fieldNames = projection.fields().toArray(new String[0]);
-        this.isAboutFields = fields.length > 0;
+        this.draft = Draft.ofWritten(fields.length);
+        for (Part part : PARTS) {
+            wanted[part.ordinal()] = part.attribute != null && projection.has(part.attribute);
+        }
+        wanted[Part.FIELDS.ordinal()] = fields.length > 0;
+        wanted[Part.FINGERPRINT.ordinal()] = projection.hasFailure();
+        wanted[Part.FAILURE.ordinal()] = projection.hasFailure();
+        int behind = 0;
+        for (int i = 0; i < PARTS.length; i++) {
+            // Whether fields come is found out anyhow, and their weight.
+            behind = wanted[i] && i != Part.FIELDS.ordinal() && i != Part.WEIGHT.ordinal() ? i + 1 : behind;
+        }
+        behindWanted = behind;
     }
 
-    /** The event with what is looked at, or null when the line has to be read as a whole. */
+    /** The event with what is looked at, which is good until the next call, or null when the line has to be read as a whole. */
     public Event read(byte[] line, int from, int to) {
         if (to - from <= OwnForm.LEVEL_AT || !OwnForm.hasLevel(line, from) || !OwnForm.hasTime(line, from)) {
             return null;
@@ -52,111 +115,150 @@ public final class OwnLine extends Cursor {
         if (time == NO_NUMBER) {
             return null;
         }
-        Draft draft = Draft.ofWritten(fields.length).time(time);
-        at = from + OwnForm.TIME_END;
-        long weight = 1;
-        int trace = -1;
-        while (take(',')) {
-            int key = name();
-            if (key < 0) {
-                return null;
-            }
-            int length = at - key - 2;
-            Attribute attribute = attribute(key, length);
-            if (attribute == null) {
-                if (!other(key, length, draft)) {
-                    return null;
-                }
-                continue;
-            }
-            if (attribute == Attribute.SEQUENCE || attribute == Attribute.WEIGHT) {
-                long number = number();
-                if (number < 0) {
-                    return null;
-                }
-                weight = attribute == Attribute.WEIGHT ? number : weight;
-                draft = attribute == Attribute.WEIGHT ? draft.weight(number) : draft.sequence(number);
-                continue;
-            }
-            if (!text()) {
-                return null;
-            }
-            if (attribute == Attribute.TRACE) {
-                trace = textFrom;
-                if (at - 1 - textFrom != 32) {
-                    return null;
-                }
-            } else if (projection.has(attribute)) {
-                if (hasEscape || !set(attribute, draft)) {
-                    return null;
-                }
-            }
-        }
-        if (at != end - 1 || bytes[at] != '}') {
+        draft.again().time(time);
+        at = from + OwnForm.LEVEL_AT;
+        if (!level()) {
             return null;
         }
-        if (trace >= 0 && (weight != 1 || projection.has(Attribute.TRACE))) {
-            TraceId id = TraceId.parse(new String(bytes, trace, 32, StandardCharsets.ISO_8859_1));
-            if (id == null) {
-                return null;
-            }
-            Event soFar = draft.soFar();
-            draft.trace(id, soFar.span(), soFar.parent());
-        }
-        return draft.finish();
+        return parts() && at == end - 1 && bytes[at] == '}' ? draft.finish() : null;
     }
 
-    /** What is no attribute with a text or number: true or false with its name, fields, or what belongs to the failure. */
-    private boolean other(int key, int length, Draft draft) {
-        switch (bytes[key]) {
-            case 'f' -> {
-                if (is(key, length, "fields")) {
-                    return isAboutFields ? fields(draft) : skip();
+    private boolean level() {
+        for (Level level : LEVELS) {
+            String text = level.text();
+            if (bytes[at] == text.charAt(0)) {
+                draft.level(level);
+                return literal(text) && take('"');
+            }
+        }
+        return false;
+    }
+
+    private boolean parts() {
+        int trace = -1;
+        int next = 0;
+        boolean mayJump = true;
+        while (true) {
+            if (mayJump && next >= behindWanted) {
+                mayJump = false;
+                jump();
+            }
+            if (!take(',')) {
+                return true;
+            }
+            next = part(next);
+            if (next == NONE) {
+                return false;
+            }
+            Part part = PARTS[next++];
+            if (part == Part.TRACE) {
+                if (!text() || at - 1 - textFrom != TRACE_LENGTH) {
+                    return false;
                 }
-                boolean isFailure = is(key, length, "failure") || is(key, length, "fingerprint");
-                return isFailure && !projection.hasFailure() && skip();
-            }
-            case 'h' -> {
-                draft.held(true);
-                return is(key, length, "held") && literal("true");
-            }
-            case 'r' -> {
-                draft.repeat(true);
-                return is(key, length, "repeat") && literal("true");
-            }
-            case 'i' -> {
-                return is(key, length, "id") && !projection.has(Attribute.EVENT_ID) && skip();
-            }
-            default -> {
+                trace = textFrom;
+                if (wanted[Part.TRACE.ordinal()] && !trace(trace)) {
+                    return false;
+                }
+            } else if (part == Part.WEIGHT) {
+                long weight = number();
+                if (weight < 0 || trace >= 0 && !trace(trace)) {
+                    return false;
+                }
+                draft.weight(weight);
+            } else if (!part(part)) {
                 return false;
             }
         }
     }
 
-    private Attribute attribute(int key, int length) {
-        return switch (bytes[key]) {
-            case 'l' ->
-                is(key, length, "level") ? Attribute.LEVEL : is(key, length, "logger") ? Attribute.LOGGER : null;
-            case 's' ->
-                is(key, length, "service")
-                        ? Attribute.SERVICE
-                        : is(key, length, "span")
-                                ? Attribute.SPAN
-                                : is(key, length, "sequence") ? Attribute.SEQUENCE : null;
-            case 'i' -> is(key, length, "instance") ? Attribute.INSTANCE : null;
-            case 'm' -> is(key, length, "message") ? Attribute.MESSAGE : null;
-            case 't' ->
-                is(key, length, "trace") ? Attribute.TRACE : is(key, length, "thread") ? Attribute.THREAD : null;
-            case 'p' -> is(key, length, "parent") ? Attribute.PARENT : null;
-            case 'w' -> is(key, length, "weight") ? Attribute.WEIGHT : null;
-            default -> null;
+    /**
+     * Goes to the fields, or the end, over parts that are not looked at, when it is sure that there is no weight among them. The first brace is that of
+     * the fields when their name stands before it: unless there is a backslash, a quote begins or ends a text, and one that ends before a colon is a name.
+     */
+    private void jump() {
+        int brace = Bytes.indexOf('{', '\\', bytes, at, end);
+        int to = brace < 0 ? end - 1 : brace - FIELDS.length;
+        if (to <= at
+                || brace >= 0 && (bytes[brace] != '{' || !matches(to, FIELDS.length, FIELDS))
+                || isBehindWeight(to)) {
+            return;
+        }
+        boolean isOver = brace < 0
+                || !wanted[Part.FIELDS.ordinal()] && Bytes.indexOf('{', '}', bytes, brace + 1, end) == end - 2;
+        at = isOver ? end - 1 : to;
+    }
+
+    private boolean isBehindWeight(int position) {
+        int digits = position;
+        while (bytes[digits - 1] >= '0' && bytes[digits - 1] <= '9') {
+            digits--;
+        }
+        return digits < position && Bytes.word(bytes, digits - Long.BYTES) == WEIGHT_END;
+    }
+
+    /** Steps over a name; which it is among those that may still come, or {@link #NONE}. */
+    private int part(int from) {
+        if (at + SHORTEST > end || bytes[at] != '"') {
+            return NONE;
+        }
+        long word = Bytes.word(bytes, at + 1);
+        for (int i = from; i < PARTS.length; i++) {
+            Part part = PARTS[i];
+            if ((word & part.mask) == part.word) {
+                byte[] name = part.name;
+                int behind = at + 1 + name.length;
+                if (behind >= end || bytes[behind] != ':' || !ends(name)) {
+                    return NONE;
+                }
+                at = behind + 1;
+                return i;
+            }
+        }
+        return NONE;
+    }
+
+    /** Whether the name that begins there goes on like that one behind its first eight bytes. */
+    private boolean ends(byte[] name) {
+        for (int i = Long.BYTES; i < name.length; i++) {
+            if (bytes[at + 1 + i] != name[i]) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private boolean part(Part part) {
+        boolean isWanted = wanted[part.ordinal()];
+        return switch (part) {
+            case SEQUENCE -> {
+                long number = number();
+                draft.sequence(number);
+                yield number >= 0;
+            }
+            case REPEAT -> {
+                draft.repeat(true);
+                yield literal("true");
+            }
+            case HELD -> {
+                draft.held(true);
+                yield literal("true");
+            }
+            case FIELDS -> isWanted ? fields() : skip();
+            case ID, FINGERPRINT, FAILURE -> !isWanted && skip();
+            default -> text() && (!isWanted || !hasEscape && set(part));
         };
     }
 
-    private boolean set(Attribute attribute, Draft draft) {
+    private boolean trace(int from) {
+        TraceId id = TraceId.parse(new String(bytes, from, TRACE_LENGTH, StandardCharsets.ISO_8859_1));
+        Event soFar = draft.soFar();
+        draft.trace(id, soFar.span(), soFar.parent());
+        return id != null;
+    }
+
+    private boolean set(Part part) {
         String value = texts.get(bytes, textFrom, at - 1);
-        switch (attribute) {
-            case LEVEL -> draft.level(Level.of(value));
+        switch (part) {
             case SERVICE -> draft.service(value);
             case INSTANCE -> draft.instance(value);
             case LOGGER -> draft.logger(value);
@@ -164,22 +266,22 @@ public final class OwnLine extends Cursor {
             case THREAD -> draft.thread(value);
             case SPAN -> {
                 SpanId span = SpanId.parse(value);
-                draft.trace(null, span, draft.soFar().parent());
+                draft.trace(draft.soFar().trace(), span, draft.soFar().parent());
                 return span != null;
             }
             case PARENT -> {
                 SpanId parent = SpanId.parse(value);
-                draft.trace(null, draft.soFar().span(), parent);
+                draft.trace(draft.soFar().trace(), draft.soFar().span(), parent);
                 return parent != null;
             }
             default -> {
                 return false;
             }
         }
-        return attribute != Attribute.LEVEL || draft.level() != null;
+        return true;
     }
 
-    private boolean fields(Draft draft) {
+    private boolean fields() {
         if (!take('{')) {
             return false;
         }
@@ -193,7 +295,7 @@ public final class OwnLine extends Cursor {
             }
             int length = at - key - 2;
             int wanted = wanted(key, length);
-            if (wanted == PART || wanted >= 0 && !value(fieldNames[wanted], draft) || wanted == NONE && !skip()) {
+            if (wanted == PART || wanted >= 0 && !value(fieldNames[wanted]) || wanted == NONE && !skip()) {
                 return false;
             }
             if (!take(',')) {
@@ -218,7 +320,7 @@ public final class OwnLine extends Cursor {
         return NONE;
     }
 
-    private boolean value(String name, Draft draft) {
+    private boolean value(String name) {
         if (at >= end) {
             return false;
         }
@@ -258,10 +360,10 @@ public final class OwnLine extends Cursor {
 
     /** The time of the line, whose shape is known; its day is worked out once. */
     private long time(int from) {
-        boolean isSameDay = dateNanos != 0;
-        for (int i = 0; i < DATE_LENGTH && isSameDay; i++) {
-            isSameDay = bytes[from + i] == date[i];
-        }
+        boolean isSameDay = dateNanos != 0
+                && Bytes.word(bytes, from) == Bytes.word(date, 0)
+                && bytes[from + 8] == date[8]
+                && bytes[from + 9] == date[9];
         if (!isSameDay) {
             System.arraycopy(bytes, from, date, 0, DATE_LENGTH);
             try {
@@ -274,11 +376,14 @@ public final class OwnLine extends Cursor {
                 return NO_NUMBER;
             }
         }
-        if (digits(from + 11, 2) > 23 || digits(from + 14, 2) > 59 || digits(from + 17, 2) > 59) {
+        int hours = digits(from + 11, 2);
+        int minutes = digits(from + 14, 2);
+        int seconds = digits(from + 17, 2);
+        if (hours > 23 || minutes > 59 || seconds > 59) {
             return NO_NUMBER;
         }
-        long seconds = digits(from + 11, 2) * 3_600L + digits(from + 14, 2) * 60L + digits(from + 17, 2);
-        return dateNanos + seconds * SECOND + digits(from + 20, 9);
+        long nanos = Bytes.eightDigits(bytes, from + 20) * 10 + bytes[from + 28] - '0';
+        return dateNanos + (hours * 3_600L + minutes * 60L + seconds) * SECOND + nanos;
     }
 
     private int digits(int from, int count) {

@@ -8,7 +8,12 @@ import java.util.Arrays;
  * another with the same place in the table. For one thread.
  */
 final class TextCache {
-    private static final int SIZE = 4096;
+    private static final int SIZE_BITS = 12;
+    private static final int SIZE = 1 << SIZE_BITS;
+
+    /** Odd, with no order in its bits, so that all of a product's highest bits come from all of the factor. */
+    private static final long SPREAD = 0x9E3779B97F4A7C15L;
+
     private static final int LONGEST = 64;
 
     private final byte[][] keys = new byte[SIZE][];
@@ -19,11 +24,15 @@ final class TextCache {
         if (length > LONGEST) {
             return new String(bytes, from, length, StandardCharsets.UTF_8);
         }
-        int hash = length;
-        for (int i = from; i < to; i++) {
-            hash = hash * 31 + bytes[i];
+        long hash = length;
+        int i = from;
+        for (; i + Long.BYTES <= to; i += Long.BYTES) {
+            hash = (hash ^ Bytes.word(bytes, i)) * SPREAD;
         }
-        int place = (hash ^ hash >>> 12) & SIZE - 1;
+        for (; i < to; i++) {
+            hash = (hash ^ bytes[i]) * SPREAD;
+        }
+        int place = (int) (hash >>> Long.SIZE - SIZE_BITS);
         byte[] key = keys[place];
         if (key != null && Arrays.equals(key, 0, key.length, bytes, from, to)) {
             return texts[place];

@@ -100,23 +100,4 @@ class LineReaderTest {
     private static InputStream stream(String text) {
         return new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8));
     }
-
-    @Test
-    void aLineWithABackslashIsKnownWhereverItStands() throws IOException {
-        StringBuilder text = new StringBuilder();
-        for (int i = 0; i < 40; i++) {
-            text.append("x".repeat(i))
-                    .append('\\')
-                    .append("y".repeat(7))
-                    .append('\n')
-                    .append("z".repeat(i))
-                    .append('\n');
-        }
-        LineReader lines =
-                new LineReader(new ByteArrayInputStream(text.toString().getBytes(StandardCharsets.UTF_8)));
-        for (int i = 0; i < 80; i++) {
-            assertTrue(lines.next());
-            assertEquals(i % 2 == 0, lines.hasBackslash(), "line " + i);
-        }
-    }
 }

@@ -149,10 +149,39 @@ class OwnLineTest {
                 own.replace("\"level\"", "\"lavel\""),
                 own.replace("}", ""),
                 own + " {}",
-                own.replace("\"message\":", "\"message\" :"),
+                own.replace("\"logger\":", "\"logger\" :"),
+                own.replace("}", ",\"fields\":{\"a\":1}}") + own,
+                own + own,
                 "{}",
                 "")) {
             assertNull(read(line), line);
+        }
+    }
+
+    @Test
+    void whatIsSteppedOverCannotPassForFieldsOrWeight() {
+        Projection lane = Projection.of(Set.of(Name.of("lane")));
+        for (String message : List.of(
+                "{}",
+                "{",
+                "fields",
+                ",\\\"fields\\\":{\\\"lane\\\":\\\"B1\\\"}",
+                "\\u007b",
+                "\\\\",
+                "weight\\\":7",
+                "\\\"weight\\\":7,")) {
+            for (String rest : List.of(
+                    "",
+                    ",\"fields\":{\"lane\":\"A3\"}",
+                    ",\"weight\":7",
+                    ",\"weight\":7,\"fields\":{\"lane\":\"A3\",\"x\":{\"lane\":\"C\"}}")) {
+                String line = "{\"time\":\"2026-05-15T06:31:02.000000000Z\",\"level\":\"info\",\"message\":\"" + message
+                        + "\"" + rest + "}";
+                byte[] bytes = line.getBytes(StandardCharsets.UTF_8);
+                Event event = new OwnLine(lane).read(bytes, 0, bytes.length);
+                assertEquals(rest.contains("weight") ? 7 : 1, event.weight(), line);
+                assertEquals(rest.contains("lane") ? "A3" : null, event.fields().get("lane"), line);
+            }
         }
     }
 
