@@ -1,5 +1,6 @@
 package dev.graphema.query;
 
+import com.tdunning.math.stats.Centroid;
 import com.tdunning.math.stats.MergingDigest;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Decimals;
@@ -7,7 +8,10 @@ import dev.graphema.event.Durations;
 import dev.graphema.event.Event;
 import java.time.DateTimeException;
 import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Set;
 
 /**
@@ -60,6 +64,8 @@ public record Measure(
         private long count;
         private long numbers;
         private double sum;
+        private double least = Double.POSITIVE_INFINITY;
+        private double most = Double.NEGATIVE_INFINITY;
         private boolean isDuration;
 
         Gathering(Name name) {
@@ -85,8 +91,7 @@ public record Measure(
         }
 
         private void whole(long number, long weight) {
-            numbers += weight;
-            sum += (double) number * weight;
+            number((double) number, weight);
             if (!whole.add(number, weight)) {
                 digest(number, weight);
             }
@@ -101,10 +106,16 @@ public record Measure(
                     : meant instanceof Number other ? other.doubleValue() : Double.NaN;
             if (Double.isFinite(number)) {
                 isDuration |= meant instanceof Duration;
-                numbers += weight;
-                sum += number * weight;
+                number(number, weight);
                 digest(number, weight);
             }
+        }
+
+        private void number(double number, long weight) {
+            numbers += weight;
+            sum += number * weight;
+            least = Math.min(least, number);
+            most = Math.max(most, number);
         }
 
         private void digest(double number, long weight) {
@@ -119,6 +130,8 @@ public record Measure(
             count += other.count;
             numbers += other.numbers;
             sum += other.sum;
+            least = Math.min(least, other.least);
+            most = Math.max(most, other.most);
             isDuration |= other.isDuration;
             other.whole.inOrder((number, weight) -> {
                 if (!whole.add(number, weight)) {
@@ -161,57 +174,37 @@ public record Measure(
             if (numbers == 0) {
                 return new Measure(count, distinct, 0, 0, 0, 0, 0, 0, 0, false);
             }
+            Ranks ranks = new Ranks(numbers);
             if (digest == null) {
-                Ranks ranks = new Ranks(numbers);
-                whole.inOrder(ranks);
-                return new Measure(
-                        count,
-                        distinct,
-                        numbers,
-                        sum,
-                        ranks.least,
-                        ranks.median,
-                        ranks.p95,
-                        ranks.p99,
-                        ranks.most,
-                        isDuration);
+                whole.inOrder(ranks::take);
+            } else {
+                List<Centroid> all = new ArrayList<>(digest.centroids());
+                whole.inOrder((number, weight) ->
+                        all.add(new Centroid(number, (int) Math.min(Integer.MAX_VALUE, weight))));
+                all.sort(Comparator.comparingDouble(Centroid::mean));
+                all.forEach(one -> ranks.take(one.mean(), one.count()));
             }
-            whole.inOrder(this::digest);
             return new Measure(
-                    count,
-                    distinct,
-                    numbers,
-                    sum,
-                    digest.getMin(),
-                    digest.quantile(0.5),
-                    digest.quantile(0.95),
-                    digest.quantile(0.99),
-                    digest.getMax(),
-                    isDuration);
+                    count, distinct, numbers, sum, least, ranks.median, ranks.p95, ranks.p99, most, isDuration);
         }
     }
 
     /** Finds the numbers at some ranks among all, which come in order. */
-    private static final class Ranks implements NumberCounts.Taker {
+    private static final class Ranks {
         private final long all;
         private long seen;
-        private double least;
         private double median;
         private double p95;
         private double p99;
-        private double most;
 
         Ranks(long all) {
             this.all = all;
         }
 
-        @Override
-        public void take(long number, long count) {
-            least = seen == 0 ? number : least;
+        void take(double number, long count) {
             median = isAt(50, count) ? number : median;
             p95 = isAt(95, count) ? number : p95;
             p99 = isAt(99, count) ? number : p99;
-            most = number;
             seen += count;
         }
 
