@@ -8,6 +8,7 @@ import dev.graphema.query.TimeWords;
 import java.io.IOException;
 import java.time.Instant;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
@@ -41,8 +42,8 @@ public final class AroundVerb extends FindingVerb {
             description = "Which events are shown around it, such as those of one service. Default: all.")
     private String only = "";
 
-    @Option(names = "--as", paramLabel = "FORM", description = "text or json (the events alone). Default: text.")
-    private EventPrinter.Form form = EventPrinter.Form.text;
+    @Mixin
+    private ViewOptions shown = new ViewOptions();
 
     @Override
     public Integer call() throws IOException, MisuseException {
@@ -51,29 +52,29 @@ public final class AroundVerb extends FindingVerb {
         }
         Long moment = new TimeWords(out().zone(), Instant.now()).moment(which);
         Condition wanted = moment == null ? condition(which) : condition("time >= " + Times.instant(moment));
-        Condition shown = only.isEmpty() ? Condition.EVERYTHING : condition("(" + only + ") or (" + wanted + ")");
-        Around around = Around.of(logs(shown), wanted, count);
+        Condition among = only.isEmpty() ? Condition.EVERYTHING : condition("(" + only + ") or (" + wanted + ")");
+        Around around = Around.of(logs(among), wanted, count);
         complain(around.reading());
         if (around.event() == null) {
             return nothing(around.reading());
         }
-        EventPrinter printer = new EventPrinter(out(), form);
-        around.before().forEach(printer::print);
-        mark(printer, true);
-        printer.print(around.event());
-        mark(printer, false);
-        around.after().forEach(printer::print);
-        printer.flush();
-        if (form == EventPrinter.Form.text && around.event().trace() != null) {
+        EventView view = shown.view(out());
+        around.before().forEach(view::show);
+        mark(view, true);
+        view.show(around.event());
+        mark(view, false);
+        around.after().forEach(view::show);
+        view.end();
+        if (shown.isText() && around.event().trace() != null) {
             next("to follow its request alone", "trail " + around.event().trace());
         }
         return 0;
     }
 
     /** Sets the event apart, by more than its colour. */
-    private void mark(EventPrinter printer, boolean above) {
-        if (form == EventPrinter.Form.text) {
-            printer.flush();
+    private void mark(EventView view, boolean above) {
+        if (shown.isText()) {
+            view.end();
             Utf8Buffer line = new Utf8Buffer(64);
             out().paint().strong(line, above ? "──▼── the event" : "──▲──");
             out().print(line.ascii('\n'));

@@ -16,6 +16,7 @@ import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
@@ -52,14 +53,8 @@ public final class FindVerb extends FindingVerb {
     @Option(names = "--oldest", description = "Show the first events, and not the newest ones.")
     private boolean oldest;
 
-    @Option(
-            names = "--columns",
-            paramLabel = "NAMES",
-            split = ",",
-            description =
-                    "What is shown of an event, with commas between: time, ago, level, source, service, instance, logger,"
-                            + " message, thread, trace, span, sequence, or a field's name.")
-    private List<String> columns;
+    @Mixin
+    private ViewOptions shown = new ViewOptions();
 
     @Option(names = "--whole", description = "Show everything of an event, each value as a condition to go on with.")
     private boolean whole;
@@ -70,19 +65,13 @@ public final class FindVerb extends FindingVerb {
             description = "Also write a page for browsers, with a timeline, counts, faults and a trail.")
     private Path report;
 
-    @Option(
-            names = "--as",
-            paramLabel = "FORM",
-            description = "text, table, json (one event a line, for the next tool) or csv. Default: text.")
-    private Table.Form form = Table.Form.text;
-
     @Override
     public Integer call() throws IOException, MisuseException {
-        int most = limit != null ? limit(limit) : isForPeople() ? USUAL_LIMIT : Integer.MAX_VALUE;
+        int most = limit != null ? limit(limit) : shown.isForPeople() ? USUAL_LIMIT : Integer.MAX_VALUE;
         Condition wanted = condition(condition);
         Logs logs = logs(wanted);
         EventView view = view();
-        boolean isLive = input().readsStandardInput() && limit == null && form == Table.Form.text && columns == null;
+        boolean isLive = input().readsStandardInput() && limit == null && shown.isText() && !shown.hasColumns();
         if (isLive) {
             return live(logs, view);
         }
@@ -92,7 +81,7 @@ public final class FindVerb extends FindingVerb {
             nothing(logs, wanted, outcome.reading);
             return Main.NOTHING;
         }
-        if (isForPeople() || outcome.shown < outcome.matching) {
+        if (shown.isForPeople() || outcome.shown < outcome.matching) {
             summary(outcome, wanted);
         }
         if (report != null) {
@@ -101,18 +90,8 @@ public final class FindVerb extends FindingVerb {
         return 0;
     }
 
-    private boolean isForPeople() {
-        return form == Table.Form.text || form == Table.Form.table;
-    }
-
     private EventView view() {
-        if (form == Table.Form.table || form == Table.Form.csv) {
-            return EventView.rows(out(), form, columns);
-        }
-        if (whole) {
-            return EventView.whole(out());
-        }
-        return form == Table.Form.json ? EventView.json(out()) : EventView.text(out(), columns);
+        return whole && shown.isForPeople() ? EventView.whole(out()) : shown.view(out());
     }
 
     private static Outcome newest(Logs logs, int most, EventView view) throws IOException {
@@ -191,7 +170,7 @@ public final class FindVerb extends FindingVerb {
                                         "the %s %,d of %,d matching events, %s; --limit 0 shows all",
                                         order, outcome.shown, outcome.matching, read(outcome.reading))
                                 : Counted.of(outcome.matching, "matching event") + ", " + read(outcome.reading));
-        if (form != Table.Form.text) {
+        if (!shown.isText()) {
             return;
         }
         Event shown = outcome.failed != null ? outcome.failed : outcome.last;

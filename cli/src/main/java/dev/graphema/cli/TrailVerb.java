@@ -8,7 +8,7 @@ import java.io.IOException;
 import java.util.List;
 import java.util.Locale;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Option;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Parameters;
 
 /** Follows one request through all services. */
@@ -34,8 +34,8 @@ public final class TrailVerb extends FindingVerb {
                     + "; or a field and its value, for everything about that")
     private String trace;
 
-    @Option(names = "--as", paramLabel = "FORM", description = "text or json (the events alone). Default: text.")
-    private EventPrinter.Form form = EventPrinter.Form.text;
+    @Mixin
+    private ViewOptions shown = new ViewOptions();
 
     @Override
     public Integer call() throws IOException, MisuseException {
@@ -69,13 +69,13 @@ public final class TrailVerb extends FindingVerb {
             return Main.NOTHING;
         }
         Trail trail = found.trails().get(0);
-        if (form == EventPrinter.Form.text) {
+        if (shown.isText()) {
             out().print(new TrailText(trail, out()).toBuffer());
         }
-        EventPrinter printer = new EventPrinter(out(), form);
-        trail.events().forEach(printer::print);
-        printer.flush();
-        if (form == EventPrinter.Form.text) {
+        EventView view = shown.view(out());
+        trail.events().forEach(view::show);
+        view.end();
+        if (shown.isText()) {
             trail.firstFailure()
                     .ifPresent(event -> next(
                             "to see what else was going on when it failed",

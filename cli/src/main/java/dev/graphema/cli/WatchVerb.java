@@ -5,6 +5,7 @@ import dev.graphema.query.Follower;
 import java.io.IOException;
 import java.util.concurrent.TimeUnit;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
@@ -36,8 +37,8 @@ public final class WatchVerb extends FindingVerb {
             description = "Begin with the newest N events that are there already. Default: 5.")
     private int before = 5;
 
-    @Option(names = "--as", paramLabel = "FORM", description = "text or json. Default: text.")
-    private EventPrinter.Form form = EventPrinter.Form.text;
+    @Mixin
+    private ViewOptions shown = new ViewOptions();
 
     @Override
     public Integer call() throws IOException, MisuseException {
@@ -48,19 +49,19 @@ public final class WatchVerb extends FindingVerb {
         long until = time == null
                 ? Long.MAX_VALUE
                 : System.nanoTime() + InputOptions.duration("--for", time).toNanos();
-        EventPrinter printer = new EventPrinter(out(), form);
+        EventView view = shown.view(out());
         long[] shown = {0};
         try (Follower follower = new Follower(input().paths(), input().shape(), wanted)) {
             if (before > 0) {
-                logs(wanted).newest(before).events().forEach(printer::print);
-                printer.flush();
+                logs(wanted).newest(before).events().forEach(view::show);
+                view.end();
             }
             while (!out().stop().getAsBoolean() && System.nanoTime() < until) {
                 follower.poll(event -> {
-                    printer.print(event);
+                    view.show(event);
                     shown[0]++;
                 });
-                printer.flush();
+                view.end();
                 TimeUnit.MILLISECONDS.sleep(EVERY_MILLIS);
             }
             complain(follower.reading());

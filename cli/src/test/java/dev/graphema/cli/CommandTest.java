@@ -6,10 +6,14 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.util.Arrays;
 import java.util.List;
+import java.util.zip.GZIPOutputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -105,12 +109,57 @@ class CommandTest extends CommandFixture {
         assertEquals(0, run("find", "level = error", "--in", "-"));
         assertTrue(output.contains("reserve lanes"));
         input = new ByteArrayInputStream("starting up\n{\"time\":\"2026-05-15T06:00:00Z\",\"message\":\"ready\"}\n"
-                .getBytes(java.nio.charset.StandardCharsets.UTF_8));
+                .getBytes(StandardCharsets.UTF_8));
         assertEquals(0, run("find", "--in", "-"));
         assertTrue(output.startsWith("starting up\n-- Friday"), "foreign lines are passed through: " + output);
         assertTrue(output.contains("ready"));
         assertEquals(1, run("find", "level = fatal", "--in", "-", "--as", "json"));
         assertEquals("no events in 1 file\n", error);
+    }
+
+    @Test
+    void standardInputMayBeCompressedAndAskedForItsNewest() throws IOException {
+        ByteArrayOutputStream compressed = new ByteArrayOutputStream();
+        try (GZIPOutputStream gzip = new GZIPOutputStream(compressed)) {
+            for (int i = 0; i < 3; i++) {
+                gzip.write(line(i).getBytes(StandardCharsets.UTF_8));
+            }
+        }
+        String last = line(2);
+        byte[] bytes = compressed.toByteArray();
+        input = new ByteArrayInputStream(bytes);
+        assertEquals(0, run("find", "--limit", "1", "--as", "json", "--in", "-"));
+        assertEquals(last, output);
+        input = new ByteArrayInputStream(bytes, 0, bytes.length - 4);
+        assertEquals(0, run("find", "--as", "json", "--in", "-"));
+        assertTrue(output.endsWith(last), output);
+        assertTrue(error.contains("the compressed bytes are cut off or damaged here"), error);
+    }
+
+    private static String line(int second) {
+        return "{\"time\":\"2026-05-15T06:31:0" + second
+                + ".000000000Z\",\"level\":\"info\",\"message\":\"crossing asked for\",\"fields\":{\"booking\":\"B004711"
+                + second + "\"}}\n";
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"around 'level = error' --show 1", "trail " + TRACE, "watch --for 1ms"})
+    void verbsThatShowEventsShowThemAsRowsToo(String verb) {
+        String[] arguments = verb.replace("'level = error'", "level=error").split(" ");
+        String[] all = Arrays.copyOf(arguments, arguments.length + 6);
+        System.arraycopy(
+                new String[] {"--columns", "time,message", "--as", "csv", "--in", logs.toString()},
+                0,
+                all,
+                arguments.length,
+                6);
+        run(all);
+        assertTrue(output.startsWith("time,message\r\n"), output);
+        assertTrue(output.contains("2026-05-15T06:31:02.290Z,reserve lanes\r\n"), output);
+        all[arguments.length + 3] = "table";
+        run(all);
+        assertTrue(output.startsWith("time                     message\n"), output);
+        assertTrue(output.contains("2026-05-15 08:31:02.290  reserve lanes\n"), output);
     }
 
     @Test

@@ -75,7 +75,12 @@ final class LogFile implements Closeable {
 
     /** Opens a file, or a part of it; one that begins as gzip (RFC 1952) or zstd (RFC 8878) is decompressed, whatever its name. */
     static LogFile open(Piece piece, LineShape shape, Question question, Reading reading) throws IOException {
-        InputStream bytes = new CountedStream(piece.open(), reading);
+        return decompressed(piece, piece.open(), shape, question, reading);
+    }
+
+    private static LogFile decompressed(
+            Piece piece, InputStream stream, LineShape shape, Question question, Reading reading) throws IOException {
+        InputStream bytes = new CountedStream(stream, reading);
         try {
             return new LogFile(piece, stream(bytes), shape, question, reading);
         } catch (EOFException | ZipException e) {
@@ -109,15 +114,12 @@ final class LogFile implements Closeable {
         return head.length >= magic.length && Arrays.equals(head, 0, magic.length, magic, 0, magic.length);
     }
 
-    /** Reads a stream that somebody else closes, called by a name of its own. */
-    static LogFile of(String name, InputStream stream, LineShape shape, Question question, Reading reading) {
+    /** Reads a stream that somebody else closes, called by a name of its own; compressed or not, as a file. */
+    static LogFile of(String name, InputStream stream, LineShape shape, Question question, Reading reading)
+            throws IOException {
         reading.file();
-        return new LogFile(
-                new Piece(Path.of(name), 0, Long.MAX_VALUE, true),
-                new CountedStream(stream, reading),
-                shape,
-                question,
-                reading);
+        Piece piece = new Piece(Path.of(name), 0, Long.MAX_VALUE, true);
+        return decompressed(piece, stream, shape, question, reading);
     }
 
     /** From now on, somebody waits for each event as it comes. @param foreign takes the lines that are no events */

@@ -243,10 +243,12 @@ public final class Logs {
         if (stream != null) {
             A result = maker.get();
             long[] order = {0};
-            Reading whole = read(event -> {
-                taker.take(result, event, order[0]++, () -> () -> event);
-                return true;
-            });
+            // Events from there wait for others, so none may be filled again meanwhile.
+            Reading whole = asked(new Question(question.condition(), question.window(), Projection.ALL))
+                    .read(event -> {
+                        taker.take(result, event, order[0]++, () -> () -> event);
+                        return true;
+                    });
             return new Gathered<>(result, whole);
         }
         Gathering<A> gathering = new Gathering<>(files, question, shape, reading);
