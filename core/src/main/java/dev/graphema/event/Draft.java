@@ -169,21 +169,24 @@ public final class Draft {
         return this;
     }
 
-    /**
-     * Passes every text through the operator: message, thread, names and values of fields, messages of failures, and
-     * numbers with so many digits that they could be an account.
-     */
+    /** Passes every text through the operator, as below. */
     public Draft rewrite(UnaryOperator<String> operator) {
-        return rewrite(operator, FieldRewriter.NONE);
+        return rewrite(operator, operator, FieldRewriter.NONE);
     }
 
-    /** As above. @param names decides first about fields by their names */
-    public Draft rewrite(UnaryOperator<String> operator, FieldRewriter names) {
-        event.message = event.message == null ? null : operator.apply(event.message);
-        event.thread = event.thread == null ? null : operator.apply(event.thread);
+    /**
+     * Passes every text through an operator: message, thread, names and values of fields, messages of failures, and
+     * numbers with so many digits that they could be an account.
+     *
+     * @param recurring the operator for what is likely to come again and again as the same object: message, thread, and names of fields
+     * @param names decides first about fields by their names
+     */
+    public Draft rewrite(UnaryOperator<String> operator, UnaryOperator<String> recurring, FieldRewriter names) {
+        event.message = event.message == null ? null : recurring.apply(event.message);
+        event.thread = event.thread == null ? null : recurring.apply(event.thread);
         if (!event.fields.isEmpty()) {
             // First of all, since whoever decides by names may remember them.
-            event.fields.rewriteNames(operator);
+            event.fields.rewriteNames(recurring);
             if (names.isAboutNames()) {
                 event.fields = event.fields.rewrite(names);
                 if (recorder != null) {

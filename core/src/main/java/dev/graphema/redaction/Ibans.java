@@ -31,7 +31,14 @@ final class Ibans implements Detector {
 
     @Override
     public long find(String text, int from) {
-        for (int i = from; i <= text.length() - SHORTEST; i++) {
+        int last = text.length() - SHORTEST;
+        for (int i = from; i <= last; i++) {
+            while (i <= last && !isPart(text.charAt(i + 3))) {
+                i += 4; // none can begin before that character, nor with it
+            }
+            if (i > last) {
+                break;
+            }
             boolean begins = isLetter(text.charAt(i))
                     && isLetter(text.charAt(i + 1))
                     && isDigit(text.charAt(i + 2))

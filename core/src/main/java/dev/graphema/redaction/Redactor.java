@@ -3,13 +3,13 @@ package dev.graphema.redaction;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Nearest;
 import dev.graphema.event.SensitiveValues;
-import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
+import java.util.function.UnaryOperator;
 
 /**
  * Replaces secrets in everything that an event says: message, thread, names and values of fields at any depth, messages of
@@ -43,11 +43,40 @@ public final class Redactor implements SensitiveValues {
     /** What may hold other secrets is looked for before these; a pattern of the developer's own before all. */
     private static final List<String> ORDER = List.of("url", "private-key", "secret", "token");
 
+    /** Of a character: it is a digit. */
+    private static final long DIGIT = 1L << 63;
+
+    /** Stands for what every text has, and for the triggers that are too many to have a bit of their own. */
+    private static final long ANYTHING = 1L << 62;
+
+    private static final int ASCII = 128;
+
+    /** How many texts that recur are remembered to be clean, and how long they may be. */
+    private static final int CLEAN = 1024;
+
+    private static final int LONGEST_CLEAN = 256;
+
     private final Rule[] rules;
-    private final Trigger[] triggers;
-    private final int[] shortest;
     private final KeyRules keys;
     private final Map<String, Treatment> bySensitivity;
+
+    // What each rule's detector asks of a text: its length, so many digits, and one of these bits.
+    private final int[] shortest;
+    private final int[] digits;
+    private final long[] asks;
+    private final int shortestOfAll;
+
+    /** The bits of each ASCII character: one for each rule that asks for it. */
+    private final long[] bits = new long[ASCII];
+
+    /**
+     * Texts in which nothing was found, each at the place that its hash says: messages, names of fields and threads come again and again as the same object.
+     * Threads write here as they like; who sees an older state looks through the text once more.
+     */
+    private final String[] clean = new String[CLEAN];
+
+    private final UnaryOperator<String> redacting = this::redact;
+    private final UnaryOperator<String> redactingRecurring = this::redactRecurring;
 
     /** What is looked for, and what is put in its place. */
     public record Rule(Detector detector, Treatment treatment) {}
@@ -71,11 +100,26 @@ public final class Redactor implements SensitiveValues {
     public Redactor(List<Rule> rules, KeyRules keys, Map<String, Treatment> bySensitivity) {
         this.rules =
                 rules.stream().sorted(Comparator.comparing(Redactor::order)).toArray(Rule[]::new);
-        this.triggers =
-                Arrays.stream(this.rules).map(rule -> rule.detector().trigger()).toArray(Trigger[]::new);
-        this.shortest = Arrays.stream(this.rules)
-                .mapToInt(rule -> rule.detector().shortest())
-                .toArray();
+        int count = this.rules.length;
+        this.shortest = new int[count];
+        this.digits = new int[count];
+        this.asks = new long[count];
+        int least = Integer.MAX_VALUE;
+        for (int i = 0; i < count; i++) {
+            Detector detector = this.rules[i].detector();
+            Trigger trigger = detector.trigger();
+            shortest[i] = detector.shortest();
+            least = Math.min(least, shortest[i]);
+            digits[i] = trigger.digits();
+            asks[i] = trigger.asksForCharacters() && i < Long.SIZE - 2 ? 1L << i : ANYTHING;
+            for (int c = 0; c < ASCII && asks[i] != ANYTHING; c++) {
+                bits[c] |= trigger.asksFor((char) c) ? asks[i] : 0;
+            }
+        }
+        this.shortestOfAll = least;
+        for (int c = '0'; c <= '9'; c++) {
+            bits[c] |= DIGIT;
+        }
         this.keys = keys;
         this.bySensitivity = Map.copyOf(bySensitivity);
     }
@@ -115,7 +159,7 @@ public final class Redactor implements SensitiveValues {
     /** Redacts every text of the event, and its fields by their names. */
     public void redact(Draft draft) {
         if (rules.length > 0 || keys != KeyRules.NONE) {
-            draft.rewrite(this::redact, keys);
+            draft.rewrite(redacting, redactingRecurring, keys);
         }
     }
 
@@ -140,24 +184,24 @@ public final class Redactor implements SensitiveValues {
     /** As above. @param hits takes what each rule found, in the order of the rules; null for nobody */
     public String redact(String text, Consumer<? super Hit> hits) {
         int length = text.length();
-        long below64 = 0;
-        long below128 = 0;
-        int digits = 0;
+        if (length < shortestOfAll) {
+            return text;
+        }
+        long has = ANYTHING;
+        long digitsOfText = 0;
         for (int i = 0; i < length; i++) {
             char c = text.charAt(i);
-            if (c < 64) {
-                below64 |= 1L << c;
-                digits += c >= '0' && c <= '9' ? 1 : 0;
-            } else if (c < 128) {
-                below128 |= 1L << c - 64;
+            if (c < ASCII) {
+                has |= bits[c];
+                digitsOfText += bits[c] >>> 63;
             } else if (Character.isDigit(c)) {
-                digits++;
+                digitsOfText++;
             }
         }
         String redacted = text;
         for (int i = 0; i < rules.length; i++) {
             // What an earlier rule has put there adds nothing that a later one would look for.
-            if (length < shortest[i] || !triggers[i].isPulledBy(below64, below128, digits)) {
+            if (length < shortest[i] || digitsOfText < digits[i] || (has & asks[i]) == 0) {
                 continue;
             }
             try {
@@ -165,6 +209,20 @@ public final class Redactor implements SensitiveValues {
             } catch (RuntimeException e) {
                 return WITHHELD;
             }
+        }
+        return redacted;
+    }
+
+    /** As {@link #redact(String)}, for a text that is likely to come again as the same object. */
+    private String redactRecurring(String text) {
+        int hash = text.hashCode();
+        int place = (hash ^ hash >>> 16) & CLEAN - 1;
+        if (clean[place] == text) {
+            return text;
+        }
+        String redacted = redact(text);
+        if (redacted == text && text.length() <= LONGEST_CLEAN) {
+            clean[place] = text;
         }
         return redacted;
     }

@@ -37,10 +37,11 @@ final class Tokens implements Detector {
         int looked = from; // up to there, no web token can begin
         for (int i = from; i < text.length(); i++) {
             char c = text.charAt(i);
-            if (c == 'e' && i >= looked && text.startsWith(JWT, i)) {
-                int end = webTokenEnd(text, i);
-                if (end > i) {
-                    return Detector.range(i, end);
+            if (c == 'J' && i - 2 >= looked && text.startsWith(JWT, i - 2)) {
+                int begin = i - 2;
+                int end = webTokenEnd(text, begin);
+                if (end > begin) {
+                    return Detector.range(begin, end);
                 }
                 // Whatever else begins within these characters has no more parts than this had.
                 looked = -end;

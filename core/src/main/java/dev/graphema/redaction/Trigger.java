@@ -37,10 +37,13 @@ public record Trigger(long below64, long below128, int digits) {
         return new Trigger(below64, below128, fewest);
     }
 
-    /** Whether a text with these characters and so many digits may hold what is looked for. */
-    boolean isPulledBy(long charactersBelow64, long charactersBelow128, int digitsInText) {
-        boolean demandsNone = (below64 | below128) == 0;
-        return digitsInText >= digits
-                && (demandsNone || (below64 & charactersBelow64) != 0 || (below128 & charactersBelow128) != 0);
+    /** Whether one of some characters must be there. */
+    boolean asksForCharacters() {
+        return (below64 | below128) != 0;
+    }
+
+    /** Whether this is one of them. */
+    boolean asksFor(char c) {
+        return ((c < 64 ? below64 >>> c : below128 >>> c - 64) & 1) != 0;
     }
 }
