@@ -26,15 +26,21 @@ public final class Fields {
 
     private static final long SMALLEST_NUMBER_WORTH_READING_AS_TEXT = 1_000_000_000_000L;
 
+    private static final Kind[] KINDS = Kind.values();
+    private static final int FIRST_TREE = Kind.GROUP.ordinal();
+
     private String[] names;
-    private Kind[] kinds;
+    private byte[] kinds;
     private long[] bits;
     private Object[] refs;
     private int size;
 
+    /** One bit for each name, by its hash: a name whose bit is not set is not there. */
+    private long nameBits;
+
     Fields(int capacity) {
         names = new String[capacity];
-        kinds = new Kind[capacity];
+        kinds = new byte[capacity];
         bits = new long[capacity];
         refs = new Object[capacity];
     }
@@ -116,7 +122,7 @@ public final class Fields {
     /** Whether one of the texts among the values passes. */
     public boolean anyText(Predicate<String> test) {
         for (int i = 0; i < size; i++) {
-            if (kinds[i] == Kind.TEXT && test.test((String) refs[i])) {
+            if (kind(i) == Kind.TEXT && test.test((String) refs[i])) {
                 return true;
             }
         }
@@ -161,14 +167,17 @@ public final class Fields {
     }
 
     void add(String name, Kind kind, long bit, Object ref) {
-        if (size == names.length) {
-            grow();
-        }
+        ensure(size + 1);
         names[size] = name;
-        kinds[size] = kind;
+        kinds[size] = (byte) kind.ordinal();
         bits[size] = bit;
         refs[size] = ref;
         size++;
+        nameBits |= name == null ? 0 : bit(name);
+    }
+
+    private static long bit(String name) {
+        return 1L << name.hashCode();
     }
 
     /** Opens a group or list; what is added until {@link #end} is inside it. */
@@ -188,8 +197,11 @@ public final class Fields {
 
     /** The index of the entry of that name among the entries from {@code from} on, not looking into groups, or -1. */
     int indexOf(String name, int from) {
+        if ((nameBits & bit(name)) == 0) {
+            return -1;
+        }
         for (int i = from; i < size; i = next(i)) {
-            if (name.equals(names[i])) {
+            if (isSame(name, names[i])) {
                 return i;
             }
         }
@@ -198,7 +210,7 @@ public final class Fields {
 
     /** Moves the last entry, added at {@code from}, to the place of an earlier one of the same name at {@code to}. */
     void replace(int to, int from) {
-        if (isTree(kinds[to]) || isTree(kinds[from])) {
+        if (isTree(to) || isTree(from)) {
             // Index arithmetic inside trees is not worth it for so rare a case: the earlier one goes, the later one
             // stays
             // where it is.
@@ -213,6 +225,10 @@ public final class Fields {
 
     /** Adds those entries of the other whose names are not there yet. */
     void addMissing(Fields other) {
+        if ((nameBits & other.nameBits) == 0) {
+            copy(other, 0, other.size);
+            return;
+        }
         int own = size;
         for (int i = 0; i < other.size; i = other.next(i)) {
             if (!hasName(other.names[i], own)) {
@@ -231,7 +247,7 @@ public final class Fields {
             if (before != null) {
                 String after = operator.apply(before);
                 if (!after.equals(before)) {
-                    kinds[i] = Kind.TEXT;
+                    kinds[i] = (byte) Kind.TEXT.ordinal();
                     refs[i] = after;
                 }
             }
@@ -241,8 +257,11 @@ public final class Fields {
     /** Passes every name through the operator. */
     void rewriteNames(UnaryOperator<String> operator) {
         for (int i = 0; i < size; i++) {
-            if (names[i] != null) {
-                names[i] = operator.apply(names[i]);
+            String before = names[i];
+            String after = before == null ? null : operator.apply(before);
+            if (after != before) {
+                names[i] = after;
+                nameBits |= bit(after);
             }
         }
     }
@@ -265,24 +284,24 @@ public final class Fields {
             String by = meant ? path : here;
             if (isMeant && rewriter.removes(by)) {
                 changed = true;
-            } else if (isTree(kinds[i])) {
-                int index = to.begin(names[i], kinds[i]);
+            } else if (isTree(i)) {
+                int index = to.begin(names[i], kind(i));
                 changed |= copyTo(to, rewriter, by, isMeant, i + 1, (int) bits[i]);
                 to.end(index);
-            } else if (isMeant && kinds[i] != Kind.NOTHING) {
+            } else if (isMeant && kind(i) != Kind.NOTHING) {
                 String before = String.valueOf(boxed(i));
                 String after = rewriter.value(by, before);
                 changed = true;
                 to.add(names[i], Kind.TEXT, 0, after);
             } else {
-                to.add(names[i], kinds[i], bits[i], refs[i]);
+                to.add(names[i], kind(i), bits[i], refs[i]);
             }
         }
         return changed;
     }
 
     private Object boxed(int i) {
-        return switch (kinds[i]) {
+        return switch (kind(i)) {
             case INTEGER -> bits[i];
             case REAL -> Double.longBitsToDouble(bits[i]);
             case BOOLEAN -> bits[i] != 0;
@@ -296,7 +315,7 @@ public final class Fields {
     }
 
     private String textToRewrite(int i) {
-        return switch (kinds[i]) {
+        return switch (kind(i)) {
             case TEXT -> (String) refs[i];
             case INTEGER ->
                 bits[i] >= SMALLEST_NUMBER_WORTH_READING_AS_TEXT || bits[i] <= -SMALLEST_NUMBER_WORTH_READING_AS_TEXT
@@ -315,7 +334,7 @@ public final class Fields {
 
     private boolean hasName(String name, int before) {
         for (int i = 0; i < before; i = next(i)) {
-            if (names[i].equals(name)) {
+            if (isSame(name, names[i])) {
                 return true;
             }
         }
@@ -323,10 +342,17 @@ public final class Fields {
     }
 
     private void copy(Fields other, int from, int to) {
+        int count = to - from;
+        ensure(size + count);
+        System.arraycopy(other.names, from, names, size, count);
+        System.arraycopy(other.kinds, from, kinds, size, count);
+        System.arraycopy(other.bits, from, bits, size, count);
+        System.arraycopy(other.refs, from, refs, size, count);
         int shift = size - from;
-        for (int i = from; i < to; i++) {
-            long bit = isTree(other.kinds[i]) ? other.bits[i] + shift : other.bits[i];
-            add(other.names[i], other.kinds[i], bit, other.refs[i]);
+        size += count;
+        nameBits |= other.nameBits;
+        for (int i = size - count; i < size; i++) {
+            bits[i] += isTree(i) ? shift : 0;
         }
     }
 
@@ -336,26 +362,37 @@ public final class Fields {
         for (int i = end; i < size; i++) {
             names[i - gone] = names[i];
             kinds[i - gone] = kinds[i];
-            bits[i - gone] = isTree(kinds[i]) ? bits[i] - gone : bits[i];
+            bits[i - gone] = isTree(i) ? bits[i] - gone : bits[i];
             refs[i - gone] = refs[i];
         }
         cutBack(size - gone);
     }
 
-    private void grow() {
-        int capacity = Math.max(8, size * 2);
-        names = Arrays.copyOf(names, capacity);
-        kinds = Arrays.copyOf(kinds, capacity);
-        bits = Arrays.copyOf(bits, capacity);
-        refs = Arrays.copyOf(refs, capacity);
+    private void ensure(int wanted) {
+        if (wanted > names.length) {
+            int capacity = Math.max(wanted, Math.max(8, size * 2));
+            names = Arrays.copyOf(names, capacity);
+            kinds = Arrays.copyOf(kinds, capacity);
+            bits = Arrays.copyOf(bits, capacity);
+            refs = Arrays.copyOf(refs, capacity);
+        }
     }
 
     private int next(int index) {
-        return isTree(kinds[index]) ? (int) bits[index] : index + 1;
+        return isTree(index) ? (int) bits[index] : index + 1;
     }
 
-    private static boolean isTree(Kind kind) {
-        return kind == Kind.GROUP || kind == Kind.LIST;
+    private Kind kind(int index) {
+        return KINDS[kinds[index]];
+    }
+
+    private boolean isTree(int index) {
+        return kinds[index] >= FIRST_TREE; // nothing comes behind them in the order of kinds
+    }
+
+    /** Names are mostly literals, whose hash is known: one look tells most of them apart. */
+    private static boolean isSame(String name, String other) {
+        return name == other || other != null && name.hashCode() == other.hashCode() && name.equals(other);
     }
 
     private int find(String path, int from, int to) {
@@ -367,7 +404,7 @@ public final class Fields {
             if (name.equals(path)) {
                 return i;
             }
-            if (kinds[i] == Kind.GROUP
+            if (kind(i) == Kind.GROUP
                     && path.length() > name.length()
                     && path.charAt(name.length()) == '.'
                     && path.startsWith(name)) {
@@ -381,7 +418,7 @@ public final class Fields {
     }
 
     private boolean test(int i, ValueTest test) {
-        return switch (kinds[i]) {
+        return switch (kind(i)) {
             case TEXT -> test.text((String) refs[i]);
             case INTEGER -> test.integer(bits[i]);
             case REAL -> test.real(Double.longBitsToDouble(bits[i]));
@@ -411,7 +448,7 @@ public final class Fields {
     }
 
     private void visitOne(FieldVisitor visitor, int i, String name) {
-        switch (kinds[i]) {
+        switch (kind(i)) {
             case TEXT -> visitor.text(name, (String) refs[i]);
             case INTEGER -> visitor.integer(name, bits[i]);
             case REAL -> visitor.real(name, Double.longBitsToDouble(bits[i]));

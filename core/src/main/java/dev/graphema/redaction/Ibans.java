@@ -1,5 +1,7 @@
 package dev.graphema.redaction;
 
+import java.util.List;
+
 /**
  * International bank account numbers (ISO 13616): country, check digits and account, together or in groups parted by one
  * space, with the length that the country uses and a right checksum (ISO 7064, mod 97-10). Capital letters only.
@@ -12,6 +14,8 @@ final class Ibans implements Detector {
                     + " KZ20 LB28 LC32 LI21 LT20 LU20 LV21 LY25 MC27 MD24 ME22 MK19 MR27 MT31 MU30 NL18 NO15 PK24 PL28 PS29 PT25 QA29"
                     + " RO24 RS22 SA24 SC31 SE24 SI19 SK24 SM27 ST25 SV28 TL23 TN24 TR26 UA29 VA22 VG24 XK20 ";
 
+    private static final String LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ";
+    private static final String DIGITS = "0123456789";
     private static final int SHORTEST = 15;
 
     @Override
@@ -26,7 +30,7 @@ final class Ibans implements Detector {
 
     @Override
     public Trigger trigger() {
-        return Trigger.digits(2);
+        return new Trigger(List.of(new Trigger.Sign(LETTERS, DIGITS)), 2);
     }
 
     @Override

@@ -23,7 +23,7 @@ final class PrivateKeys implements Detector {
 
     @Override
     public Trigger trigger() {
-        return Trigger.anyOf("-");
+        return Trigger.pair("-", "-");
     }
 
     @Override

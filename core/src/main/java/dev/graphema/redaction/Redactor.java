@@ -3,6 +3,7 @@ package dev.graphema.redaction;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Nearest;
 import dev.graphema.event.SensitiveValues;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
@@ -46,10 +47,12 @@ public final class Redactor implements SensitiveValues {
     /** Of a character: it is a digit. */
     private static final long DIGIT = 1L << 63;
 
-    /** Stands for what every text has, and for the triggers that are too many to have a bit of their own. */
+    /** Stands for what every text has, and for the signs that are too many to have a bit of their own. */
     private static final long ANYTHING = 1L << 62;
 
-    private static final int ASCII = 128;
+    private static final int MOST_SIGNS = 62;
+
+    static final int ASCII = 128;
 
     /** How many texts that recur are remembered to be clean, and how long they may be. */
     private static final int CLEAN = 1024;
@@ -66,8 +69,13 @@ public final class Redactor implements SensitiveValues {
     private final long[] asks;
     private final int shortestOfAll;
 
-    /** The bits of each ASCII character: one for each rule that asks for it. */
-    private final long[] bits = new long[ASCII];
+    /** Among those that ask for digits alone. */
+    private final int fewestDigitsAlone;
+
+    // For each ASCII character the bits of the signs that it may be, and of those that the next character may be.
+    private final long[] signs = new long[ASCII];
+    private final long[] nextSigns = new long[ASCII];
+    private final long signsAtBeginning;
 
     /**
      * Texts in which nothing was found, each at the place that its hash says: messages, names of fields and threads come again and again as the same object.
@@ -105,20 +113,42 @@ public final class Redactor implements SensitiveValues {
         this.digits = new int[count];
         this.asks = new long[count];
         int least = Integer.MAX_VALUE;
+        int fewest = Integer.MAX_VALUE;
+        List<Trigger.Sign> all = new ArrayList<>();
         for (int i = 0; i < count; i++) {
             Detector detector = this.rules[i].detector();
             Trigger trigger = detector.trigger();
             shortest[i] = detector.shortest();
             least = Math.min(least, shortest[i]);
             digits[i] = trigger.digits();
-            asks[i] = trigger.asksForCharacters() && i < Long.SIZE - 2 ? 1L << i : ANYTHING;
-            for (int c = 0; c < ASCII && asks[i] != ANYTHING; c++) {
-                bits[c] |= trigger.asksFor((char) c) ? asks[i] : 0;
+            asks[i] = trigger.signs().isEmpty() ? ANYTHING : 0;
+            for (Trigger.Sign sign : trigger.signs()) {
+                if (all.indexOf(sign) < 0) {
+                    all.add(sign);
+                }
+                int place = all.indexOf(sign);
+                asks[i] |= place < MOST_SIGNS ? 1L << place : ANYTHING;
             }
         }
+        for (int i = 0; i < count; i++) {
+            fewest = (asks[i] & ANYTHING) != 0 ? Math.min(fewest, digits[i]) : fewest;
+        }
+        this.fewestDigitsAlone = fewest;
+        long atBeginning = 0;
+        for (int place = 0; place < Math.min(MOST_SIGNS, all.size()); place++) {
+            Trigger.Sign sign = all.get(place);
+            long bit = 1L << place;
+            boolean isBehindAny = sign.behind().isEmpty();
+            atBeginning |= isBehindAny ? bit : 0;
+            for (int c = 0; c < ASCII; c++) {
+                signs[c] |= sign.characters().indexOf(c) >= 0 ? bit : 0;
+                nextSigns[c] |= isBehindAny || sign.behind().indexOf(c) >= 0 ? bit : 0;
+            }
+        }
+        this.signsAtBeginning = atBeginning;
         this.shortestOfAll = least;
         for (int c = '0'; c <= '9'; c++) {
-            bits[c] |= DIGIT;
+            signs[c] |= DIGIT;
         }
         this.keys = keys;
         this.bySensitivity = Map.copyOf(bySensitivity);
@@ -188,15 +218,22 @@ public final class Redactor implements SensitiveValues {
             return text;
         }
         long has = ANYTHING;
+        long may = signsAtBeginning;
         long digitsOfText = 0;
         for (int i = 0; i < length; i++) {
             char c = text.charAt(i);
             if (c < ASCII) {
-                has |= bits[c];
-                digitsOfText += bits[c] >>> 63;
-            } else if (Character.isDigit(c)) {
-                digitsOfText++;
+                long sign = signs[c];
+                has |= sign & may;
+                may = nextSigns[c];
+                digitsOfText += sign >>> 63;
+            } else {
+                may = signsAtBeginning;
+                digitsOfText += Character.isDigit(c) ? 1 : 0;
             }
+        }
+        if (has == ANYTHING && digitsOfText < fewestDigitsAlone) {
+            return text;
         }
         String redacted = text;
         for (int i = 0; i < rules.length; i++) {

@@ -29,7 +29,7 @@ final class Tokens implements Detector {
 
     @Override
     public Trigger trigger() {
-        return Trigger.anyOf("JBb");
+        return Trigger.pair("y", "J").or(Trigger.pair("bB", "eEaA"));
     }
 
     @Override
