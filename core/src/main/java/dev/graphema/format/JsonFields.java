@@ -11,6 +11,7 @@ import java.util.Set;
 /** Fields as a JSON object: groups as objects, lists as arrays, times as RFC 3339, durations as ISO 8601. For one thread. */
 final class JsonFields implements FieldVisitor {
     private final Rfc3339 times = new Rfc3339();
+    private final RecurringTexts names = new RecurringTexts();
     private Utf8Buffer to;
     private boolean first;
 
@@ -137,7 +138,7 @@ final class JsonFields implements FieldVisitor {
         }
         first = false;
         if (name != null) {
-            JsonText.string(name, to);
+            names.write(name, to);
             to.ascii(':');
         }
     }

@@ -1,6 +1,7 @@
 package dev.graphema.format;
 
 import dev.graphema.event.Event;
+import dev.graphema.event.SpanId;
 
 /**
  * One JSON object (RFC 8259) on one line for each event, in UTF-8:
@@ -20,6 +21,7 @@ import dev.graphema.event.Event;
 public final class JsonLines implements Format {
     private final Rfc3339 times = new Rfc3339();
     private final JsonFields fields = new JsonFields();
+    private final RecurringTexts texts = new RecurringTexts();
     private final boolean tellsId;
 
     /** Lines as described above. */
@@ -44,9 +46,14 @@ public final class JsonLines implements Format {
         text(",\"instance\":", event.instance(), to);
         text(",\"logger\":", event.logger(), to);
         text(",\"message\":", event.message(), to);
-        text(",\"trace\":", event.trace(), to);
-        text(",\"span\":", event.span(), to);
-        text(",\"parent\":", event.parent(), to);
+        if (event.trace() != null) {
+            to.ascii(",\"trace\":\"")
+                    .hex(event.trace().high())
+                    .hex(event.trace().low())
+                    .ascii('"');
+        }
+        span(",\"span\":\"", event.span(), to);
+        span(",\"parent\":\"", event.parent(), to);
         text(",\"thread\":", event.thread(), to);
         if (event.sequence() != 0) {
             to.ascii(",\"sequence\":").number(event.sequence());
@@ -78,10 +85,16 @@ public final class JsonLines implements Format {
         to.ascii("}\n");
     }
 
-    private static void text(String name, Object value, Utf8Buffer to) {
+    private void text(String name, String value, Utf8Buffer to) {
         if (value != null) {
             to.ascii(name);
-            JsonText.string(value.toString(), to);
+            texts.write(value, to);
+        }
+    }
+
+    private static void span(String name, SpanId span, Utf8Buffer to) {
+        if (span != null) {
+            to.ascii(name).hex(span.bits()).ascii('"');
         }
     }
 }

@@ -13,6 +13,7 @@ import java.util.Arrays;
 public final class Utf8Buffer {
     private static final int REPLACEMENT = 0xFFFD;
     private static final byte[] DIGIT_PAIRS = digitPairs();
+    private static final byte[] HEX_DIGITS = "0123456789abcdef".getBytes(StandardCharsets.US_ASCII);
 
     private byte[] bytes;
     private int length;
@@ -53,6 +54,17 @@ public final class Utf8Buffer {
     public Utf8Buffer ascii(char c) {
         room(1);
         bytes[length++] = (byte) c;
+        return this;
+    }
+
+    /** All 64 bits as 16 hexadecimal digits, in lower case. */
+    public Utf8Buffer hex(long bits) {
+        room(16);
+        int at = length;
+        for (int shift = 60; shift >= 0; shift -= 4) {
+            bytes[at++] = HEX_DIGITS[(int) (bits >>> shift) & 15];
+        }
+        length = at;
         return this;
     }
 
@@ -144,6 +156,11 @@ public final class Utf8Buffer {
     /** The bytes so far, to be read before anything else is written. */
     public ByteBuffer view() {
         return ByteBuffer.wrap(bytes, 0, length);
+    }
+
+    /** What was added since there were so many bytes. */
+    byte[] copy(int from) {
+        return Arrays.copyOfRange(bytes, from, length);
     }
 
     public void writeTo(OutputStream stream) throws IOException {

@@ -1,0 +1,30 @@
+package dev.graphema.format;
+
+/**
+ * The JSON form of texts that come again and again as the same object, such as names of fields, loggers and threads, and messages: each at the place
+ * that its hash says, where it gives way to the next one with that place. For one thread.
+ */
+final class RecurringTexts {
+    private static final int SIZE = 512;
+    private static final int LONGEST = 128;
+
+    private final String[] texts = new String[SIZE];
+    private final byte[][] forms = new byte[SIZE][];
+
+    /** Writes the text as a JSON string. */
+    void write(String text, Utf8Buffer to) {
+        int hash = text.hashCode();
+        int place = (hash ^ hash >>> 16) & SIZE - 1;
+        if (texts[place] == text) {
+            byte[] form = forms[place];
+            to.bytes(form, 0, form.length);
+            return;
+        }
+        int from = to.length();
+        JsonText.string(text, to);
+        if (text.length() <= LONGEST) {
+            texts[place] = text;
+            forms[place] = to.copy(from);
+        }
+    }
+}
