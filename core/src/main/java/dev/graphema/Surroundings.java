@@ -153,7 +153,11 @@ final class Surroundings {
     private void closed(Frame frame) {
         // A report is an event like any other and looks at the open scopes, so these have to be right before it is
         // made.
-        boolean inOrder = top == frame || frame.edge;
+        if (top == frame) {
+            seen();
+            return;
+        }
+        boolean inOrder = frame.edge;
         List<Frame> left = new ArrayList<>();
         for (Frame above = top; frame.edge && above != null && above != frame; above = above.below) {
             if (!above.closed) {

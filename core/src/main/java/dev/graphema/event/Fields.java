@@ -26,6 +26,9 @@ public final class Fields {
 
     private static final long SMALLEST_NUMBER_WORTH_READING_AS_TEXT = 1_000_000_000_000L;
 
+    /** How many fields a context mostly has at the most; more make it grow. */
+    private static final int FEW = 4;
+
     private static final Kind[] KINDS = Kind.values();
     private static final int FIRST_TREE = Kind.GROUP.ordinal();
 
@@ -52,7 +55,7 @@ public final class Fields {
 
     /** As above. @param sensitive says what stands in the place of sensitive values */
     public static Fields of(Consumer<? super FieldWriter> writing, SensitiveValues sensitive) {
-        FieldRecorder recorder = new FieldRecorder(new Fields(8), Bounds.SAYING, sensitive);
+        FieldRecorder recorder = new FieldRecorder(new Fields(FEW), Bounds.SAYING, sensitive);
         recorder.record(writing);
         return recorder.release();
     }

@@ -13,7 +13,7 @@ import java.util.Arrays;
 public final class Utf8Buffer {
     private static final int REPLACEMENT = 0xFFFD;
     private static final byte[] DIGIT_PAIRS = digitPairs();
-    private static final byte[] HEX_DIGITS = "0123456789abcdef".getBytes(StandardCharsets.US_ASCII);
+    private static final byte[] HEX_PAIRS = hexPairs();
 
     private byte[] bytes;
     private int length;
@@ -61,8 +61,10 @@ public final class Utf8Buffer {
     public Utf8Buffer hex(long bits) {
         room(16);
         int at = length;
-        for (int shift = 60; shift >= 0; shift -= 4) {
-            bytes[at++] = HEX_DIGITS[(int) (bits >>> shift) & 15];
+        for (int shift = Long.SIZE - Byte.SIZE; shift >= 0; shift -= Byte.SIZE) {
+            int pair = (int) (bits >>> shift & 0xFF) * 2;
+            bytes[at++] = HEX_PAIRS[pair];
+            bytes[at++] = HEX_PAIRS[pair + 1];
         }
         length = at;
         return this;
@@ -191,6 +193,16 @@ public final class Utf8Buffer {
         for (int i = 0; i < 100; i++) {
             pairs[2 * i] = (byte) ('0' + i / 10);
             pairs[2 * i + 1] = (byte) ('0' + i % 10);
+        }
+        return pairs;
+    }
+
+    private static byte[] hexPairs() {
+        byte[] digits = "0123456789abcdef".getBytes(StandardCharsets.US_ASCII);
+        byte[] pairs = new byte[512];
+        for (int i = 0; i < 256; i++) {
+            pairs[2 * i] = digits[i >>> 4];
+            pairs[2 * i + 1] = digits[i & 15];
         }
         return pairs;
     }
