@@ -1,9 +1,6 @@
 package dev.graphema.benchmarks;
 
-import dev.graphema.event.Fields;
-import dev.graphema.format.Json;
 import java.io.IOException;
-import java.io.PrintStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -19,87 +16,101 @@ import org.openjdk.jmh.runner.RunnerException;
 import org.openjdk.jmh.runner.options.OptionsBuilder;
 import org.openjdk.jmh.runner.options.TimeValue;
 
-/** Runs the calls and prints one table: each beside its limit, with the ratio, the goal and whether it is met. */
+/** Measures and prints one table: each figure beside its limit in the same run, with the ratio, the goal and whether it is met. */
 public final class Main {
-    /**
-     * A goal.
-     *
-     * @param call what is measured
-     * @param limit what stands beside it; null when the goal is a time
-     * @param most the highest ratio, or time in nanoseconds, that meets it
-     */
-    private record Goal(String call, String limit, double most) {}
-
-    private static final List<Goal> GOALS = List.of(
-            new Goal("refused", "limitVolatileReadAndCompare", 1.5),
-            new Goal("accepted", "limitLineByHandAndOffer", 2),
-            new Goal("acceptedDurable", "accepted", 1.5),
-            new Goal("heldBack", "accepted", 1.5),
-            new Goal("redaction", "limitOnePassOverText", 3),
-            new Goal("samplingDecision", null, 20),
-            new Goal("routeOfThreeParts", null, 40),
-            new Goal("contextScope", "limitThreeEntriesInAHashMap", 1));
-
-    private record Measured(double nanos, double bytes) {}
+    private static final String COMMAND = "graphema.command";
+    private static final long EVENTS = 2_000_000;
+    private static final long[] SCALE = {10_000, 100_000, 1_000_000, 10_000_000};
 
     private Main() {}
 
-    /** @param arguments a file for the table as JSON lines; none for no file */
-    public static void main(String[] arguments) throws RunnerException, IOException {
-        Map<String, Measured> measured = new HashMap<>();
+    /** @param arguments {@code --calls}, {@code --load}, {@code --finding} or {@code --scaling} for one part; and a file for the table as JSON lines */
+    public static void main(String[] arguments) throws Exception {
+        List<String> parts = new ArrayList<>(List.of(arguments));
+        parts.removeIf(argument -> !argument.startsWith("--"));
+        List<Figure> figures = new ArrayList<>();
+        if (parts.isEmpty() || parts.contains("--calls")) {
+            figures.addAll(calls());
+        }
+        if (parts.isEmpty() || parts.contains("--load")) {
+            figures.addAll(Load.figures());
+        }
+        String command = System.getProperty(COMMAND);
+        if (parts.isEmpty() || parts.contains("--finding")) {
+            figures.addAll(Finding.figures(command, EVENTS));
+        }
+        if (parts.contains("--scaling")) {
+            figures.addAll(Load.threads(2, 4, 8));
+            for (long events : SCALE) {
+                figures.add(Finding.tally(command, events));
+            }
+        }
+        System.out.println();
+        System.out.println(Figure.HEADING);
+        figures.forEach(System.out::println);
+        for (String argument : arguments) {
+            if (!argument.startsWith("--")) {
+                Files.write(
+                        Path.of(argument), figures.stream().map(Figure::toJson).toList());
+            }
+        }
+    }
+
+    private static List<Figure> calls() throws RunnerException, IOException {
+        Map<String, Figure> all = new HashMap<>();
         for (RunResult result : new Runner(new OptionsBuilder()
-                        .include(Calls.class.getName())
+                        .include(Calls.class.getName() + "|" + Saying.class.getName())
                         .mode(Mode.AverageTime)
                         .timeUnit(TimeUnit.NANOSECONDS)
                         .forks(1)
                         .warmupIterations(3)
-                        .warmupTime(TimeValue.seconds(2))
+                        .warmupTime(TimeValue.seconds(1))
                         .measurementIterations(5)
-                        .measurementTime(TimeValue.seconds(2))
+                        .measurementTime(TimeValue.seconds(1))
                         .addProfiler(GCProfiler.class)
                         .build())
                 .run()) {
             String name = result.getParams().getBenchmark();
-            measured.put(
-                    name.substring(name.lastIndexOf('.') + 1),
-                    new Measured(
-                            result.getPrimaryResult().getScore(),
-                            result.getSecondaryResults()
-                                    .get("gc.alloc.rate.norm")
-                                    .getScore()));
+            String simple = name.substring(name.lastIndexOf('.') + 1);
+            all.put(
+                    simple,
+                    Figure.alone("call", simple, result.getPrimaryResult().getScore(), "ns"));
         }
-        List<String> json = table(measured, System.out);
-        if (arguments.length > 0) {
-            Files.write(Path.of(arguments[0]), json);
+        List<Figure> figures = new ArrayList<>();
+        figures.add(all.get("refused")
+                .beside(all.get("limitVolatileReadAndCompare"))
+                .within(1.5));
+        Figure byHand = all.get("limitLineByHandAndOffer");
+        Figure accepted = all.get("accepted");
+        figures.add(accepted.beside(byHand).within(2));
+        figures.add(all.get("acceptedDurable").beside(accepted).within(1.5));
+        figures.add(all.get("heldBack").beside(accepted));
+        figures.add(all.get("redaction").beside(all.get("limitOnePassOverText")).within(3));
+        figures.add(goal(all.get("samplingDecision"), 20));
+        figures.add(goal(all.get("routeOfThreeParts"), 40));
+        figures.add(all.get("contextScope")
+                .beside(all.get("limitThreeEntriesInAHashMap"))
+                .within(1));
+        Figure bare = all.get("bare");
+        figures.add(bare.beside(byHand));
+        for (String more : List.of(
+                "bareWithContext",
+                "bareWithTrace",
+                "bareWithRedaction",
+                "bareWithSampling",
+                "bareWithRoute",
+                "bareDurable")) {
+            figures.add(all.get(more).beside(bare));
         }
+        Figure json = all.get("writeJson");
+        figures.add(json);
+        for (String format : List.of("writeColumns", "writeKeyValue", "writeSyslog", "writeOtlp")) {
+            figures.add(all.get(format).beside(json));
+        }
+        return figures;
     }
 
-    private static List<String> table(Map<String, Measured> measured, PrintStream to) {
-        List<String> json = new ArrayList<>();
-        to.printf("%n%-20s %10s %8s  %-28s %10s %8s %8s%n", "call", "ns", "bytes", "beside", "ns", "ratio", "at most");
-        for (Goal goal : GOALS) {
-            Measured call = measured.get(goal.call());
-            Measured limit = goal.limit() == null ? null : measured.get(goal.limit());
-            double figure = limit == null ? call.nanos() : call.nanos() / limit.nanos();
-            boolean isMet = figure <= goal.most();
-            to.printf(
-                    "%-20s %10.1f %8.0f  %-28s %10s %8s %8s  %s%n",
-                    goal.call(),
-                    call.nanos(),
-                    call.bytes(),
-                    limit == null ? "" : goal.limit(),
-                    limit == null ? "" : "%.1f".formatted(limit.nanos()),
-                    limit == null ? "" : "%.2f".formatted(figure),
-                    limit == null ? "%.0f ns".formatted(goal.most()) : "%.1f x".formatted(goal.most()),
-                    isMet ? "met" : "NOT met");
-            json.add(Json.of(Fields.of(f -> {
-                f.put("call", goal.call()).put("ns", call.nanos()).put("bytes", call.bytes());
-                if (limit != null) {
-                    f.put("beside", goal.limit()).put("beside_ns", limit.nanos());
-                }
-                f.put("figure", figure).put("at_most", goal.most()).put("met", isMet);
-            })));
-        }
-        return json;
+    private static Figure goal(Figure figure, double nanos) {
+        return Figure.atMost(nanos, figure.part(), figure.name(), figure.value(), figure.unit());
     }
 }
