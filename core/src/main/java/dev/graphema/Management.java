@@ -22,36 +22,56 @@ import javax.management.ObjectName;
 
 /** Shows a running Graphema through JMX, until it is closed. A program without JMX does without. */
 final class Management implements GraphemaMXBean {
+    private static final String NOT_SHOWN = "JMX will not show the runtime: ";
+
     private final Pipeline pipeline;
     private final Graphema graphema;
-    private ObjectName name;
+    private final String name;
+    private boolean isShown;
+    private boolean isOver;
 
-    private Management(Graphema graphema, Pipeline pipeline) {
+    private Management(Graphema graphema, Pipeline pipeline, String name) {
         this.graphema = graphema;
         this.pipeline = pipeline;
+        this.name = name;
     }
 
+    /** Begins to show the runtime, soon: the platform's own beans, which come first, take longer to start than all of Graphema. */
     static Management show(Graphema graphema, Pipeline pipeline) {
-        Management management = new Management(graphema, pipeline);
-        try {
-            String service = Objects.requireNonNullElse(graphema.settings().service(), "none");
-            ObjectName name = new ObjectName(
-                    "dev.graphema:type=Graphema,service=" + ObjectName.quote(service) + ",run=" + pipeline.run());
-            server().registerMBean(management, name);
-            management.name = name;
-        } catch (JMException | SecurityException e) {
-            pipeline.report("JMX will not show the runtime: " + e);
-        }
+        String service = Objects.requireNonNullElse(graphema.settings().service(), "none");
+        Management management = new Management(
+                graphema,
+                pipeline,
+                "dev.graphema:type=Graphema,service=" + ObjectName.quote(service) + ",run=" + pipeline.run());
+        Thread thread = new Thread(management::show, "graphema-management");
+        thread.setDaemon(true);
+        thread.start();
         return management;
     }
 
+    private void show() {
+        try {
+            MBeanServer server = server();
+            synchronized (this) {
+                if (!isOver) {
+                    server.registerMBean(this, new ObjectName(name));
+                    isShown = true;
+                }
+            }
+        } catch (JMException | SecurityException e) {
+            pipeline.report(NOT_SHOWN + e);
+        }
+    }
+
     /** Ends what {@link #show} began. A second call does nothing. */
-    void hide() {
-        if (name != null) {
+    synchronized void hide() {
+        isOver = true;
+        if (isShown) {
+            isShown = false;
             try {
-                server().unregisterMBean(name);
+                server().unregisterMBean(new ObjectName(name));
             } catch (InstanceNotFoundException e) {
-                return; // somebody else did it, or this is the second call
+                return; // somebody else did it
             } catch (JMException | SecurityException e) {
                 pipeline.report("JMX goes on showing the runtime: " + e);
             }

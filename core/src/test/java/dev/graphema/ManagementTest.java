@@ -38,7 +38,7 @@ class ManagementTest {
             graphema.logger("skerry").warn("bad");
             graphema.flush(Duration.ofSeconds(10));
 
-            GraphemaMXBean shown = JMX.newMXBeanProxy(server, names().iterator().next(), GraphemaMXBean.class);
+            GraphemaMXBean shown = JMX.newMXBeanProxy(server, shown(), GraphemaMXBean.class);
             assertEquals("management test", shown.getService());
             assertEquals("deck-1", shown.getInstance());
             assertTrue(!Instant.parse(shown.getSince()).isAfter(Instant.now()));
@@ -56,7 +56,7 @@ class ManagementTest {
         MemorySink sink = new MemorySink();
         try (Graphema graphema = Graphema.isolated(
                 settings -> settings.service("management test").sink("memory", sink))) {
-            GraphemaMXBean shown = JMX.newMXBeanProxy(server, names().iterator().next(), GraphemaMXBean.class);
+            GraphemaMXBean shown = JMX.newMXBeanProxy(server, shown(), GraphemaMXBean.class);
             assertEquals("info", shown.threshold("skerry.deck"));
             shown.setThreshold("skerry", "debug", 600);
             assertEquals("debug", shown.threshold("skerry.deck"));
@@ -76,6 +76,14 @@ class ManagementTest {
                             || wrong.getMessage().contains("did you mean debug?"),
                     wrong::toString);
         }
+    }
+
+    /** A runtime is shown soon after its start. */
+    private ObjectName shown() throws Exception {
+        for (int i = 0; i < 1_000 && names().isEmpty(); i++) {
+            Thread.sleep(10);
+        }
+        return names().iterator().next();
     }
 
     private Set<ObjectName> names() throws Exception {

@@ -15,7 +15,6 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.EnumSet;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.locks.LockSupport;
@@ -229,22 +228,18 @@ final class Load {
         return (double) sum / count / EVENTS_OF_A_THREAD;
     }
 
-    /** What a runtime with one file sink holds that has said a little and is idle. */
+    /** What a runtime with one file sink holds that has said a little and is idle: in a process of its own. */
     private static Figure memory() throws IOException, InterruptedException {
-        long before = used();
-        try (Setting setting = new Setting(EnumSet.noneOf(Feature.class))) {
-            setting.say(Level.INFO);
-            setting.flush();
-            return Figure.atMost(8, PART, "memory of an idle runtime", (used() - before) / 1e6, "MB");
-        }
+        Process process = new ProcessBuilder(java(), "-cp", System.getProperty("java.class.path"), Idle.class.getName())
+                .redirectError(ProcessBuilder.Redirect.DISCARD)
+                .start();
+        String bytes = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8).strip();
+        process.waitFor();
+        return Figure.atMost(8, PART, "memory of an idle runtime", Long.parseLong(bytes) / 1e6, "MB");
     }
 
-    private static long used() throws InterruptedException {
-        for (int i = 0; i < 3; i++) {
-            System.gc();
-            Thread.sleep(100);
-        }
-        return ManagementFactory.getMemoryMXBean().getHeapMemoryUsage().getUsed();
+    private static String java() {
+        return Path.of(System.getProperty("java.home"), "bin", "java").toString();
     }
 
     /** From the start of a JVM to the end of the process, with one event written, and without anything. */
@@ -255,8 +250,8 @@ final class Load {
     }
 
     private static double start(Class<?> main) throws IOException, InterruptedException {
-        String java = Path.of(System.getProperty("java.home"), "bin", "java").toString();
         return Processes.medianMillis(
-                LOOKS, List.of(java, "-XX:+UseSerialGC", "-cp", System.getProperty("java.class.path"), main.getName()));
+                LOOKS,
+                List.of(java(), "-XX:+UseSerialGC", "-cp", System.getProperty("java.class.path"), main.getName()));
     }
 }

@@ -32,13 +32,15 @@ import org.jctools.queues.varhandle.MpmcVarHandleArrayQueue;
  */
 public final class HoldBack {
     /** Holds nothing. */
-    public static final HoldBack NONE = new HoldBack(HoldBackRule.USUAL, false, () -> 0);
+    public static final HoldBack NONE = new HoldBack();
 
     static final int EVENT_COST = 24;
     static final int GROUP_COST = 320;
     private static final int MOST_WRITERS_KEPT = 16;
 
+    /** Null for the one that holds nothing. */
     private final HoldBackRule rule;
+
     private final boolean isOn;
     private final Name by;
     private final LongSupplier clock;
@@ -85,20 +87,24 @@ public final class HoldBack {
 
     /** Holds what the rule says. */
     public HoldBack(HoldBackRule rule) {
-        this(rule, true, System::nanoTime);
+        this(rule, System::nanoTime);
     }
 
     /** @param nanoClock as {@link System#nanoTime} */
     HoldBack(HoldBackRule rule, LongSupplier nanoClock) {
-        this(rule, true, nanoClock);
+        this.rule = rule;
+        this.isOn = true;
+        this.by = Name.of(rule.by());
+        this.clock = nanoClock;
+        this.timeNanos = rule.time().toNanos();
     }
 
-    private HoldBack(HoldBackRule rule, boolean isOn, LongSupplier clock) {
-        this.rule = rule;
-        this.isOn = isOn;
-        this.by = Name.of(rule.by());
-        this.clock = clock;
-        this.timeNanos = rule.time().toNanos();
+    private HoldBack() {
+        this.rule = null;
+        this.isOn = false;
+        this.by = null;
+        this.clock = System::nanoTime;
+        this.timeNanos = 0;
     }
 
     /** Whether the event lets out what is held of its group. */

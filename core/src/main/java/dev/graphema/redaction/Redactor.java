@@ -123,11 +123,8 @@ public final class Redactor implements SensitiveValues {
             digits[i] = trigger.digits();
             asks[i] = trigger.signs().isEmpty() ? ANYTHING : 0;
             for (Trigger.Sign sign : trigger.signs()) {
-                if (all.indexOf(sign) < 0) {
-                    all.add(sign);
-                }
-                int place = all.indexOf(sign);
-                asks[i] |= place < MOST_SIGNS ? 1L << place : ANYTHING;
+                asks[i] |= all.size() < MOST_SIGNS ? 1L << all.size() : ANYTHING;
+                all.add(sign);
             }
         }
         for (int i = 0; i < count; i++) {
