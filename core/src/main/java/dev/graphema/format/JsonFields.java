@@ -11,7 +11,8 @@ import java.util.Set;
 /** Fields as a JSON object: groups as objects, lists as arrays, times as RFC 3339, durations as ISO 8601. For one thread. */
 final class JsonFields implements FieldVisitor {
     private final Rfc3339 times = new Rfc3339();
-    private final RecurringTexts names = new RecurringTexts();
+    private final RecurringTexts firstNames = new RecurringTexts("", ":");
+    private final RecurringTexts names = new RecurringTexts(",", ":");
     private Utf8Buffer to;
     private boolean first;
 
@@ -133,13 +134,11 @@ final class JsonFields implements FieldVisitor {
     }
 
     private void name(String name) {
-        if (!first) {
+        if (name != null) {
+            (first ? firstNames : names).write(name, to);
+        } else if (!first) {
             to.ascii(',');
         }
         first = false;
-        if (name != null) {
-            names.write(name, to);
-            to.ascii(':');
-        }
     }
 }

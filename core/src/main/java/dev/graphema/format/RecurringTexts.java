@@ -8,10 +8,23 @@ final class RecurringTexts {
     private static final int SIZE = 512;
     private static final int LONGEST = 128;
 
+    private final String before;
+    private final String behind;
     private final String[] texts = new String[SIZE];
     private final byte[][] forms = new byte[SIZE][];
 
-    /** Writes the text as a JSON string. */
+    /** The texts alone. */
+    RecurringTexts() {
+        this("", "");
+    }
+
+    /** Each between two others, which are ASCII. */
+    RecurringTexts(String before, String behind) {
+        this.before = before;
+        this.behind = behind;
+    }
+
+    /** Writes the text as a JSON string, with what stands before and behind it. */
     void write(String text, Utf8Buffer to) {
         int hash = text.hashCode();
         int place = (hash ^ hash >>> 16) & SIZE - 1;
@@ -21,7 +34,9 @@ final class RecurringTexts {
             return;
         }
         int from = to.length();
+        to.ascii(before);
         JsonText.string(text, to);
+        to.ascii(behind);
         if (text.length() <= LONGEST) {
             texts[place] = text;
             forms[place] = to.copy(from);

@@ -59,6 +59,9 @@ public final class Redactor implements SensitiveValues {
 
     private static final int LONGEST_CLEAN = 256;
 
+    /** How long a value may be that is looked for among the clean ones: finding its place takes a look at each character when it is new. */
+    private static final int SHORT = 24;
+
     private final Rule[] rules;
     private final KeyRules keys;
     private final Map<String, Treatment> bySensitivity;
@@ -83,8 +86,12 @@ public final class Redactor implements SensitiveValues {
      */
     private final String[] clean = new String[CLEAN];
 
-    private final UnaryOperator<String> redacting = this::redact;
-    private final UnaryOperator<String> redactingRecurring = this::redactRecurring;
+    /** The same for short values, of which many come again with each event of a request; apart, so that those that do not leave the others alone. */
+    private final String[] cleanValues = new String[CLEAN];
+
+    private final UnaryOperator<String> redactingValues =
+            text -> text.length() <= SHORT ? redactRecurring(text, cleanValues) : redact(text);
+    private final UnaryOperator<String> redactingRecurring = text -> redactRecurring(text, clean);
 
     /** What is looked for, and what is put in its place. */
     public record Rule(Detector detector, Treatment treatment) {}
@@ -186,7 +193,7 @@ public final class Redactor implements SensitiveValues {
     /** Redacts every text of the event, and its fields by their names. */
     public void redact(Draft draft) {
         if (rules.length > 0 || keys != KeyRules.NONE) {
-            draft.rewrite(redacting, redactingRecurring, keys);
+            draft.rewrite(redactingValues, redactingRecurring, keys);
         }
     }
 
@@ -248,7 +255,7 @@ public final class Redactor implements SensitiveValues {
     }
 
     /** As {@link #redact(String)}, for a text that is likely to come again as the same object. */
-    private String redactRecurring(String text) {
+    private String redactRecurring(String text, String[] clean) {
         int hash = text.hashCode();
         int place = (hash ^ hash >>> 16) & CLEAN - 1;
         if (clean[place] == text) {

@@ -26,6 +26,7 @@ import java.util.Set;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Consumer;
 
 /**
@@ -53,6 +54,7 @@ public final class FileSink implements Sink {
     private final Consumer<String> trouble;
     private final Utf8Buffer buffer = new Utf8Buffer(USUAL_BATCH);
     private final ExecutorService tidying = Executors.newSingleThreadExecutor(FileSink::tidyingThread);
+    private final AtomicBoolean tidyWaits = new AtomicBoolean();
 
     private FileChannel channel;
     private Path file;
@@ -261,8 +263,13 @@ public final class FileSink implements Sink {
         return end;
     }
 
+    /** One task that waits does for all files that were put aside until it begins. */
     private void tidy() {
+        if (tidyWaits.getAndSet(true)) {
+            return;
+        }
         tidying.execute(() -> {
+            tidyWaits.set(false);
             try {
                 oldFiles.tidy(clock.instant());
             } catch (IOException | RuntimeException e) {
