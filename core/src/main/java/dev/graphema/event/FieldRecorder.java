@@ -13,7 +13,7 @@ final class FieldRecorder implements FieldWriter {
     private final Bounds bounds;
     private final SensitiveValues sensitive;
     private Fields fields;
-    private final Capture capture = new Capture(this);
+    private Capture capture;
     private int groupStart;
     private int width;
     private int depth;
@@ -85,6 +85,8 @@ final class FieldRecorder implements FieldWriter {
     @Override
     public FieldWriter put(String name, Object value) {
         if (fields != null) {
+            // Most fields are texts and numbers, which need none.
+            capture = capture == null ? new Capture(this) : capture;
             capture.value(named(name), value);
         }
         return this;

@@ -169,6 +169,16 @@ public final class Fields {
         return size;
     }
 
+    /** The name of an entry; null for an item of a list. */
+    String name(int index) {
+        return names[index];
+    }
+
+    /** Adds an entry of another tree, which is no group or list. */
+    void addOne(Fields other, int index) {
+        add(other.names[index], other.kind(index), other.bits[index], other.refs[index]);
+    }
+
     void add(String name, Kind kind, long bit, Object ref) {
         ensure(size + 1);
         names[size] = name;
@@ -271,39 +281,10 @@ public final class Fields {
 
     /** The fields with those changed that are meant by their names; these when none is. */
     Fields rewrite(FieldRewriter rewriter) {
-        Fields rewritten = new Fields(size);
-        return copyTo(rewritten, rewriter, "", false, 0, size) ? rewritten : this;
+        return new RewrittenFields(this, rewriter).get();
     }
 
-    /**
-     * @param path that of the group; when all in it is meant, that by which it is
-     * @return whether anything is different
-     */
-    private boolean copyTo(Fields to, FieldRewriter rewriter, String path, boolean meant, int from, int end) {
-        boolean changed = false;
-        for (int i = from; i < end; i = next(i)) {
-            String here = names[i] == null ? path : path.isEmpty() ? names[i] : path + "." + names[i];
-            boolean isMeant = meant || names[i] != null && rewriter.isMeant(here);
-            String by = meant ? path : here;
-            if (isMeant && rewriter.removes(by)) {
-                changed = true;
-            } else if (isTree(i)) {
-                int index = to.begin(names[i], kind(i));
-                changed |= copyTo(to, rewriter, by, isMeant, i + 1, (int) bits[i]);
-                to.end(index);
-            } else if (isMeant && kind(i) != Kind.NOTHING) {
-                String before = String.valueOf(boxed(i));
-                String after = rewriter.value(by, before);
-                changed = true;
-                to.add(names[i], Kind.TEXT, 0, after);
-            } else {
-                to.add(names[i], kind(i), bits[i], refs[i]);
-            }
-        }
-        return changed;
-    }
-
-    private Object boxed(int i) {
+    Object boxed(int i) {
         return switch (kind(i)) {
             case INTEGER -> bits[i];
             case REAL -> Double.longBitsToDouble(bits[i]);
@@ -381,15 +362,15 @@ public final class Fields {
         }
     }
 
-    private int next(int index) {
+    int next(int index) {
         return isTree(index) ? (int) bits[index] : index + 1;
     }
 
-    private Kind kind(int index) {
+    Kind kind(int index) {
         return KINDS[kinds[index]];
     }
 
-    private boolean isTree(int index) {
+    boolean isTree(int index) {
         return kinds[index] >= FIRST_TREE; // nothing comes behind them in the order of kinds
     }
 

@@ -1,0 +1,46 @@
+package dev.graphema.event;
+
+/** Makes fields anew with those changed, or left out, that a rewriter means by their names. */
+final class RewrittenFields {
+    private final Fields from;
+    private final FieldRewriter rewriter;
+    private final Fields to;
+
+    RewrittenFields(Fields from, FieldRewriter rewriter) {
+        this.from = from;
+        this.rewriter = rewriter;
+        this.to = new Fields(from.size());
+    }
+
+    /** The fields; the same when nothing in them is meant. */
+    Fields get() {
+        return copy("", false, 0, from.size()) ? to : from;
+    }
+
+    /**
+     * @param path that of the group; when all in it is meant, that by which it is
+     * @return whether anything is different
+     */
+    private boolean copy(String path, boolean meant, int begin, int end) {
+        boolean changed = false;
+        for (int i = begin; i < end; i = from.next(i)) {
+            String name = from.name(i);
+            String here = name == null ? path : path.isEmpty() ? name : path + "." + name;
+            boolean isMeant = meant || name != null && rewriter.isMeant(here);
+            String by = meant ? path : here;
+            if (isMeant && rewriter.removes(by)) {
+                changed = true;
+            } else if (from.isTree(i)) {
+                int index = to.begin(name, from.kind(i));
+                changed |= copy(by, isMeant, i + 1, from.next(i));
+                to.end(index);
+            } else if (isMeant && from.kind(i) != Kind.NOTHING) {
+                changed = true;
+                to.add(name, Kind.TEXT, 0, rewriter.value(by, String.valueOf(from.boxed(i))));
+            } else {
+                to.addOne(from, i);
+            }
+        }
+        return changed;
+    }
+}
