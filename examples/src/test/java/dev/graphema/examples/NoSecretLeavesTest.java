@@ -168,10 +168,12 @@ class NoSecretLeavesTest {
                             Thread.currentThread().interrupt();
                         }
                     }));
+            CountDownLatch said = new CountDownLatch(1);
             Thread caller = new Thread(() -> {
                 for (long i = 0; i < EVENTS; i++) {
                     say(i);
                 }
+                said.countDown();
                 synchronized (Program.class) {
                     try {
                         Program.class.wait(); // what the thread remembers is part of the memory that is looked at
@@ -182,6 +184,7 @@ class NoSecretLeavesTest {
             });
             caller.setDaemon(true);
             caller.start();
+            said.await(); // it also waits, for another thread, between events
             while (caller.getState() != Thread.State.WAITING) {
                 Thread.sleep(20);
             }
