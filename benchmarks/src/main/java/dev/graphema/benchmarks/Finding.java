@@ -9,8 +9,10 @@ import dev.graphema.format.JsonLines;
 import dev.graphema.format.Utf8Buffer;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -95,6 +97,9 @@ final class Finding {
                 }
             }
             buffer.writeTo(to);
+        }
+        try (FileChannel channel = FileChannel.open(file, StandardOpenOption.WRITE)) {
+            channel.force(true); // or the system would be writing it while it is read
         }
         return middle;
     }
