@@ -49,7 +49,7 @@ final class JsonText {
     /** Writes a real number; what JSON has no number for becomes the text "NaN", "Infinity" or "-Infinity". */
     static void real(double value, Utf8Buffer to) {
         if (Math.abs(value) < MOST_BY_HAND && Math.abs(value) >= 1) {
-            long thousandths = (long) (value * THOUSANDTHS);
+            long thousandths = Math.round(value * THOUSANDTHS);
             if ((double) thousandths / THOUSANDTHS == value) {
                 decimals(thousandths, to);
                 return;

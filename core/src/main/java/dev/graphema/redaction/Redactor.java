@@ -255,15 +255,15 @@ public final class Redactor implements SensitiveValues {
     }
 
     /** As {@link #redact(String)}, for a text that is likely to come again as the same object. */
-    private String redactRecurring(String text, String[] clean) {
+    private String redactRecurring(String text, String[] known) {
         int hash = text.hashCode();
         int place = (hash ^ hash >>> 16) & CLEAN - 1;
-        if (clean[place] == text) {
+        if (known[place] == text) {
             return text;
         }
         String redacted = redact(text);
         if (redacted == text && text.length() <= LONGEST_CLEAN) {
-            clean[place] = text;
+            known[place] = text;
         }
         return redacted;
     }
