@@ -125,7 +125,8 @@ public final class ContrastVerb extends FindingVerb {
             return;
         }
         text(contrast, shown);
-        out().say(String.format("of %,d events, against %,d others; ", contrast.other(), contrast.one())
+        out().say("of " + Counted.of(contrast.other(), "event") + ", against " + Counted.of(contrast.one(), "other")
+                + "; "
                 + (contrast.differences().isEmpty()
                         ? "nothing differs more than chance explains"
                         : shown.size() < contrast.differences().size()

@@ -1,11 +1,34 @@
 package dev.graphema.cli;
 
-/** Numbers of things, as they stand in a sentence. */
+/** Numbers, and numbers of things, as they stand in sentences and columns. By hand, since the JDK's formats load more than a small question needs. */
 public final class Counted {
+    private static final int GROUP = 3;
+
     private Counted() {}
 
     /** {@code 1 file}, {@code 1,204 files}. */
     public static String of(long count, String thing) {
-        return String.format("%,d %s%s", count, thing, count == 1 ? "" : "s");
+        return number(count) + " " + thing + (count == 1 ? "" : "s");
+    }
+
+    /** {@code 1,204}. */
+    static String number(long count) {
+        StringBuilder text = new StringBuilder().append(count);
+        int first = count < 0 ? 1 : 0;
+        for (int at = text.length() - GROUP; at > first; at -= GROUP) {
+            text.insert(at, ',');
+        }
+        return text.toString();
+    }
+
+    /** {@code 12.5}: rounded to one decimal. */
+    static String tenths(double number) {
+        long tenths = Math.round(number * 10);
+        return tenths / 10 + "." + tenths % 10;
+    }
+
+    /** With blanks before it, so that it is as wide as said, or wider. */
+    static String right(String text, int width) {
+        return " ".repeat(Math.max(0, width - text.length())) + text;
     }
 }

@@ -9,7 +9,6 @@ import dev.graphema.format.JsonLines;
 import dev.graphema.format.Utf8Buffer;
 import java.time.LocalDate;
 import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.Locale;
 
 /** Shows events one after the other, for people or for the next tool. */
@@ -20,7 +19,6 @@ final class EventPrinter {
         json
     }
 
-    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEEE, yyyy-MM-dd", Locale.ENGLISH);
     private static final int FULL = 32 * 1024;
 
     private final Console console;
@@ -68,7 +66,9 @@ final class EventPrinter {
 
     /** {@code Friday, 2026-05-15, times of Europe/Oslo}. */
     static String day(long epochNanos, ZoneId zone) {
-        return Times.instant(epochNanos).atZone(zone).format(DAY) + ", times of " + zone;
+        LocalDate date = Times.instant(epochNanos).atZone(zone).toLocalDate();
+        String name = date.getDayOfWeek().name();
+        return name.charAt(0) + name.substring(1).toLowerCase(Locale.ROOT) + ", " + date + ", times of " + zone;
     }
 
     /** The columns show the time of day, so a line tells of each new day. */

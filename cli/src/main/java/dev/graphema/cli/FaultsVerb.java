@@ -97,7 +97,7 @@ public final class FaultsVerb extends FindingVerb {
     private void show(Faults.Fault fault, Utf8Buffer to) {
         ClockText clock = ClockText.dateAndTime(out().zone());
         Event example = fault.example();
-        out().paint().of(Level.ERROR, to, String.format("%,6d", fault.count()));
+        out().paint().of(Level.ERROR, to, Counted.right(Counted.number(fault.count()), 6));
         to.ascii("  ");
         out().paint().strong(to, Escapes.visible(example.failure().type()));
         if (example.failure().message() != null) {

@@ -166,9 +166,9 @@ public final class FindVerb extends FindingVerb {
         String order = oldest ? "oldest" : "newest";
         out().say(
                         outcome.shown < outcome.matching
-                                ? String.format(
-                                        "the %s %,d of %,d matching events, %s; --limit 0 shows all",
-                                        order, outcome.shown, outcome.matching, read(outcome.reading))
+                                ? "the " + order + " " + Counted.number(outcome.shown) + " of "
+                                        + Counted.of(outcome.matching, "matching event") + ", " + read(outcome.reading)
+                                        + "; --limit 0 shows all"
                                 : Counted.of(outcome.matching, "matching event") + ", " + read(outcome.reading));
         if (!shown.isText()) {
             return;
@@ -190,8 +190,7 @@ public final class FindVerb extends FindingVerb {
             out().say("no events in " + Counted.of(reading.files(), "file"));
             return;
         }
-        out().say(String.format(
-                "no event matches; %,d read in %s", reading.events(), Counted.of(reading.files(), "file")));
+        out().say("no event matches; " + read(reading));
         if (input().readsStandardInput()) {
             return; // it is used up
         }

@@ -53,7 +53,7 @@ abstract class FindingVerb extends Verb {
 
     /** {@code 1,204 read in 3 files}. */
     static String read(Reading reading) {
-        return String.format("%,d read in %s", reading.events(), Counted.of(reading.files(), "file"));
+        return Counted.number(reading.events()) + " read in " + Counted.of(reading.files(), "file");
     }
 
     /** Says that nothing matches, and returns the exit code for it. */

@@ -48,7 +48,7 @@ final class Html {
     }
 
     Html number(long value) {
-        return raw("<td class=\"number\">").text(String.format("%,d", value)).raw("</td>");
+        return raw("<td class=\"number\">").text(Counted.number(value)).raw("</td>");
     }
 
     @Override

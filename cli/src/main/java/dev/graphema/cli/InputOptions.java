@@ -199,12 +199,12 @@ final class InputOptions {
         console.say(
                 reading.unreadableCount() == 1
                         ? "1 line is no event and was left out:"
-                        : String.format("%,d lines are no events and were left out:", reading.unreadableCount()));
+                        : Counted.number(reading.unreadableCount()) + " lines are no events and were left out:");
         List<Reading.Unreadable> shown = reading.unreadable();
         int most = allUnreadable ? shown.size() : Math.min(3, shown.size());
         shown.subList(0, most).forEach(line -> console.say("  " + line));
         if (reading.unreadableCount() > most) {
-            console.say(String.format("  and %,d more", reading.unreadableCount() - most)
+            console.say("  and " + Counted.number(reading.unreadableCount() - most) + " more"
                     + (allUnreadable ? "" : "; --unreadable shows them"));
         }
     }

@@ -6,13 +6,11 @@ import dev.graphema.format.Paint;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.NoSuchFileException;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.ServiceLoader;
 import java.util.Set;
-import java.util.TreeMap;
-import java.util.function.Supplier;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Help.Ansi;
@@ -46,19 +44,19 @@ public final class Main {
             List.of("around", "contrast", "faults", "find", "tally", "timeline", "trail", "watch");
 
     /** Those of this module; others come as services. */
-    private static final Map<String, Supplier<Verb>> OWN = new TreeMap<>(Map.ofEntries(
-            entry("around", AroundVerb::new),
-            entry("check", CheckVerb::new),
-            entry("contrast", ContrastVerb::new),
-            entry("explain", ExplainVerb::new),
-            entry("faults", FaultsVerb::new),
-            entry("find", FindVerb::new),
-            entry("keep", KeepVerb::new),
-            entry("redact", RedactVerb::new),
-            entry("tally", TallyVerb::new),
-            entry("timeline", TimelineVerb::new),
-            entry("trail", TrailVerb::new),
-            entry("watch", WatchVerb::new)));
+    private static final List<String> OWN = List.of(
+            "around",
+            "check",
+            "contrast",
+            "explain",
+            "faults",
+            "find",
+            "keep",
+            "redact",
+            "tally",
+            "timeline",
+            "trail",
+            "watch");
 
     @Spec
     private CommandSpec spec;
@@ -69,8 +67,10 @@ public final class Main {
         Interruption interruption = Interruption.awaited();
         int code;
         try {
+            loadZone();
+            CommandLine command = command(arguments);
             Console console = ProcessConsole.open(interruption::isAsked);
-            code = run(console, arguments);
+            code = run(command, console, arguments);
             boolean isHelp =
                     List.of(arguments).contains("--help") || List.of(arguments).contains("-h");
             if (code != MISUSE && !isHelp && arguments.length > 0 && isFinding(arguments[0])) {
@@ -82,8 +82,11 @@ public final class Main {
         System.exit(code);
     }
 
-    private static Map.Entry<String, Supplier<Verb>> entry(String name, Supplier<Verb> verb) {
-        return Map.entry(name, verb);
+    /** The rules of the time zone come from the disk, as the arguments are made out: beside that, they take no time of their own. */
+    private static void loadZone() {
+        Thread thread = new Thread(() -> ZoneId.systemDefault().getRules(), "graphema-zone");
+        thread.setDaemon(true);
+        thread.start();
     }
 
     static boolean isFinding(String verb) {
@@ -105,12 +108,20 @@ public final class Main {
      * @return the exit code
      */
     public static int run(Console console, String... arguments) {
+        return run(command(arguments), console, arguments);
+    }
+
+    private static CommandLine command(String... arguments) {
         CommandLine command = new CommandLine(new Main());
-        for (Verb verb : verbs(arguments)) {
-            verb.console(console);
-            command.addSubcommand(verb);
-        }
+        verbs(arguments).forEach(command::addSubcommand);
         command.setCaseInsensitiveEnumValuesAllowed(true);
+        return command;
+    }
+
+    private static int run(CommandLine command, Console console, String... arguments) {
+        command.getSubcommands()
+                .values()
+                .forEach(verb -> verb.<Verb>getCommand().console(console));
         command.setUsageHelpAutoWidth(false);
         command.setUsageHelpWidth(Math.max(80, Math.min(120, console.width())));
         command.setColorScheme(CommandLine.Help.defaultColorScheme(console.paint() == Paint.NONE ? Ansi.OFF : Ansi.ON));
@@ -127,14 +138,31 @@ public final class Main {
 
     /** The verb that is called, since the annotations of all of them take longer to read than most questions take to answer; all when none is. */
     private static List<Verb> verbs(String... arguments) {
-        Supplier<Verb> own = arguments.length == 0 ? null : OWN.get(arguments[0]);
-        if (own != null) {
-            return List.of(own.get());
+        if (arguments.length > 0 && OWN.contains(arguments[0])) {
+            return List.of(own(arguments[0]));
         }
         List<Verb> all = new ArrayList<>();
-        OWN.values().forEach(verb -> all.add(verb.get()));
+        OWN.forEach(name -> all.add(own(name)));
         ServiceLoader.load(Verb.class).forEach(all::add);
         return all;
+    }
+
+    private static Verb own(String name) {
+        return switch (name) {
+            case "around" -> new AroundVerb();
+            case "check" -> new CheckVerb();
+            case "contrast" -> new ContrastVerb();
+            case "explain" -> new ExplainVerb();
+            case "faults" -> new FaultsVerb();
+            case "find" -> new FindVerb();
+            case "keep" -> new KeepVerb();
+            case "redact" -> new RedactVerb();
+            case "tally" -> new TallyVerb();
+            case "timeline" -> new TimelineVerb();
+            case "trail" -> new TrailVerb();
+            case "watch" -> new WatchVerb();
+            default -> throw new IllegalArgumentException(name);
+        };
     }
 
     private static int misused(Console console, ParameterException problem) {

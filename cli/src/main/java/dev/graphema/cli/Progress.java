@@ -32,7 +32,7 @@ final class Progress implements Predicate<Reading> {
 
     /** How much was read. */
     static String read(Reading reading) {
-        return String.format("%,d events, %,d MB", reading.events(), reading.bytes() >> 20);
+        return Counted.number(reading.events()) + " events, " + Counted.number(reading.bytes() >> 20) + " MB";
     }
 
     static String line(Reading reading, Duration taken) {
@@ -42,7 +42,7 @@ final class Progress implements Predicate<Reading> {
         }
         double share = Math.min(1, (double) reading.bytes() / reading.totalBytes());
         Duration left = Duration.ofSeconds(Math.round(taken.toMillis() / 1000.0 * (1 - share) / share));
-        return String.format("%.0f%% read: %s; %s left", share * 100, read, Durations.text(left));
+        return Math.round(share * 100) + "% read: " + read + "; " + Durations.text(left) + " left";
     }
 
     /** Takes the line away, before anything else is said. */

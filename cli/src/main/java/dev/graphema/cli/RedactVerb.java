@@ -122,7 +122,7 @@ public final class RedactVerb extends Verb {
             console()
                     .print(column(leak.rule())
                             + column(leak.key())
-                            + String.format("%,8d  ", leak.count())
+                            + Counted.right(Counted.number(leak.count()), 8) + "  "
                             + String.join(" ", leak.places())
                             + (leak.count() > leak.places().size() ? " …" : ""));
         }

@@ -123,7 +123,7 @@ final class Report {
         html.raw(String.format(
                 "<line class=\"axis\" x1=\"50\" x2=\"%d\" y1=\"%d\" y2=\"%d\"/>", WIDTH, HEIGHT + 15, HEIGHT + 15));
         html.raw("<text x=\"44\" y=\"24\" text-anchor=\"end\">")
-                .text(String.format("%,d", most))
+                .text(Counted.number(most))
                 .raw("</text>");
         html.raw("<text x=\"44\" y=\"" + (HEIGHT + 15) + "\" text-anchor=\"end\">0</text>");
         DateTimeFormatter form =

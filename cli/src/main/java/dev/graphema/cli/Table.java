@@ -82,7 +82,7 @@ final class Table {
 
     private static String shown(Object value) {
         if (value instanceof Long || value instanceof Integer) {
-            return String.format("%,d", ((Number) value).longValue());
+            return Counted.number(((Number) value).longValue());
         }
         String text = value == null ? "" : Escapes.visible(value.toString());
         return text.length() > WIDEST ? text.substring(0, WIDEST - 1) + "…" : text;

@@ -160,31 +160,29 @@ public final class TallyVerb extends FindingVerb {
         Utf8Buffer to = new Utf8Buffer(4096);
         values(cells.get(0), widths, to);
         boolean hasEstimates = tally.all().isEstimate();
-        to.text(String.format(
-                "%" + countWidth + "s%s   share%n",
-                "count",
-                hasEstimates ? String.format("  %" + RANGE_WIDTH + "s", "likely range") : ""));
+        to.text(Counted.right("count", countWidth))
+                .text(hasEstimates ? "  " + Counted.right("likely range", RANGE_WIDTH) : "")
+                .text("   share\n");
         for (int i = 0; i < shown; i++) {
             Tally.Row row = tally.rows().get(i);
             double share = (double) row.events().count() / tally.all().count();
             values(cells.get(i + 1), widths, to);
-            to.text(String.format(
-                    "%" + countWidth + "s%s  %5.1f%%  %s%n",
-                    count(row.events()),
-                    hasEstimates ? String.format("  %" + RANGE_WIDTH + "s", range(row.events())) : "",
-                    share * 100,
-                    "█".repeat((int) Math.max(1, Math.round(share * BAR_WIDTH)))));
+            to.text(Counted.right(count(row.events()), countWidth))
+                    .text(hasEstimates ? "  " + Counted.right(range(row.events()), RANGE_WIDTH) : "")
+                    .text("  " + Counted.right(Counted.tenths(share * 100), 5) + "%  ")
+                    .text("█".repeat((int) Math.max(1, Math.round(share * BAR_WIDTH))))
+                    .ascii('\n');
         }
         out().print(to);
     }
 
     private static String count(Estimate events) {
-        return String.format(events.isEstimate() ? "~%,d" : "%,d", events.count());
+        return (events.isEstimate() ? "~" : "") + Counted.number(events.count());
     }
 
     /** Between which numbers the true one lies. */
     private static String range(Estimate events) {
-        return events.isEstimate() ? String.format("%,d to %,d", events.low(), events.high()) : "exact";
+        return events.isEstimate() ? Counted.number(events.low()) + " to " + Counted.number(events.high()) : "exact";
     }
 
     private static void values(String[] values, int[] widths, Utf8Buffer to) {
@@ -200,8 +198,8 @@ public final class TallyVerb extends FindingVerb {
 
     private void summary(Tally tally, int shown, Condition wanted) {
         String rows = shown < tally.rows().size()
-                ? String.format(
-                        "the first %,d of %,d values", shown, tally.rows().size())
+                ? "the first " + Counted.number(shown) + " of "
+                        + Counted.of(tally.rows().size(), "value")
                 : Counted.of(shown, "value");
         out().say(rows + ", " + Counted.of(tally.all().kept(), "event")
                 + (tally.all().isEstimate()

@@ -156,7 +156,7 @@ public final class TimelineVerb extends FindingVerb {
     }
 
     private static String count(long count, Timeline timeline) {
-        return String.format(timeline.isEstimate() ? "~%,d" : "%,d", count);
+        return (timeline.isEstimate() ? "~" : "") + Counted.number(count);
     }
 
     private static DateTimeFormatter clock(Timeline timeline) {

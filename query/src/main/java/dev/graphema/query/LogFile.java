@@ -173,7 +173,13 @@ final class LogFile implements Closeable {
     /** Compressed bytes that are cut off, or damaged, end the file there. */
     private boolean hasNextLine() throws IOException {
         try {
-            return !isOver && lines.next();
+            if (isOver) {
+                return false;
+            }
+            // A line that passes nobody's filter still ends an event of several lines before it.
+            boolean hasNext = open == null ? lines.next(filter) : lines.next();
+            reading.passedOver(open == null ? lines.passedOver() : 0);
+            return hasNext;
         } catch (EOFException | ZipException | ZstdIOException e) {
             isOver = true;
             if (!reading.isStopped()) {
@@ -198,13 +204,9 @@ final class LogFile implements Closeable {
     /** The event of a line in braces, when it is not known already that nobody wants it. */
     private Event wanted() {
         byte[] bytes = lines.bytes();
-        if (!filter.mayMatch(bytes, lines.start(), lines.end())) {
-            reading.passedOver();
-            return null;
-        }
         Event partly = own == null ? null : own.read(bytes, lines.start(), lines.end());
         if (partly != null && !question.isAbout(partly)) {
-            reading.passedOver();
+            reading.passedOver(1);
             return null;
         }
         isPartly = partly != null && !question.projection().isAll();

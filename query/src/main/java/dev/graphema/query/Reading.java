@@ -104,8 +104,8 @@ public final class Reading {
         events++;
     }
 
-    void passedOver() {
-        passedOver++;
+    void passedOver(long count) {
+        passedOver += count;
     }
 
     void unreadable(Path file, long line, String reason) {

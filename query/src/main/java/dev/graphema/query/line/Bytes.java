@@ -12,6 +12,9 @@ import java.nio.ByteOrder;
 final class Bytes {
     private static final VarHandle WORDS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
     static final long ONES = 0x0101010101010101L;
+    /** The bit of each byte by which large and small letters differ. */
+    static final long CASE_BITS = ONES * 0x20;
+
     private static final long HIGH_BITS = 0x8080808080808080L;
     private static final long ROWS = 0xF0F0F0F0F0F0F0F0L;
 

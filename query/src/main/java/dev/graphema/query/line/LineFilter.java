@@ -135,7 +135,66 @@ public interface LineFilter {
 
     private static LineFilter text(String text) {
         boolean plain = !text.isEmpty() && text.chars().allMatch(c -> c >= 0x20 && c < 0x7F && c != '"' && c != '\\');
-        return plain ? new TextFilter(text) : ALL;
+        if (!plain) {
+            return ALL;
+        }
+        return text.length() < LongTextFilter.SHORTEST ? new TextFilter(text) : new LongTextFilter(text);
+    }
+
+    /**
+     * Looks for one text that is so long that of the words of eight bytes at every so many places one lies within it wherever it stands: words that are
+     * none of the text's are told by one look into a table. Letters are compared without the bit that tells their cases apart.
+     */
+    final class LongTextFilter implements LineFilter {
+        /** From here on, steps are longer than a word. */
+        static final int SHORTEST = 2 * Long.BYTES + 1;
+
+        private static final int TABLE_BITS = 12;
+
+        private final TextFilter exactly;
+
+        /** The text's words, by where they begin, and a mark for each at a place that its bits say. */
+        private final long[] words;
+
+        private final boolean[] marks = new boolean[1 << TABLE_BITS];
+
+        LongTextFilter(String text) {
+            exactly = new TextFilter(text);
+            words = new long[text.length() - Long.BYTES + 1];
+            byte[] bytes = text.getBytes(StandardCharsets.US_ASCII);
+            for (int i = 0; i < words.length; i++) {
+                words[i] = Bytes.word(bytes, i) | Bytes.CASE_BITS;
+                marks[mark(words[i])] = true;
+            }
+        }
+
+        private static int mark(long word) {
+            return (int) (word * TextCache.SPREAD >>> Long.SIZE - TABLE_BITS);
+        }
+
+        @Override
+        public boolean mayMatch(byte[] bytes, int from, int to) {
+            for (int at = from; at + Long.BYTES <= to; at += words.length) {
+                long word = Bytes.word(bytes, at) | Bytes.CASE_BITS;
+                if (marks[mark(word)] && isAround(word, bytes, at, from, to)) {
+                    return true;
+                }
+            }
+            return Bytes.indexOf('\\', bytes, from, to) >= 0;
+        }
+
+        private boolean isAround(long word, byte[] bytes, int at, int from, int to) {
+            for (int i = 0; i < words.length; i++) {
+                int start = at - i;
+                if (words[i] == word
+                        && start >= from
+                        && start + exactly.lower.length <= to
+                        && exactly.isHere(bytes, start)) {
+                    return true;
+                }
+            }
+            return false;
+        }
     }
 
     /** Looks for one text in any case: as R. N. Horspool does (1980), from the text's end and in steps as long as what stands there allows. */

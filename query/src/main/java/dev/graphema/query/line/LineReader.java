@@ -12,6 +12,9 @@ import java.util.Arrays;
 public final class LineReader implements Closeable {
     public static final int MAX_LINE = 64 * 1024 * 1024;
 
+    /** How many lines are passed over at once at most. */
+    private static final int STEP = 64;
+
     private final InputStream stream;
     private final int maxLine;
     private byte[] bytes = new byte[256 * 1024];
@@ -21,6 +24,7 @@ public final class LineReader implements Closeable {
     private int lineEnd;
     private long number;
     private boolean tooLong;
+    private long passedOver;
 
     public LineReader(InputStream stream) {
         this(stream, MAX_LINE);
@@ -50,6 +54,54 @@ public final class LineReader implements Closeable {
                 return to > from && line(to, to);
             }
         }
+    }
+
+    /** Goes to the next line that has to be looked at, since a filter may pass over lines in braces; false when there is none. */
+    public boolean next(LineFilter filter) throws IOException {
+        passedOver = 0;
+        while (true) {
+            int count = passOver(filter);
+            passedOver += count;
+            if (count == STEP) {
+                continue;
+            }
+            if (!next()) {
+                return false;
+            }
+            if (tooLong || !isInBraces() || filter.mayMatch(bytes, lineStart, lineEnd)) {
+                return true;
+            }
+            passedOver++;
+        }
+    }
+
+    /**
+     * Passes over some lines that are whole in the buffer and plainly in braces; how many. Small and often called, so that a program that has just been
+     * started soon has it compiled.
+     */
+    private int passOver(LineFilter filter) {
+        int count = 0;
+        int start = from;
+        while (count < STEP) {
+            int feed = Bytes.indexOf('\n', bytes, start, to);
+            if (feed <= start
+                    || bytes[start] != '{'
+                    || bytes[feed - 1] != '}'
+                    || feed - start > maxLine
+                    || filter.mayMatch(bytes, start, feed)) {
+                break;
+            }
+            start = feed + 1;
+            count++;
+        }
+        from = start;
+        number += count;
+        return count;
+    }
+
+    /** How many lines {@link #next(LineFilter)} has just passed over. */
+    public long passedOver() {
+        return passedOver;
     }
 
     /** The array that holds the line, from {@link #start()} to {@link #end()}; overwritten by the next one. */

@@ -22,21 +22,24 @@ public final class Moments {
     /** The year 5138 in seconds; 1973 in milliseconds. The other units lie as far apart. */
     private static final double MOST_SECONDS = 1e11;
 
-    private static final List<DateTimeFormatter> WITH_OFFSET = List.of(
-            new DateTimeFormatterBuilder()
-                    .appendPattern("yyyy-MM-dd HH:mm:ss")
-                    .appendFraction(ChronoField.NANO_OF_SECOND, 0, 9, true)
-                    .appendPattern("[ ]")
-                    .optionalStart()
-                    .appendOffset("+HH:MM", "Z")
-                    .optionalEnd()
-                    .optionalStart()
-                    .appendOffset("+HHmm", "Z")
-                    .optionalEnd()
-                    .appendPattern("[z]")
-                    .toFormatter(Locale.ENGLISH),
-            DateTimeFormatter.ofPattern("dd/MMM/yyyy:HH:mm:ss XX", Locale.ENGLISH),
-            DateTimeFormatter.RFC_1123_DATE_TIME);
+    /** What few logs need is made when one does. */
+    private static final class Forms {
+        private static final List<DateTimeFormatter> WITH_OFFSET = List.of(
+                new DateTimeFormatterBuilder()
+                        .appendPattern("yyyy-MM-dd HH:mm:ss")
+                        .appendFraction(ChronoField.NANO_OF_SECOND, 0, 9, true)
+                        .appendPattern("[ ]")
+                        .optionalStart()
+                        .appendOffset("+HH:MM", "Z")
+                        .optionalEnd()
+                        .optionalStart()
+                        .appendOffset("+HHmm", "Z")
+                        .optionalEnd()
+                        .appendPattern("[z]")
+                        .toFormatter(Locale.ENGLISH),
+                DateTimeFormatter.ofPattern("dd/MMM/yyyy:HH:mm:ss XX", Locale.ENGLISH),
+                DateTimeFormatter.RFC_1123_DATE_TIME);
+    }
 
     private Moments() {}
 
@@ -61,7 +64,7 @@ public final class Moments {
         if (plain.length() > 10 && plain.charAt(10) == 'T') {
             plain = plain.substring(0, 10) + ' ' + plain.substring(11);
         }
-        for (DateTimeFormatter format : WITH_OFFSET) {
+        for (DateTimeFormatter format : Forms.WITH_OFFSET) {
             String input = format == DateTimeFormatter.RFC_1123_DATE_TIME ? text : plain;
             try {
                 return Times.epochNanos(moment(format, input));

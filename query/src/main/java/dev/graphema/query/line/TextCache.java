@@ -12,7 +12,7 @@ final class TextCache {
     private static final int SIZE = 1 << SIZE_BITS;
 
     /** Odd, with no order in its bits, so that all of a product's highest bits come from all of the factor. */
-    private static final long SPREAD = 0x9E3779B97F4A7C15L;
+    static final long SPREAD = 0x9E3779B97F4A7C15L;
 
     private static final int LONGEST = 64;
 
