@@ -30,9 +30,9 @@ final class Bytes {
         int i = from;
         int last = to - Long.BYTES;
         for (; i <= last; i += Long.BYTES) {
-            long zeros = zeros(word(bytes, i) ^ ONES * wanted);
-            if (zeros != 0) {
-                return i + (Long.numberOfTrailingZeros(zeros) >>> 3);
+            long places = places(wanted, word(bytes, i));
+            if (places != 0) {
+                return i + first(places);
             }
         }
         while (i < to && bytes[i] != wanted) {
@@ -47,9 +47,9 @@ final class Bytes {
         int last = to - Long.BYTES;
         for (; i <= last; i += Long.BYTES) {
             long word = word(bytes, i);
-            long zeros = zeros(word ^ ONES * one) | zeros(word ^ ONES * other);
-            if (zeros != 0) {
-                return i + (Long.numberOfTrailingZeros(zeros) >>> 3);
+            long places = places(one, word) | places(other, word);
+            if (places != 0) {
+                return i + first(places);
             }
         }
         for (; i < to; i++) {
@@ -73,8 +73,14 @@ final class Bytes {
         return (int) ((fours & 0x0000FFFF0000FFFFL) * (10_000 * (1L << 32) + 1) >>> 32);
     }
 
-    /** The highest bit of each byte that is zero, up to the first of them; nothing when none is. */
-    static long zeros(long word) {
-        return word - ONES & ~word & HIGH_BITS;
+    /** The highest bit of each byte that is the wanted one, of which only the lowest is sure; nothing when none is. */
+    static long places(char wanted, long word) {
+        long zeros = word ^ ONES * wanted;
+        return zeros - ONES & ~zeros & HIGH_BITS;
+    }
+
+    /** Which byte the lowest place is, counted from 0. */
+    static int first(long places) {
+        return Long.numberOfTrailingZeros(places) >>> 3;
     }
 }

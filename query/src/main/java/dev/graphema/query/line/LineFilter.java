@@ -17,7 +17,7 @@ import java.util.Locale;
  * to be read and asked.
  *
  * <p>Letters are compared in any case, and only texts of plain ASCII are looked for. A line with a backslash may have any text, since JSON may write any
- * character as an escape. Of levels, only lines in our own form are ruled out: other programs call
+ * character as an escape; but our own form never writes plain ASCII so. Of levels, only lines in our own form are ruled out: other programs call
  * them otherwise.
  */
 public interface LineFilter {
@@ -141,6 +141,12 @@ public interface LineFilter {
         return text.length() < LongTextFilter.SHORTEST ? new TextFilter(text) : new LongTextFilter(text);
     }
 
+    /** Whether texts may stand in the line otherwise than as they are. */
+    private static boolean mayHideText(byte[] bytes, int from, int to) {
+        boolean isOwn = to - from > OwnForm.LEVEL_AT && OwnForm.hasLevel(bytes, from);
+        return !isOwn && Bytes.indexOf('\\', bytes, from, to) >= 0;
+    }
+
     /**
      * Looks for one text that is so long that of the words of eight bytes at every so many places one lies within it wherever it stands: words that are
      * none of the text's are told by one look into a table. Letters are compared without the bit that tells their cases apart.
@@ -180,7 +186,7 @@ public interface LineFilter {
                     return true;
                 }
             }
-            return Bytes.indexOf('\\', bytes, from, to) >= 0;
+            return mayHideText(bytes, from, to);
         }
 
         private boolean isAround(long word, byte[] bytes, int at, int from, int to) {
@@ -221,7 +227,7 @@ public interface LineFilter {
                     return true;
                 }
             }
-            return Bytes.indexOf('\\', bytes, from, to) >= 0;
+            return mayHideText(bytes, from, to);
         }
 
         private boolean isHere(byte[] bytes, int at) {
