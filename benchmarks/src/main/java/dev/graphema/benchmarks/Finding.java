@@ -64,13 +64,14 @@ final class Finding {
         SplittableRandom random = new SplittableRandom(7);
         JsonLines lines = new JsonLines();
         Utf8Buffer buffer = new Utf8Buffer(2 * CHUNK);
+        TraceId trace = null;
         String middle = null;
         long time = START;
         try (OutputStream to = Files.newOutputStream(file)) {
             for (long i = 0; i < events; i++) {
                 time += random.nextLong(LONGEST_STEP_NANOS);
                 String service = SERVICES.get(random.nextInt(SERVICES.size()));
-                TraceId trace = new TraceId(i / 8 * 0x9E3779B97F4A7C15L, i / 8 + 1);
+                trace = i % 8 == 0 ? new TraceId(random.nextLong(), random.nextLong()) : trace;
                 middle = i == events / 2 ? trace.toString() : middle;
                 int lane = random.nextInt(9);
                 int wait = random.nextInt(300);
@@ -83,7 +84,7 @@ final class Finding {
                                 .instance(service + "-" + (1 + random.nextInt(2)))
                                 .logger("skerry." + service + ".Lanes")
                                 .message("reserve lanes")
-                                .trace(trace, new SpanId(i + 1), null)
+                                .trace(trace, new SpanId(random.nextLong() | 1), null)
                                 .thread("pool-1-" + random.nextInt(8))
                                 .sequence(i + 1)
                                 .fields(f -> f.put("vehicle", "coach")

@@ -176,9 +176,12 @@ final class LogFile implements Closeable {
             if (isOver) {
                 return false;
             }
-            // A line that passes nobody's filter still ends an event of several lines before it.
-            boolean hasNext = open == null ? lines.next(filter) : lines.next();
-            reading.passedOver(open == null ? lines.passedOver() : 0);
+            // A line that is passed over still ends an event of several lines before it.
+            if (filter == LineFilter.ALL || open != null) {
+                return lines.next();
+            }
+            boolean hasNext = lines.next(filter);
+            reading.passedOver(lines.passedOver());
             return hasNext;
         } catch (EOFException | ZipException | ZstdIOException e) {
             isOver = true;
