@@ -47,10 +47,12 @@ public final class Redactor implements SensitiveValues {
     /** Of a character: it is a digit. */
     private static final long DIGIT = 1L << 63;
 
-    /** Stands for what every text has, and for the signs that are too many to have a bit of their own. */
-    private static final long ANYTHING = 1L << 62;
+    private static final int MOST_SIGNS = 31;
 
-    private static final int MOST_SIGNS = 62;
+    /** Stands for what every text has, and for the signs that are too many to have a bit of their own. */
+    private static final long ANYTHING = 1L << MOST_SIGNS;
+
+    private static final long ALL_SIGNS = ANYTHING - 1;
 
     static final int ASCII = 128;
 
@@ -75,10 +77,11 @@ public final class Redactor implements SensitiveValues {
     /** Among those that ask for digits alone. */
     private final int fewestDigitsAlone;
 
-    // For each ASCII character the bits of the signs that it may be, and of those that the next character may be.
+    /** For each ASCII character the bits of the signs that it may be, and, {@link #MOST_SIGNS} bits higher, of those that the next character may be. */
     private final long[] signs = new long[ASCII];
-    private final long[] nextSigns = new long[ASCII];
-    private final long signsAtBeginning;
+
+    /** What stands for the character before the first one, and for all that are not ASCII. */
+    private final long other;
 
     /**
      * Texts in which nothing was found, each at the place that its hash says: messages, names of fields and threads come again and again as the same object.
@@ -138,18 +141,18 @@ public final class Redactor implements SensitiveValues {
             fewest = (asks[i] & ANYTHING) != 0 ? Math.min(fewest, digits[i]) : fewest;
         }
         this.fewestDigitsAlone = fewest;
-        long atBeginning = 0;
+        long behindAny = 0;
         for (int place = 0; place < Math.min(MOST_SIGNS, all.size()); place++) {
             Trigger.Sign sign = all.get(place);
             long bit = 1L << place;
             boolean isBehindAny = sign.behind().isEmpty();
-            atBeginning |= isBehindAny ? bit : 0;
+            behindAny |= isBehindAny ? bit << MOST_SIGNS : 0;
             for (int c = 0; c < ASCII; c++) {
                 signs[c] |= sign.characters().indexOf(c) >= 0 ? bit : 0;
-                nextSigns[c] |= isBehindAny || sign.behind().indexOf(c) >= 0 ? bit : 0;
+                signs[c] |= isBehindAny || sign.behind().indexOf(c) >= 0 ? bit << MOST_SIGNS : 0;
             }
         }
-        this.signsAtBeginning = atBeginning;
+        this.other = behindAny;
         this.shortestOfAll = least;
         for (int c = '0'; c <= '9'; c++) {
             signs[c] |= DIGIT;
@@ -221,21 +224,17 @@ public final class Redactor implements SensitiveValues {
         if (length < shortestOfAll) {
             return text;
         }
-        long has = ANYTHING;
-        long may = signsAtBeginning;
+        long has = 0;
+        long before = other;
         long digitsOfText = 0;
         for (int i = 0; i < length; i++) {
             char c = text.charAt(i);
-            if (c < ASCII) {
-                long sign = signs[c];
-                has |= sign & may;
-                may = nextSigns[c];
-                digitsOfText += sign >>> 63;
-            } else {
-                may = signsAtBeginning;
-                digitsOfText += Character.isDigit(c) ? 1 : 0;
-            }
+            long sign = c < ASCII ? signs[c] : Character.isDigit(c) ? other | DIGIT : other;
+            has |= sign & before >>> MOST_SIGNS;
+            before = sign;
+            digitsOfText += sign >>> Long.SIZE - 1;
         }
+        has = has & ALL_SIGNS | ANYTHING;
         if (has == ANYTHING && digitsOfText < fewestDigitsAlone) {
             return text;
         }

@@ -66,7 +66,7 @@ public final class FileSink implements Sink {
         this.options = options;
         this.format = Objects.requireNonNull(format, "format");
         this.names = new FileNames(options.path());
-        this.oldFiles = new OldFiles(names, options);
+        this.oldFiles = new OldFiles(names, options, tidying::isShutdown);
         this.clock = clock;
         this.trouble = trouble;
     }
