@@ -7,6 +7,7 @@ import java.security.SecureRandom;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.SplittableRandom;
+import java.util.concurrent.atomic.AtomicIntegerFieldUpdater;
 
 /**
  * What one thread stands in: a stack of open scopes, innermost on top, each with fields, a correlation, or both.
@@ -23,6 +24,7 @@ final class Surroundings {
     private static final SplittableRandom SEEDS = new SplittableRandom(new SecureRandom().nextLong());
     private static final ThreadLocal<Surroundings> OF_THREAD = ThreadLocal.withInitial(Surroundings::new);
 
+    private final Thread thread = Thread.currentThread();
     private final SplittableRandom random;
     private Frame top;
     private WeakReference<Throwable> recorded = new WeakReference<>(null);
@@ -64,7 +66,7 @@ final class Surroundings {
     /** The innermost operation. */
     Operation operation() {
         for (Frame frame = seen(); frame != null; frame = frame.next()) {
-            if (frame.operation != Operation.NONE && !frame.closed) {
+            if (frame.operation != Operation.NONE && !frame.isClosed()) {
                 return frame.operation;
             }
         }
@@ -73,7 +75,7 @@ final class Surroundings {
 
     Correlation correlation() {
         for (Frame frame = seen(); frame != null; frame = frame.next()) {
-            if (frame.correlation != null && !frame.closed) {
+            if (frame.correlation != null && !frame.isClosed()) {
                 return frame.correlation;
             }
         }
@@ -83,7 +85,7 @@ final class Surroundings {
     /** Adds the fields of the open scopes, the innermost first, so that it wins where names are the same. */
     void addFields(Draft draft) {
         for (Frame frame = seen(); frame != null; frame = frame.next()) {
-            if (!frame.closed) {
+            if (!frame.isClosed()) {
                 draft.missingFields(frame.fields);
             }
         }
@@ -93,7 +95,7 @@ final class Surroundings {
     Fields fields() {
         Fields fields = Fields.NONE;
         for (Frame frame = seen(); frame != null; frame = frame.next()) {
-            if (!frame.closed) {
+            if (!frame.isClosed()) {
                 fields = Fields.union(fields, frame.fields);
             }
         }
@@ -104,7 +106,7 @@ final class Surroundings {
     List<String> names() {
         List<String> names = new ArrayList<>();
         for (Frame frame = seen(); frame != null; frame = frame.below) {
-            if (!frame.closed) {
+            if (!frame.isClosed()) {
                 names.add(frame.name());
             }
         }
@@ -144,7 +146,7 @@ final class Surroundings {
 
     /** The innermost open scope, or null. */
     private Frame seen() {
-        while (top != null && top.closed) {
+        while (top != null && top.isClosed()) {
             top = top.below;
         }
         return top;
@@ -160,8 +162,8 @@ final class Surroundings {
         boolean inOrder = frame.edge;
         List<Frame> left = new ArrayList<>();
         for (Frame above = top; frame.edge && above != null && above != frame; above = above.below) {
-            if (!above.closed) {
-                above.closed = true;
+            if (!above.isClosed()) {
+                above.setClosed();
                 left.add(above);
             }
         }
@@ -181,8 +183,14 @@ final class Surroundings {
         private final Operation operation;
         private final boolean edge;
 
-        // Volatile, since another thread may close the scope; the owner then drops it when it next looks.
-        private volatile boolean closed;
+        /**
+         * 1 when it is closed. Another thread may close the scope, and the owner drops it when it next looks; nobody waits for that, so that it is
+         * written without waiting until all processors see it.
+         */
+        private volatile int closed;
+
+        private static final AtomicIntegerFieldUpdater<Frame> CLOSED =
+                AtomicIntegerFieldUpdater.newUpdater(Frame.class, "closed");
 
         Frame(
                 Surroundings owner,
@@ -201,6 +209,14 @@ final class Surroundings {
             this.edge = edge;
         }
 
+        private boolean isClosed() {
+            return closed != 0;
+        }
+
+        private void setClosed() {
+            CLOSED.lazySet(this, 1);
+        }
+
         /** The next scope further out that can be seen from within this one, or null. */
         private Frame next() {
             return edge ? null : below;
@@ -213,12 +229,11 @@ final class Surroundings {
 
         @Override
         public void close() {
-            if (closed) {
+            if (isClosed()) {
                 return;
             }
-            boolean ownThread = owner == OF_THREAD.get();
-            closed = true;
-            if (ownThread) {
+            setClosed();
+            if (owner.thread == Thread.currentThread()) {
                 owner.closed(this);
             } else {
                 Misuse.OTHER_THREAD.report(name());

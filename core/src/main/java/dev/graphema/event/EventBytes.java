@@ -3,6 +3,7 @@ package dev.graphema.event;
 import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.nio.ByteBuffer;
+import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
@@ -192,10 +193,15 @@ public final class EventBytes {
         if (length > from.remaining()) {
             throw new IndexOutOfBoundsException();
         }
-        char[] chars = new char[length];
-        for (int i = 0; i < length; i++) {
-            chars[i] = (head & 1) == 1 ? from.getChar() : (char) (from.get() & 0xFF);
+        boolean wide = (head & 1) == 1;
+        byte[] read = new byte[wide ? 2 * length : length];
+        from.get(read);
+        if (!wide) {
+            return new String(read, StandardCharsets.ISO_8859_1);
         }
+        // Not by a charset, which would replace half pairs of surrogates.
+        char[] chars = new char[length];
+        ByteBuffer.wrap(read).asCharBuffer().get(chars);
         return new String(chars);
     }
 
