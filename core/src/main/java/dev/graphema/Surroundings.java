@@ -2,7 +2,12 @@ package dev.graphema;
 
 import dev.graphema.event.Draft;
 import dev.graphema.event.Fields;
+import java.io.IOException;
+import java.io.InputStream;
 import java.lang.ref.WeakReference;
+import java.nio.ByteBuffer;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.security.SecureRandom;
 import java.util.ArrayList;
 import java.util.List;
@@ -21,7 +26,7 @@ import java.util.concurrent.atomic.AtomicIntegerFieldUpdater;
  * a pooled thread from carrying one request's context into the next.
  */
 final class Surroundings {
-    private static final SplittableRandom SEEDS = new SplittableRandom(new SecureRandom().nextLong());
+    private static final SplittableRandom SEEDS = new SplittableRandom(seed());
     private static final ThreadLocal<Surroundings> OF_THREAD = ThreadLocal.withInitial(Surroundings::new);
 
     private final Thread thread = Thread.currentThread();
@@ -32,6 +37,15 @@ final class Surroundings {
     private Surroundings() {
         synchronized (SEEDS) {
             random = SEEDS.split();
+        }
+    }
+
+    /** Where the system has random bytes in a file, they come without the JDK's providers of them, which take long to load. */
+    private static long seed() {
+        try (InputStream random = Files.newInputStream(Path.of("/dev/urandom"))) {
+            return ByteBuffer.wrap(random.readNBytes(Long.BYTES)).getLong();
+        } catch (IOException | RuntimeException e) {
+            return new SecureRandom().nextLong();
         }
     }
 

@@ -53,7 +53,11 @@ final class Finding {
         Path file = Files.createTempFile("graphema-benchmark", ".jsonl");
         try {
             Finding finding = new Finding(command, file, events);
-            return Figure.alone(PART, "tally by service of " + events, finding.ask("tally", "service"), "ms");
+            return Figure.alone(
+                    PART,
+                    "tally by service of " + events,
+                    Processes.toEnd(LOOKS, finding.asking("tally", "service")),
+                    "ms");
         } finally {
             Files.delete(file);
         }
@@ -107,40 +111,24 @@ final class Finding {
 
     private List<Figure> measure() throws IOException, InterruptedException {
         List<Figure> figures = new ArrayList<>();
-        String java = Path.of(System.getProperty("java.home"), "bin", "java").toString();
-        double nothing = Processes.medianMillis(
-                LOOKS,
-                List.of(
-                        java,
-                        "-XX:+UseSerialGC",
-                        "-cp",
-                        System.getProperty("java.class.path"),
-                        Nothing.class.getName()));
         Path small = Files.createTempFile("graphema-benchmark", ".jsonl");
         write(small, 100);
-        double first = Processes.medianMillis(LOOKS, List.of(command, "find", "--in", small.toString()));
+        double first = Processes.longerToFirstByte(
+                LOOKS, List.of(command, "find", "--in", small.toString()), Load.command(Nothing.class));
         Files.delete(small);
-        figures.add(Figure.atMost(200, PART, "first result, beyond JVM start", first - nothing, "ms"));
-        Figure oneTrace = figure("one trace", ask("find", "trace = " + trace));
+        figures.add(Figure.atMost(200, PART, "first result, beyond JVM start", first, "ms"));
+        figures.add(beside("ripgrep", 5, LOOKS, 1, "one trace", asking("find", "trace = " + trace), "rg", trace));
         figures.add(
-                Processes.isInstalled("rg")
-                        ? oneTrace.beside("ripgrep", tool(LOOKS, "rg", trace)).within(5)
-                        : oneTrace);
-        boolean hasJq = Processes.isInstalled("jq");
+                besideJq("warnings by service", asking("tally", "service", "level >= warn"), SELECT + " | .service"));
         figures.add(besideJq(
-                hasJq,
-                figure("warnings by service", ask("tally", "service", "level >= warn")),
-                SELECT + " | .service"));
-        figures.add(besideJq(
-                hasJq,
-                figure("errors per minute", ask("timeline", "level >= error", "--step", "1m")),
+                "errors per minute",
+                asking("timeline", "level >= error", "--step", "1m"),
                 "select(.level==\"error\") | .time[0:16]"));
         figures.add(besideJq(
-                hasJq,
-                figure("95th percentile by service", ask("tally", "service", "--of", "lock_wait_ms")),
+                "95th percentile by service",
+                asking("tally", "service", "--of", "lock_wait_ms"),
                 "[.service, .fields.lock_wait_ms] | @tsv"));
         String[] hour = {"--from", "2026-05-16T02:00Z", "--to", "2026-05-16T03:00Z"};
-        double within = ask("find", "lock_wait_ms > 290", "--limit", "50", hour[0], hour[1], hour[2], hour[3]);
         Path alone = Files.createTempFile("graphema-benchmark", ".jsonl");
         try {
             new ProcessBuilder(
@@ -158,10 +146,13 @@ final class Finding {
                     .redirectError(ProcessBuilder.Redirect.DISCARD)
                     .start()
                     .waitFor();
-            double read = Processes.medianMillis(
-                    LOOKS, List.of(command, "find", "lock_wait_ms > 290", "--limit", "50", "--in", alone.toString()));
-            figures.add(figure("newest 50 in one hour of 44", within)
-                    .beside("that hour as a file", read)
+            double[] both = Processes.inTurn(
+                    LOOKS,
+                    1,
+                    asking("find", "lock_wait_ms > 290", "--limit", "50", hour[0], hour[1], hour[2], hour[3]),
+                    List.of(command, "find", "lock_wait_ms > 290", "--limit", "50", "--in", alone.toString()));
+            figures.add(Figure.alone(PART, "newest 50 in one hour of 44", both[0], "ms")
+                    .beside("that hour as a file", both[1])
                     .within(2));
         } finally {
             Files.delete(alone);
@@ -169,30 +160,29 @@ final class Finding {
         return figures;
     }
 
-    private Figure besideJq(boolean hasJq, Figure figure, String filter) throws IOException, InterruptedException {
-        return hasJq ? figure.beside("jq", tool(1, "jq", "-r", filter)).within(0.04) : figure;
-    }
-
-    private static Figure figure(String name, double millis) {
-        return Figure.alone(PART, name, millis, "ms");
-    }
-
-    private double ask(String... question) throws IOException, InterruptedException {
-        return tool(LOOKS, command, question, "--in");
-    }
-
-    private double tool(int times, String tool, String... arguments) throws IOException, InterruptedException {
-        return tool(times, tool, arguments, null);
-    }
-
-    private double tool(int times, String tool, String[] arguments, String option)
+    private Figure besideJq(String name, List<String> question, String filter)
             throws IOException, InterruptedException {
-        List<String> all = new ArrayList<>(List.of(tool));
-        all.addAll(List.of(arguments));
-        if (option != null) {
-            all.add(option);
+        return beside("jq", 0.04, 2, 3, name, question, "jq", "-r", filter);
+    }
+
+    /** A question beside another tool that is asked the same, if that is installed. @param most by how much it may take longer */
+    private Figure beside(
+            String other, double most, int rounds, int times, String name, List<String> question, String... command)
+            throws IOException, InterruptedException {
+        if (!Processes.isInstalled(command[0])) {
+            return Figure.alone(PART, name, Processes.toEnd(LOOKS, question), "ms");
         }
-        all.add(file.toString());
-        return Processes.medianMillis(times, all);
+        List<String> asked = new ArrayList<>(List.of(command));
+        asked.add(file.toString());
+        double[] both = Processes.inTurn(rounds, times, question, asked);
+        return Figure.alone(PART, name, both[0], "ms").beside(other, both[1]).within(most);
+    }
+
+    /** The command that asks the file. */
+    private List<String> asking(String... question) {
+        List<String> all = new ArrayList<>(List.of(command));
+        all.addAll(List.of(question));
+        all.addAll(List.of("--in", file.toString()));
+        return all;
     }
 }

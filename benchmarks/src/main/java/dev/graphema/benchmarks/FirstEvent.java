@@ -1,18 +1,26 @@
 package dev.graphema.benchmarks;
 
-import dev.graphema.benchmarks.Setting.Feature;
-import dev.graphema.event.Level;
-import java.io.IOException;
-import java.util.EnumSet;
+import dev.graphema.Graphema;
+import dev.graphema.Logger;
+import dev.graphema.settings.SinkSettings;
+import java.nio.file.Path;
+import java.time.Duration;
 
-/** A program that says one event, sees it written, and ends. */
+/** A program that says one event, writes a byte when that is written to a file in the folder that it is given, and ends. */
 final class FirstEvent {
     private FirstEvent() {}
 
-    public static void main(String[] arguments) throws IOException {
-        try (Setting setting = new Setting(EnumSet.of(Feature.REDACTION))) {
-            setting.say(Level.INFO);
-            setting.flush();
+    public static void main(String[] arguments) {
+        Path folder = Path.of(arguments[0]);
+        try (Graphema graphema = Graphema.build(settings -> settings.service("deck")
+                .instance("deck-1")
+                .sink("log", SinkSettings.file(folder.resolve("log.jsonl"))))) {
+            Logger.named("skerry.deck.Lanes")
+                    .info("lane taken", f -> f.put("lane", "A3").put("lock_wait_ms", 2));
+            if (graphema.flush(Duration.ofSeconds(10))) {
+                System.out.write('.');
+                System.out.flush();
+            }
         }
     }
 }

@@ -1,31 +1,76 @@
 package dev.graphema.benchmarks;
 
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
 import java.lang.ProcessBuilder.Redirect;
-import java.util.Arrays;
+import java.util.ArrayList;
 import java.util.List;
 
-/** Whole processes, from their start to their end. */
+/** Whole processes, from their start. */
 final class Processes {
     private Processes() {}
 
-    /** How long it took, half of the times less. */
-    static double medianMillis(int times, List<String> command) throws IOException, InterruptedException {
-        double[] millis = new double[times];
+    /**
+     * How long two commands take to their ends, in milliseconds: medians, of runs that take turns, so that a slow moment of the machine meets both.
+     *
+     * @param rounds how often they take turns
+     * @param times how often the first one runs in each round; the second one runs once
+     */
+    static double[] inTurn(int rounds, int times, List<String> one, List<String> other)
+            throws IOException, InterruptedException {
+        List<Double> ones = new ArrayList<>();
+        List<Double> others = new ArrayList<>();
+        for (int round = 0; round < rounds; round++) {
+            for (int i = 0; i < times; i++) {
+                ones.add(millis(one, false));
+            }
+            others.add(millis(other, false));
+        }
+        return new double[] {median(ones), median(others)};
+    }
+
+    /** How long a command takes to its end, in milliseconds: the median. */
+    static double toEnd(int times, List<String> command) throws IOException, InterruptedException {
+        List<Double> all = new ArrayList<>();
         for (int i = 0; i < times; i++) {
-            long begin = System.nanoTime();
-            Process process = new ProcessBuilder(command)
-                    .redirectOutput(Redirect.DISCARD)
-                    .redirectError(Redirect.DISCARD)
-                    .start();
+            all.add(millis(command, false));
+        }
+        return median(all);
+    }
+
+    /** How much longer one command takes than the other to write its first byte, in milliseconds: by medians of runs that take turns. */
+    static double longerToFirstByte(int times, List<String> one, List<String> other)
+            throws IOException, InterruptedException {
+        List<Double> ones = new ArrayList<>();
+        List<Double> others = new ArrayList<>();
+        for (int i = 0; i < times; i++) {
+            ones.add(millis(one, true));
+            others.add(millis(other, true));
+        }
+        return median(ones) - median(others);
+    }
+
+    private static double millis(List<String> command, boolean isToFirstByte) throws IOException, InterruptedException {
+        long begin = System.nanoTime();
+        Process process =
+                new ProcessBuilder(command).redirectError(Redirect.DISCARD).start();
+        try (InputStream output = process.getInputStream()) {
+            int first = output.read();
+            long atFirst = System.nanoTime();
+            output.transferTo(OutputStream.nullOutputStream());
             int code = process.waitFor();
-            if (code != 0) {
+            if (code != 0 || isToFirstByte && first < 0) {
                 throw new IOException(String.join(" ", command) + " ended with " + code);
             }
-            millis[i] = (System.nanoTime() - begin) / 1e6;
+            return ((isToFirstByte ? atFirst : System.nanoTime()) - begin) / 1e6;
         }
-        Arrays.sort(millis);
-        return millis[times / 2];
+    }
+
+    private static double median(List<Double> values) {
+        List<Double> sorted = values.stream().sorted().toList();
+        int half = sorted.size() / 2;
+        return sorted.size() % 2 == 1 ? sorted.get(half) : (sorted.get(half - 1) + sorted.get(half)) / 2;
     }
 
     /** Whether the command is there at all. */

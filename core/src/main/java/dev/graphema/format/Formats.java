@@ -4,6 +4,7 @@ import dev.graphema.option.Option;
 import dev.graphema.option.Options;
 import dev.graphema.option.Selection;
 import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -23,7 +24,7 @@ public final class Formats {
                     "some of " + String.join(", ", ColumnsLayout.COLUMNS) + ", or field and the name of a field",
                     ColumnsLayout::known,
                     column -> column))
-            .standard(ColumnsLayout.usual(ZoneId.of("UTC")).show(), "time, level, source, logger, message, fields")
+            .standard(ColumnsLayout.usual(ZoneOffset.UTC).show(), "time, level, source, logger, message, fields")
             .meaning("the columns in order; `field lane` gives a field a column of its own");
     public static final Option<Map<String, Integer>> WIDTHS = Option.names(Option.count("widths", 1, 1000))
             .standard(Map.of(), "suits the column")
@@ -31,9 +32,8 @@ public final class Formats {
     public static final Option<ColumnsLayout.Time> TIME = Option.word("time", ColumnsLayout.Time.class)
             .standard(ColumnsLayout.Time.TIME_OF_DAY)
             .meaning("how times are shown");
-    public static final Option<ZoneId> ZONE = Option.zone("zone")
-            .standard(ZoneId.systemDefault(), "the system's")
-            .meaning("the zone in which times are shown");
+    public static final Option<ZoneId> ZONE =
+            Option.zone("zone").standard(null, "the system's").meaning("the zone in which times are shown");
     public static final Option<List<String>> HIDE = Option.list(Option.text("hide", "the name of a field"))
             .standard(List.of(), "none")
             .meaning("fields that are not shown");
@@ -98,11 +98,12 @@ public final class Formats {
 
     private static Format columns(Options options, Destination destination) {
         Map<String, Integer> widths = new TreeMap<>(options.get(WIDTHS));
+        ZoneId zone = options.get(ZONE);
         ColumnsLayout layout = new ColumnsLayout(
                 options.get(SHOW),
                 widths,
                 options.get(TIME),
-                options.get(ZONE),
+                zone == null ? ZoneId.systemDefault() : zone,
                 options.get(HIDE),
                 options.get(FRAMES));
         Integer width = options.get(WIDTH);

@@ -43,9 +43,8 @@ public final class FileKind implements SinkKind {
                     "permissions", "nine letters such as rw-r-----", text -> FileOptions.wellFormed(text), text -> text)
             .standard(STANDARD.permissions())
             .meaning("of new files, where the file system knows them");
-    public static final Option<ZoneId> ZONE = Option.zone("zone")
-            .standard(ZoneId.systemDefault(), "the system's")
-            .meaning("in which hours and days begin");
+    public static final Option<ZoneId> ZONE =
+            Option.zone("zone").standard(null, "the system's").meaning("in which hours and days begin");
 
     FileKind() {}
 
@@ -83,8 +82,10 @@ public final class FileKind implements SinkKind {
                 .keepTotal(options.get(KEEP_TOTAL))
                 .compress(options.get(COMPRESS))
                 .sync(options.get(SYNC))
-                .permissions(options.get(PERMISSIONS))
-                .zone(options.get(ZONE));
+                .permissions(options.get(PERMISSIONS));
+        if (options.has(ZONE)) {
+            builder.zone(options.get(ZONE));
+        }
         if (options.has(KEEP_DAYS)) {
             builder.keepAge(Duration.ofDays(options.get(KEEP_DAYS)));
         }

@@ -5,8 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.time.ZoneOffset;
-import java.time.format.DateTimeFormatter;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
@@ -21,8 +20,6 @@ final class FileNames {
     static final String UNFINISHED = ".part";
 
     private static final String DATE = "{date}";
-    private static final DateTimeFormatter MOMENT =
-            DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmss'Z'").withZone(ZoneOffset.UTC);
 
     private final Path folder;
     private final String beginning;
@@ -41,8 +38,17 @@ final class FileNames {
                 anyDate + "\\.\\d{8}T\\d{6}Z(-\\d+)?" + Pattern.quote(ending) + "(" + Pattern.quote(COMPRESSED) + ")?");
     }
 
+    private static String moment(Instant now) {
+        return now.truncatedTo(ChronoUnit.SECONDS).toString().replace("-", "").replace(":", "");
+    }
+
     Path folder() {
         return folder;
+    }
+
+    /** Whether each day has a file of its own. */
+    boolean hasDate() {
+        return beginning.contains(DATE);
     }
 
     /** The file to write on that day. @param number from 1; 2 and more for processes that find the file taken */
@@ -54,7 +60,7 @@ final class FileNames {
     /** A free name for a file that is put aside now. */
     Path aside(Path current, Instant now) {
         String name = current.getFileName().toString();
-        String stem = name.substring(0, name.length() - ending.length()) + "." + MOMENT.format(now);
+        String stem = name.substring(0, name.length() - ending.length()) + "." + moment(now);
         Path free = folder.resolve(stem + ending);
         for (int i = 1; Files.exists(free) || Files.exists(Path.of(free + COMPRESSED)); i++) {
             free = folder.resolve(stem + "-" + i + ending);

@@ -39,12 +39,17 @@ public record FileOptions(
     public FileOptions {
         Objects.requireNonNull(path, "path");
         Objects.requireNonNull(rotateEvery, "rotateEvery");
-        Objects.requireNonNull(zone, "zone");
         atLeast(1024, rotateAt, "rotate.at");
         atLeast(1, keepTotal, "keep.total");
         atLeast(1, keepCount, "keep.count");
         positive(keepAge);
         wellFormed(permissions);
+    }
+
+    /** The zone in which days begin: the system's when none was given, which is looked up only where a day matters. */
+    @Override
+    public ZoneId zone() {
+        return zone == null ? ZoneId.systemDefault() : zone;
     }
 
     /** @param path the file; {@code {date}} in its name stands for the day on which an event is written */
@@ -89,7 +94,7 @@ public record FileOptions(
         private boolean compress = true;
         private boolean sync;
         private String permissions = "rw-r-----";
-        private ZoneId zone = ZoneId.systemDefault();
+        private ZoneId zone;
 
         private Builder(Path path) {
             this.path = Objects.requireNonNull(path, "path");

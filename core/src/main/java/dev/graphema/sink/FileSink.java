@@ -19,7 +19,6 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.time.LocalDate;
-import java.time.ZonedDateTime;
 import java.time.temporal.ChronoUnit;
 import java.util.Objects;
 import java.util.Set;
@@ -228,16 +227,19 @@ public final class FileSink implements Sink {
     }
 
     private void beginPeriod(Instant now) {
-        ZonedDateTime local = now.atZone(options.zone());
-        day = local.toLocalDate();
-        boolean hasDate = !names.current(day, 1).equals(names.current(day.plusDays(1), 1));
+        if (options.rotateEvery() == FileOptions.Every.NEVER && !names.hasDate()) {
+            day = LocalDate.EPOCH;
+            periodEnd = Instant.MAX;
+            return;
+        }
+        day = now.atZone(options.zone()).toLocalDate();
         // Counted on the zone's own calendar, so that days of 23 and 25 hours come out right.
         Instant dayEnd = day.plusDays(1).atStartOfDay(options.zone()).toInstant();
         Instant hourEnd = now.truncatedTo(ChronoUnit.HOURS).plus(1, ChronoUnit.HOURS);
         periodEnd = switch (options.rotateEvery()) {
             case HOUR -> hourEnd.isBefore(dayEnd) ? hourEnd : dayEnd;
             case DAY -> dayEnd;
-            case NEVER -> hasDate ? dayEnd : Instant.MAX;
+            case NEVER -> dayEnd;
         };
     }
 
