@@ -5,13 +5,14 @@ import dev.graphema.condition.Name;
 import dev.graphema.event.Durations;
 import dev.graphema.event.Level;
 import dev.graphema.event.Times;
+import dev.graphema.format.ClockText;
 import dev.graphema.format.Escapes;
 import dev.graphema.format.Utf8Buffer;
 import dev.graphema.query.Timeline;
 import java.io.IOException;
 import java.time.Duration;
-import java.time.Instant;
-import java.time.format.DateTimeFormatter;
+import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -94,20 +95,21 @@ public final class TimelineVerb extends FindingVerb {
         long most =
                 timeline.steps().stream().mapToLong(Timeline.Step::count).max().orElse(1);
         int countWidth = Math.max(5, count(most, timeline).length());
-        DateTimeFormatter clock = clock(timeline);
+        ZoneId zone = out().zone();
+        ClockText clock = ClockText.timeOfDay(zone);
+        int clockWidth = clockWidth(timeline);
         int width = out().width() == 0 ? USUAL_WIDTH : out().width();
         int barWidth = Math.max(10, Math.min(100, width - countWidth - 30));
-        String day = "";
+        long endOfDay = Long.MIN_VALUE;
         for (Timeline.Step each : timeline.steps()) {
-            Instant from = Times.instant(each.from());
-            String date = from.atZone(out().zone()).toLocalDate().toString();
-            if (!date.equals(day)) {
-                day = date;
-                out().paint().faint(to, "-- " + EventPrinter.day(each.from(), out().zone()));
+            if (each.from() >= endOfDay) {
+                LocalDate day = Times.instant(each.from()).atZone(zone).toLocalDate();
+                endOfDay = Times.epochNanos(day.plusDays(1).atStartOfDay(zone).toInstant());
+                out().paint().faint(to, "-- " + EventPrinter.day(each.from(), zone));
                 to.ascii('\n');
             }
             String count = count(each.count(), timeline);
-            to.text(clock.format(from.atZone(out().zone())))
+            to.text(clock.text(each.from()).substring(0, clockWidth))
                     .spaces(countWidth - count.length() + 2)
                     .text(count)
                     .ascii("  ");
@@ -159,10 +161,10 @@ public final class TimelineVerb extends FindingVerb {
         return (timeline.isEstimate() ? "~" : "") + Counted.number(count);
     }
 
-    private static DateTimeFormatter clock(Timeline timeline) {
+    /** How much of {@code 07:31:02.123} tells the steps apart. */
+    private static int clockWidth(Timeline timeline) {
         long nanos = timeline.step().toNanos();
-        return DateTimeFormatter.ofPattern(
-                nanos < 1_000_000_000L ? "HH:mm:ss.SSS" : nanos % 60_000_000_000L == 0 ? "HH:mm" : "HH:mm:ss");
+        return (nanos < 1_000_000_000L ? "07:31:02.123" : nanos % 60_000_000_000L == 0 ? "07:31" : "07:31:02").length();
     }
 
     private void summary(Timeline timeline, Condition wanted) {

@@ -57,6 +57,9 @@ final class Steps<V> {
             DAY,
             7 * DAY);
 
+    /** Days do not begin at full hours of UTC in all zones. */
+    private static final long LONGEST_BEFORE_ZONES_MATTER = MINUTE;
+
     private static final int MOST = 20_000;
 
     private final Supplier<V> maker;
@@ -68,6 +71,15 @@ final class Steps<V> {
     Steps(Supplier<V> maker, BinaryOperator<V> merger) {
         this.maker = maker;
         this.merger = merger;
+    }
+
+    /** Gathers no finer than steps of that length can be made of, so that there is less to put together; to be said before the first value. */
+    Steps<V> madeFor(Duration step) {
+        long nanos = step.toNanos();
+        while (LADDER[rung] < LONGEST_BEFORE_ZONES_MATTER && nanos % LADDER[rung + 1] == 0) {
+            rung++;
+        }
+        return this;
     }
 
     /** The value of the step in which the moment lies. */

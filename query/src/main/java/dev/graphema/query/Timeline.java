@@ -61,7 +61,7 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
     public static Timeline of(Logs logs, Plan plan) throws IOException {
         Logs.Gathered<Counts> gathered = logs.only(plan.split() == null ? Set.of() : Set.of(plan.split()))
                 .gather(
-                        () -> new Counts(plan.split()),
+                        () -> new Counts(plan.split(), plan.step()),
                         (counts, event, order, whole) -> counts.add(event),
                         Counts::plus);
         Reading reading = gathered.reading();
@@ -93,8 +93,12 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
         private final Map<String, Long> totals = new LinkedHashMap<>();
         private boolean isEstimate;
 
-        Counts(Name split) {
+        /** @param step how long a step will be; null when that is not known */
+        Counts(Name split, Duration step) {
             this.split = split;
+            if (step != null && !step.isZero()) {
+                steps.madeFor(step);
+            }
         }
 
         void add(Event event) {
@@ -126,10 +130,15 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
         List<Step> all = new ArrayList<>();
         for (long from = counts.firstKey(); from <= counts.lastKey(); from += step) {
             Map<String, Long> here = counts.getOrDefault(from, Map.of());
-            List<Long> byValue =
-                    values.stream().map(value -> here.getOrDefault(value, 0L)).toList();
-            long count = here.values().stream().mapToLong(Long::longValue).sum();
-            all.add(new Step(from, count, byValue, false));
+            List<Long> byValue = new ArrayList<>(values.size());
+            for (String value : values) {
+                byValue.add(here.getOrDefault(value, 0L));
+            }
+            long count = 0;
+            for (long each : here.values()) {
+                count += each;
+            }
+            all.add(new Step(from, count, List.copyOf(byValue), false));
         }
         return all;
     }
