@@ -10,6 +10,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -22,7 +23,6 @@ import java.util.Map;
  */
 final class KeptQuestions {
     private static final int MOST_RECENT = 50;
-    private static final JsonFactory JSON = new JsonFactory();
 
     private final Path kept;
     private final Path recent;
@@ -69,7 +69,7 @@ final class KeptQuestions {
     void keep(Question question) throws IOException {
         Map<String, Question> all = kept();
         all.put(question.name(), question);
-        write(kept, all.values().stream().toList());
+        writeAll(all.values());
     }
 
     /** Whether there was one of that name. */
@@ -77,15 +77,17 @@ final class KeptQuestions {
         Map<String, Question> all = kept();
         boolean was = all.remove(name) != null;
         if (was) {
-            write(kept, all.values().stream().toList());
+            writeAll(all.values());
         }
         return was;
     }
 
+    /** Every question passes here, so that the lines are put in order as they are, without being read. */
     void asked(List<String> arguments) throws IOException {
-        List<Question> all = read(recent);
-        all.removeIf(question -> question.arguments().equals(arguments));
-        all.add(new Question(null, arguments));
+        List<String> all = new ArrayList<>(Files.exists(recent) ? Files.readAllLines(recent) : List.of());
+        String line = line(new Question(null, arguments));
+        all.remove(line);
+        all.add(line);
         write(recent, all.subList(Math.max(0, all.size() - MOST_RECENT), all.size()));
     }
 
@@ -94,11 +96,12 @@ final class KeptQuestions {
         if (!Files.exists(file)) {
             return questions;
         }
+        JsonFactory json = new JsonFactory();
         int number = 0;
         for (String line : Files.readAllLines(file)) {
             number++;
-            try (JsonParser json = JSON.createParser(line)) {
-                questions.add(question(json));
+            try (JsonParser parser = json.createParser(line)) {
+                questions.add(question(parser));
             } catch (IOException e) {
                 throw new IOException(
                         file + ":" + number
@@ -124,22 +127,25 @@ final class KeptQuestions {
         return new Question(name, List.copyOf(arguments));
     }
 
+    private void writeAll(Collection<Question> questions) throws IOException {
+        write(kept, questions.stream().map(KeptQuestions::line).toList());
+    }
+
+    private static String line(Question question) {
+        return Json.of(Fields.of(f -> {
+            if (question.name() != null) {
+                f.put("name", question.name());
+            }
+            f.put("arguments", question.arguments());
+        }));
+    }
+
     /** Beside it first and then in its place, so that a sudden end leaves the one or the other. */
-    private static void write(Path file, List<Question> questions) throws IOException {
+    private static void write(Path file, List<String> lines) throws IOException {
         Files.createDirectories(file.getParent());
-        StringBuilder text = new StringBuilder();
-        for (Question question : questions) {
-            text.append(Json.of(Fields.of(f -> {
-                        if (question.name() != null) {
-                            f.put("name", question.name());
-                        }
-                        f.put("arguments", question.arguments());
-                    })))
-                    .append('\n');
-        }
         Path beside = file.resolveSibling(
                 file.getFileName() + "." + ProcessHandle.current().pid());
-        Files.writeString(beside, text);
+        Files.write(beside, lines);
         Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
     }
 }
