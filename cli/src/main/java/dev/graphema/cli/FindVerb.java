@@ -108,7 +108,8 @@ public final class FindVerb extends FindingVerb {
         return new Outcome(newest.events().size(), newest.matching(), newest.reading(), failed, last);
     }
 
-    private static Outcome first(Logs logs, int most, EventView view) throws IOException {
+    private Outcome first(Logs logs, int most, EventView view) throws IOException {
+        boolean mayReadAgain = !input().readsStandardInput();
         long[] count = {0};
         Event[] told = {null, null};
         Reading reading = logs.read(event -> {
@@ -120,9 +121,14 @@ public final class FindVerb extends FindingVerb {
                     told[0] = event;
                 }
             }
-            return true;
+            return count[0] <= most || !mayReadAgain;
         });
         view.end();
+        if (count[0] > most && mayReadAgain) {
+            // How many there are is found out by all processors, and without reading events as a whole.
+            Logs.Newest all = logs.newest(1);
+            return new Outcome(most, all.matching(), all.reading(), told[0], told[1]);
+        }
         return new Outcome(Math.min(count[0], most), count[0], reading, told[0], told[1]);
     }
 
