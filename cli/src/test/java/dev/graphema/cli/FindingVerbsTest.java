@@ -226,6 +226,7 @@ class FindingVerbsTest extends CommandFixture {
         assertEquals(
                 "time                     message             booking\n2026-05-15 08:31:02.000  crossing asked for  B0047113\n",
                 output);
+        assertTrue(error.contains("the oldest 1 of "), error);
         assertEquals(0, run("find", "lock_wait_ms exists", "--whole", "--in", logs.toString()));
         assertTrue(output.contains("\n  message = \"next day\"\n"), output);
         assertTrue(output.contains("\n  lock_wait_ms = 250\n"), output);

@@ -188,6 +188,17 @@ class FileRotationTest {
     }
 
     @Test
+    void whatIsTooMuchGoesBeforeItIsCompressed() throws IOException {
+        for (int i = 1; i <= 3; i++) {
+            Files.writeString(folder.resolve("deck.2026051" + i + "T063102Z.jsonl"), "left " + i + "\n");
+        }
+        open(options().keepCount(1)).close();
+
+        assertEquals(List.of("deck.20260513T063102Z.jsonl.gz", "deck.jsonl"), names());
+        assertEquals("left 3\n", content(folder.resolve("deck.20260513T063102Z.jsonl.gz")));
+    }
+
+    @Test
     void twoSinksOnOnePathAreKeptApartAndItIsSaid() throws IOException {
         FileSink one = open(options());
         FileSink two = open(options());

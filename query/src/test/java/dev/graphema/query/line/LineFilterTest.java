@@ -12,6 +12,7 @@ import dev.graphema.event.Level;
 import dev.graphema.query.Lines;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.Locale;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -62,10 +63,42 @@ class LineFilterTest {
     }
 
     @ParameterizedTest
+    @ValueSource(longs = {64, 65, 66})
+    void aLongTextIsFoundWhereverItStandsAndNowhereElse(long seed) {
+        Random random = new Random(seed);
+        for (int i = 0; i < 3_000; i++) {
+            String text = letters(17 + random.nextInt(24), random);
+            String line = letters(random.nextInt(60), random)
+                    + (random.nextBoolean() ? text.toUpperCase(Locale.ROOT) : "")
+                    + letters(random.nextInt(60), random);
+            boolean isThere = line.toLowerCase(Locale.ROOT).contains(text.toLowerCase(Locale.ROOT));
+
+            assertEquals(isThere, mayMatch("lane = " + text, line), "seed " + seed + ": " + text + " in " + line);
+        }
+    }
+
+    @Test
+    void aLongTextMayStandInEscapesButNotInOurOwnForm() {
+        String text = "lane-A3-of-the-vehicle-deck";
+        assertTrue(mayMatch("lane = " + text, "{\"lane\":\"\\u006Cane-A3-of-the-vehicle-deck\"}"));
+        assertFalse(mayMatch("lane = " + text, LINE.replace("not free", "not \\\"free\\\"")));
+    }
+
+    /** Of few letters, so that parts come again. */
+    private static String letters(int count, Random random) {
+        StringBuilder letters = new StringBuilder();
+        for (int i = 0; i < count; i++) {
+            letters.append("abAB".charAt(random.nextInt(4)));
+        }
+        return letters.toString();
+    }
+
+    @ParameterizedTest
     @ValueSource(longs = {61, 62, 63})
     void noLineIsRuledOutWhoseEventMatches(long seed) {
         Random random = new Random(seed);
-        List<String> texts = List.of("A3", "lane", "é\"x", "deck-1", "b\\c", "WARN", "250", "", " ");
+        List<String> texts = List.of(
+                "A3", "lane", "é\"x", "deck-1", "b\\c", "WARN", "250", "", " ", "a text of more than sixteen letters");
         List<String> conditions = List.of(
                 "level = %s",
                 "level >= %s",

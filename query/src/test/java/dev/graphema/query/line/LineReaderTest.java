@@ -81,6 +81,30 @@ class LineReaderTest {
         assertEquals(expected, lines(new LineReader(inPieces)), "seed " + seed);
     }
 
+    @ParameterizedTest
+    @ValueSource(longs = {4, 5, 6})
+    void whatAFilterPassesOverIsCountedAndAllElseSeen(long seed) throws IOException {
+        Random random = new Random(seed);
+        List<String> kinds = List.of("{\"no\"}", "{\"yes\"}", "no braces", "", "{no end", "{\"no\"}\r");
+        List<String> all = new ArrayList<>();
+        for (int i = 0; i < 2_000; i++) {
+            all.add(kinds.get(random.nextInt(4) == 0 ? random.nextInt(kinds.size()) : 0));
+        }
+        LineReader reader = new LineReader(stream(String.join("\n", all)));
+        LineFilter filter = (bytes, from, to) -> bytes[from + 2] == 'y';
+        List<String> seen = new ArrayList<>();
+        long passedOver = 0;
+        while (reader.next(filter)) {
+            passedOver += reader.passedOver();
+            seen.add(line(reader));
+            assertEquals(seen.size() + passedOver, reader.number(), "seed " + seed);
+        }
+        passedOver += reader.passedOver();
+
+        assertEquals(all.stream().filter(line -> !line.startsWith("{\"no\"}")).toList(), seen, "seed " + seed);
+        assertEquals(all.size() - seen.size(), passedOver, "seed " + seed);
+    }
+
     private static List<String> lines(String text) throws IOException {
         return lines(new LineReader(stream(text)));
     }
