@@ -15,6 +15,7 @@ import org.openjdk.jmh.runner.Runner;
 import org.openjdk.jmh.runner.RunnerException;
 import org.openjdk.jmh.runner.options.OptionsBuilder;
 import org.openjdk.jmh.runner.options.TimeValue;
+import org.openjdk.jmh.runner.options.VerboseMode;
 
 /** Measures and prints one table: each figure beside its limit in the same run, with the ratio, the goal and whether it is met. */
 public final class Main {
@@ -30,18 +31,23 @@ public final class Main {
         parts.removeIf(argument -> !argument.startsWith("--"));
         List<Figure> figures = new ArrayList<>();
         if (parts.isEmpty() || parts.contains("--calls")) {
+            tell("calls");
             figures.addAll(calls());
         }
         if (parts.isEmpty() || parts.contains("--load")) {
+            tell("load");
             figures.addAll(Load.figures());
         }
         String command = System.getProperty(COMMAND);
         if (parts.isEmpty() || parts.contains("--finding")) {
+            tell("finding");
             figures.addAll(Finding.figures(command, EVENTS));
         }
         if (parts.contains("--scaling")) {
+            tell("threads");
             figures.addAll(Load.threads(2, 4, 8));
             for (long events : SCALE) {
+                tell("finding in " + events + " events");
                 figures.add(Finding.tally(command, events));
             }
         }
@@ -56,6 +62,10 @@ public final class Main {
         }
     }
 
+    private static void tell(String part) {
+        System.err.println("measuring " + part);
+    }
+
     private static List<Figure> calls() throws RunnerException, IOException {
         Map<String, Figure> all = new HashMap<>();
         for (RunResult result : new Runner(new OptionsBuilder()
@@ -68,6 +78,7 @@ public final class Main {
                         .measurementIterations(5)
                         .measurementTime(TimeValue.seconds(1))
                         .addProfiler(GCProfiler.class)
+                        .verbosity(VerboseMode.SILENT)
                         .build())
                 .run()) {
             String name = result.getParams().getBenchmark();
