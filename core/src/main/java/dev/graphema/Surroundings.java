@@ -189,6 +189,9 @@ final class Surroundings {
     }
 
     private static final class Frame implements Scope {
+        private static final AtomicIntegerFieldUpdater<Frame> CLOSED =
+                AtomicIntegerFieldUpdater.newUpdater(Frame.class, "closed");
+
         private final Surroundings owner;
         private final Frame below;
         private final String name;
@@ -202,9 +205,6 @@ final class Surroundings {
          * written without waiting until all processors see it.
          */
         private volatile int closed;
-
-        private static final AtomicIntegerFieldUpdater<Frame> CLOSED =
-                AtomicIntegerFieldUpdater.newUpdater(Frame.class, "closed");
 
         Frame(
                 Surroundings owner,
