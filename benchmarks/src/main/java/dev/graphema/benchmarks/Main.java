@@ -83,9 +83,10 @@ public final class Main {
                 .run()) {
             String name = result.getParams().getBenchmark();
             String simple = name.substring(name.lastIndexOf('.') + 1);
-            all.put(
-                    simple,
-                    Figure.alone("call", simple, result.getPrimaryResult().getScore(), "ns"));
+            // The best second: what others do on the machine makes a call slower and never faster, and meets one
+            // benchmark and not the one beside it.
+            double best = result.getPrimaryResult().getStatistics().getMin();
+            all.put(simple, Figure.alone("call", simple, best, "ns"));
         }
         List<Figure> figures = new ArrayList<>();
         figures.add(all.get("refused")
