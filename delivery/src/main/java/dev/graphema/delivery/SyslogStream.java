@@ -41,8 +41,15 @@ final class SyslogStream implements Transmitter {
 
     private Socket socket;
 
-    /** What was sent last over this connection: nobody knows whether it arrived, should the connection turn out broken. */
+    /** How long a break may take to be seen, while further batches are written into it. */
+    private static final long UNSEEN_NANOS = 1_000_000_000L;
+
+    private static final int MOST_UNSURE = 1_000;
+
+    /** What was sent last, and shortly before that: nobody knows whether it arrived, should the connection turn out broken. */
     private List<Event> unsure = List.of();
+
+    private long unsureSince;
 
     /** @param tls null for bare TCP */
     SyslogStream(String host, int port, Format messages, Duration timeout, SSLContext tls) {
@@ -66,11 +73,23 @@ final class SyslogStream implements Transmitter {
         }
         try {
             write(all);
-            unsure = List.copyOf(events);
+            remember(events);
         } catch (IOException e) {
             drop();
             throw e;
         }
+    }
+
+    private void remember(List<Event> sent) {
+        long now = System.nanoTime();
+        if (now - unsureSince > UNSEEN_NANOS || unsure.size() + sent.size() > MOST_UNSURE) {
+            unsure = List.copyOf(sent);
+        } else {
+            List<Event> both = new ArrayList<>(unsure);
+            both.addAll(sent);
+            unsure = both;
+        }
+        unsureSince = now;
     }
 
     private void write(List<Event> events) throws IOException {
