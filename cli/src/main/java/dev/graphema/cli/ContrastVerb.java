@@ -168,10 +168,10 @@ public final class ContrastVerb extends FindingVerb {
             String condition = Escapes.visible(each.condition());
             condition = condition.length() > what ? condition.substring(0, what - 1) + "…" : condition;
             to.text(String.format(
-                    "  %-" + what + "s  %,9d  %,9d  %s%n",
+                    "  %-" + what + "s  %9s  %9s  %s%n",
                     condition,
-                    each.one(),
-                    each.other(),
+                    Counted.number(each.one()),
+                    Counted.number(each.other()),
                     share(each.one(), contrast.one()) + " → " + share(each.other(), contrast.other())));
             also(each, to);
         }

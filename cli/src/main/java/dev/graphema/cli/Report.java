@@ -69,9 +69,8 @@ final class Report {
                 .raw("</style></head><body><h1>")
                 .text(title())
                 .raw("</h1><p class=\"soft\">")
-                .text(String.format(
-                        "%,d matching events; %s. Made %s, times of %s.",
-                        newest.matching(), FindingVerb.read(newest.reading()), clock.text(Times.now()), console.zone()))
+                .text(Counted.of(newest.matching(), "matching event") + "; " + FindingVerb.read(newest.reading())
+                        + ". Made " + clock.text(Times.now()) + ", times of " + console.zone() + ".")
                 .raw("</p>");
         timeline();
         tallies();

@@ -38,16 +38,18 @@ public final class ClockText {
         if (second != writtenSecond) {
             LocalDateTime time = LocalDateTime.ofInstant(Instant.ofEpochSecond(second), zone);
             writtenText = (hasDate ? time.toLocalDate() + " " : "")
-                    + twoDigits(time.getHour(), "")
-                    + twoDigits(time.getMinute(), ":")
-                    + twoDigits(time.getSecond(), ":");
+                    + twoDigits(time.getHour())
+                    + ":"
+                    + twoDigits(time.getMinute())
+                    + ":"
+                    + twoDigits(time.getSecond());
             writtenSecond = second;
         }
         long millis = Math.floorMod(epochNanos, NANOS) / 1_000_000;
         return writtenText + (millis < 10 ? ".00" : millis < 100 ? ".0" : ".") + millis;
     }
 
-    private static String twoDigits(int number, String before) {
-        return before + (number < 10 ? "0" : "") + number;
+    private static String twoDigits(int number) {
+        return (number < 10 ? "0" : "") + number;
     }
 }

@@ -10,7 +10,9 @@ import java.net.Socket;
 import java.net.SocketTimeoutException;
 import java.net.UnknownHostException;
 import java.time.Duration;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Deque;
 import java.util.List;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
@@ -41,15 +43,15 @@ final class SyslogStream implements Transmitter {
 
     private Socket socket;
 
-    /** How long a break may take to be seen, while further batches are written into it. */
+    /** How long a break may take to be seen, while further batches are written into it, and how many events they may have together. */
     private static final long UNSEEN_NANOS = 1_000_000_000L;
 
     private static final int MOST_UNSURE = 1_000;
 
-    /** What was sent last, and shortly before that: nobody knows whether it arrived, should the connection turn out broken. */
-    private List<Event> unsure = List.of();
+    /** What was sent last, the oldest batch first: nobody knows whether it arrived, should the connection turn out broken. */
+    private final Deque<Sent> unsure = new ArrayDeque<>();
 
-    private long unsureSince;
+    private record Sent(List<Event> events, long nanos) {}
 
     /** @param tls null for bare TCP */
     SyslogStream(String host, int port, Format messages, Duration timeout, SSLContext tls) {
@@ -68,28 +70,33 @@ final class SyslogStream implements Transmitter {
         List<Event> all = events;
         if (socket == null) {
             socket = connected();
-            all = new ArrayList<>(unsure);
+            all = new ArrayList<>();
+            for (Sent sent : unsure) {
+                all.addAll(sent.events());
+            }
             all.addAll(events);
         }
         try {
             write(all);
-            remember(events);
+            if (all != events) {
+                unsure.clear(); // they are among all now
+            }
+            remember(all);
         } catch (IOException e) {
             drop();
             throw e;
         }
     }
 
-    private void remember(List<Event> sent) {
+    /** Keeps the batch, and those before it that are neither too old nor too many. */
+    private void remember(List<Event> events) {
         long now = System.nanoTime();
-        if (now - unsureSince > UNSEEN_NANOS || unsure.size() + sent.size() > MOST_UNSURE) {
-            unsure = List.copyOf(sent);
-        } else {
-            List<Event> both = new ArrayList<>(unsure);
-            both.addAll(sent);
-            unsure = both;
+        unsure.addLast(new Sent(List.copyOf(events), now));
+        int count = unsure.stream().mapToInt(sent -> sent.events().size()).sum();
+        while (unsure.size() > 1
+                && (count > MOST_UNSURE || now - unsure.getFirst().nanos() > UNSEEN_NANOS)) {
+            count -= unsure.removeFirst().events().size();
         }
-        unsureSince = now;
     }
 
     private void write(List<Event> events) throws IOException {
