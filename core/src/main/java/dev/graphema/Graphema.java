@@ -310,7 +310,7 @@ public final class Graphema implements AutoCloseable {
             SamplingRule rule = now.sampling().get(i);
             thinned.put(
                     i + 1 + ": " + rule.keep().text() + " of "
-                            + (rule.when().equals(Condition.EVERYTHING) ? "everything" : rule.when()),
+                            + (rule.when().isEverything() ? "everything" : rule.when()),
                     dropped.get(i));
         }
         return thinned;

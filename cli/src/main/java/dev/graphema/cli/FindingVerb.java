@@ -64,14 +64,14 @@ abstract class FindingVerb extends Verb {
 
     /** The condition and a further one. */
     static String joined(Condition wanted, String more) {
-        return wanted.equals(Condition.EVERYTHING)
+        return wanted.isEverything()
                 ? more
                 : Condition.parse("(" + wanted + ") and " + more).toString();
     }
 
     /** The condition as an argument of a command, with a blank before it; nothing when there is none. */
     static String argument(Condition wanted) {
-        return wanted.equals(Condition.EVERYTHING) ? "" : " " + Shell.quoted(wanted.toString());
+        return wanted.isEverything() ? "" : " " + Shell.quoted(wanted.toString());
     }
 
     /** How many rows are asked for; 0 means all. */

@@ -67,6 +67,7 @@ public final class Main {
         Interruption interruption = Interruption.awaited();
         int code;
         try {
+            leaveOut();
             loadZone();
             CommandLine command = command(arguments);
             Console console = ProcessConsole.open(interruption::isAsked);
@@ -80,6 +81,12 @@ public final class Main {
             interruption.done();
         }
         System.exit(code);
+    }
+
+    /** Spares the parser of arguments what no option here needs: a look through all libraries for another language's classes, and types of time and SQL. */
+    private static void leaveOut() {
+        System.setProperty("picocli.disable.closures", "true");
+        System.setProperty("picocli.converters.excludes", "java\\.(time\\.(?!ZoneId).*|sql\\..*)");
     }
 
     /** The rules of the time zone come from the disk, as the arguments are made out: beside that, they take no time of their own. */

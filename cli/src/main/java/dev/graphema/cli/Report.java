@@ -81,7 +81,7 @@ final class Report {
     }
 
     private String title() {
-        return wanted.equals(Condition.EVERYTHING) ? "All events" : wanted.toString();
+        return wanted.isEverything() ? "All events" : wanted.toString();
     }
 
     private static String style() throws IOException {

@@ -49,6 +49,11 @@ public final class Condition {
         return new Condition(expression);
     }
 
+    /** Whether it is true of every event because it is empty. */
+    public boolean isEverything() {
+        return expression instanceof Expression.Everything;
+    }
+
     public boolean matches(Subject subject) {
         return matcher.matches(subject);
     }

@@ -2,6 +2,7 @@ package dev.graphema.condition;
 
 import dev.graphema.event.Attribute;
 import dev.graphema.event.Event;
+import java.util.Objects;
 
 /**
  * What a comparison looks at.
@@ -25,6 +26,19 @@ public record Name(Attribute attribute, String field) {
     /** The event's value of that name, as {@link Event#value} and {@link dev.graphema.event.Fields#get} give it, or null. */
     public Object value(Event event) {
         return attribute == null ? event.fields().get(field) : event.value(attribute);
+    }
+
+    // A record's own ways to compare are put together when they are first called, which takes longer than many a
+    // question.
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof Name name && attribute == name.attribute && Objects.equals(field, name.field);
+    }
+
+    @Override
+    public int hashCode() {
+        return attribute == null ? field.hashCode() : attribute.text().hashCode();
     }
 
     @Override

@@ -76,7 +76,7 @@ public final class Review {
             } else if (levels.stream().noneMatch(level -> level.passes(lowest))) {
                 add(place, "this sampling rule is about " + told(levels) + " alone, " + hidden());
             }
-            over |= rule.when().equals(Condition.EVERYTHING);
+            over |= rule.when().isEverything();
         }
     }
 
@@ -121,7 +121,7 @@ public final class Review {
                 reached.addAll(route.to());
                 asked(route, levels, place);
             }
-            over |= settings.firstMatch() && route.when().equals(Condition.EVERYTHING);
+            over |= settings.firstMatch() && route.when().isEverything();
         }
         return reached;
     }

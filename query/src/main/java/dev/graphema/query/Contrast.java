@@ -145,7 +145,7 @@ public record Contrast(List<Difference> differences, long one, long other, Set<S
     }
 
     private static Counts counted(Logs logs, int side) throws IOException {
-        return logs.gather(Counts::new, (counts, event, order, whole) -> counts.add(event, side), Counts::plus)
+        return logs.gather(Counts::new, (counts, row, order) -> counts.add(row.event(), side), Counts::plus)
                 .result();
     }
 

@@ -82,8 +82,8 @@ public record Faults(List<Fault> faults, Reading reading) {
 
     /** Gathers the failures of the logs. @param parts how many parts the course has */
     public static Faults of(Logs logs, int parts) throws IOException {
-        Logs.Gathered<Map<String, Gathered>> gathering = logs.gather(
-                LinkedHashMap::new, (faults, event, order, whole) -> add(event, order, faults), Faults::sum);
+        Logs.Gathered<Map<String, Gathered>> gathering =
+                logs.gather(LinkedHashMap::new, (faults, row, order) -> add(row.event(), order, faults), Faults::sum);
         Map<String, Gathered> all = gathering.result();
         long from = all.values().stream().mapToLong(each -> each.first).min().orElse(0);
         long to = all.values().stream()

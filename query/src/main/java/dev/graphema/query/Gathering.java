@@ -1,6 +1,5 @@
 package dev.graphema.query;
 
-import dev.graphema.event.Event;
 import dev.graphema.query.line.LineShape;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -20,6 +19,9 @@ import java.util.function.Supplier;
  * its own; in the end the results are put together.
  */
 final class Gathering<A> {
+    /** How many events are taken at once. */
+    private static final int STEP = 64;
+
     private final Question question;
     private final LineShape shape;
     private final Reading reading;
@@ -28,18 +30,8 @@ final class Gathering<A> {
 
     /** Takes an event into a result. */
     interface Taker<A> {
-        /**
-         * @param event to be looked at and let go of: another one may take its place afterwards
-         * @param order by which events of the same time stand in the order of their files and lines
-         * @param line where the event was read, of which it may have only what is looked at; to be asked at once
-         */
-        void take(A result, Event event, long order, Line line);
-    }
-
-    /** The line of an event. */
-    interface Line {
-        /** Keeps what is needed to read all of the event later; then null when the rest of the line is none, which the reading tells. */
-        Supplier<Event> keep();
+        /** @param order by which events of the same time stand in the order of their files and lines */
+        void take(A result, EventRow row, long order);
     }
 
     Gathering(List<Path> files, Question question, LineShape shape, Reading reading) throws IOException {
@@ -103,16 +95,26 @@ final class Gathering<A> {
         return result;
     }
 
+    /** Takes some events; how many. Small and often called, so that a program that has just been started soon has it compiled. */
+    private int some(LogFile file, long order, A result, Taker<A> taker) throws IOException {
+        int taken = 0;
+        while (taken < STEP && file.advance()) {
+            taker.take(result, file, order + taken);
+            taken++;
+        }
+        return taken;
+    }
+
     private void piece(int index, A result, Taker<A> taker) throws IOException {
         Piece piece = pieces.get(index);
         Reading own = reading.part();
         try (LogFile file = LogFile.open(piece, shape, question, own)) {
             long order = (long) index << 40;
-            Event event;
-            while ((event = file.next()) != null) {
-                Event read = event;
-                taker.take(result, event, order++, () -> file.keep(read));
-            }
+            int taken;
+            do {
+                taken = some(file, order, result, taker);
+                order += taken;
+            } while (taken == STEP);
         }
         reading.add(own);
     }

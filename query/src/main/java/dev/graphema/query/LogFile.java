@@ -6,6 +6,7 @@ import com.github.luben.zstd.ZstdIOException;
 import com.github.luben.zstd.ZstdInputStream;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
+import dev.graphema.event.TraceId;
 import dev.graphema.query.line.JsonLine;
 import dev.graphema.query.line.LineFilter;
 import dev.graphema.query.line.LineReader;
@@ -28,8 +29,8 @@ import java.util.function.Supplier;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.ZipException;
 
-/** One open file, read event by event. For one thread. */
-final class LogFile implements Closeable {
+/** One open file, read event by event: the row is the event to which it has gone last. For one thread. */
+final class LogFile implements EventRow, Closeable {
     private static final int BUFFER = 256 * 1024;
     private static final String DAMAGED = "the compressed bytes are cut off or damaged here (";
     private static final int MAGIC = 4;
@@ -46,6 +47,7 @@ final class LogFile implements Closeable {
     private final Question question;
     private final LineFilter filter;
     private final OwnLine own;
+    private final boolean isDecided;
     private final Reading reading;
 
     // A text event to which the next lines may add, and what they added.
@@ -55,6 +57,9 @@ final class LogFile implements Closeable {
     // An event that was read already, behind one that it ended.
     private Event ready;
     private boolean isOver;
+
+    // The event to which it has gone, unless that is partly read of a line in our own form.
+    private Event event;
     private boolean isPartly;
     private long linesBefore = -1;
 
@@ -67,6 +72,7 @@ final class LogFile implements Closeable {
         this.question = question;
         this.filter = question.filter();
         this.own = question.ownLine();
+        this.isDecided = question.isDecided();
         this.events = new JsonLine(shape);
         this.texts = new TextLine(shape);
         this.lines = new LineReader(stream);
@@ -136,38 +142,84 @@ final class LogFile implements Closeable {
 
     /** The next event that the question is about, or null at the end. One of which only a part was read is good until the next call. */
     Event next() throws IOException {
-        while (true) {
-            Event event = ready;
-            ready = null;
-            event = event == null ? nextOfAll() : event;
-            if (event == null) {
-                return null;
-            }
-            reading.event();
-            if (question.isAbout(event)) {
-                return event;
-            }
-        }
+        return advance() ? event() : null;
     }
 
-    private Event nextOfAll() throws IOException {
-        while (hasNextLine()) {
-            if (reading.isStopped()) {
-                break; // the line may have been cut off
-            }
-            if (lines.isBlank()) {
-                continue;
-            }
-            if (lines.isTooLong()) {
-                unreadable("the line is longer than " + LineReader.MAX_LINE + " bytes");
-                continue;
-            }
-            Event complete = lines.isInBraces() ? json() : text();
-            if (complete != null) {
-                return complete;
+    /** Goes to the next event that the question is about; false at the end. */
+    boolean advance() throws IOException {
+        while (ready != null || hasNextLine()) {
+            if (ready == null && isOwn()) {
+                if (!question.isAbout(own, isDecided)) {
+                    reading.passedOver(1);
+                    continue;
+                }
+                isPartly = !question.projection().isAll();
+                if (isPartly || readWhole()) {
+                    reading.event();
+                    return true;
+                }
+            } else if (other()) {
+                return true;
             }
         }
-        return ended();
+        isPartly = false;
+        event = ended();
+        return isWanted();
+    }
+
+    /** Whether the line is in our own form and could be read as far as it is looked at. */
+    private boolean isOwn() {
+        return own != null && open == null && !lines.isTooLong() && own.read(lines.bytes(), lines.start(), lines.end());
+    }
+
+    /** Whether the next event, which is none of that kind, or was read already, is one that the question is about. */
+    private boolean other() throws IOException {
+        isPartly = false;
+        event = ready;
+        ready = null;
+        if (event == null && !lines.isBlank()) {
+            if (lines.isTooLong()) {
+                unreadable("the line is longer than " + LineReader.MAX_LINE + " bytes");
+            } else if (lines.isInBraces()) {
+                json();
+            } else {
+                text();
+            }
+        }
+        return isWanted();
+    }
+
+    private boolean isWanted() {
+        if (event == null) {
+            return false;
+        }
+        reading.event();
+        return question.isAbout(event);
+    }
+
+    @Override
+    public long time() {
+        return isPartly ? own.time() : event.epochNanos();
+    }
+
+    @Override
+    public long weight() {
+        return isPartly ? own.weight() : event.weight();
+    }
+
+    @Override
+    public TraceId trace() {
+        return isPartly ? own.trace() : event.trace();
+    }
+
+    @Override
+    public Object value(int index) {
+        return isPartly ? own.value(index) : question.projection().value(index, event);
+    }
+
+    @Override
+    public Event event() {
+        return isPartly ? own.event() : event;
     }
 
     /** Compressed bytes that are cut off, or damaged, end the file there. */
@@ -176,13 +228,15 @@ final class LogFile implements Closeable {
             if (isOver) {
                 return false;
             }
+            boolean hasNext;
             // A line that is passed over still ends an event of several lines before it.
             if (filter == LineFilter.ALL || open != null) {
-                return lines.next();
+                hasNext = lines.next();
+            } else {
+                hasNext = lines.next(filter);
+                reading.passedOver(lines.passedOver());
             }
-            boolean hasNext = lines.next(filter);
-            reading.passedOver(lines.passedOver());
-            return hasNext;
+            return hasNext && !reading.isStopped(); // the line may have been cut off
         } catch (EOFException | ZipException | ZstdIOException e) {
             isOver = true;
             if (!reading.isStopped()) {
@@ -192,28 +246,19 @@ final class LogFile implements Closeable {
         }
     }
 
-    /** The event of a line in braces, or the one before it, which that ends; null when there is none. */
-    private Event json() {
+    /** Reads a line in braces, which ends the event before it. */
+    private void json() {
         Event before = ended();
-        isPartly = false;
-        Event event = wanted();
-        if (before == null) {
-            return event;
+        readWhole();
+        if (before != null) {
+            ready = event;
+            event = before;
         }
-        ready = event;
-        return before;
     }
 
-    /** The event of a line in braces, when it is not known already that nobody wants it. */
-    private Event wanted() {
-        byte[] bytes = lines.bytes();
-        Event partly = own == null ? null : own.read(bytes, lines.start(), lines.end());
-        if (partly != null && !question.isAbout(partly)) {
-            reading.passedOver(1);
-            return null;
-        }
-        isPartly = partly != null && !question.projection().isAll();
-        return isPartly ? partly : whole();
+    private boolean readWhole() {
+        event = whole();
+        return event != null;
     }
 
     private Event whole() {
@@ -225,9 +270,10 @@ final class LogFile implements Closeable {
         }
     }
 
-    /** Keeps what is needed to read all of the event that {@link #next} has just returned; see {@link Gathering.Line}. */
-    Supplier<Event> keep(Event last) {
+    @Override
+    public Supplier<Event> keep() {
         if (!isPartly) {
+            Event last = event;
             return () -> last;
         }
         byte[] line = Arrays.copyOfRange(lines.bytes(), lines.start(), lines.end());
@@ -242,23 +288,23 @@ final class LogFile implements Closeable {
         };
     }
 
-    /** The event that a line of text ends, since it begins another one; null when there is none. */
-    private Event text() throws IOException {
+    /** Reads a line of text, which ends the event before it when it begins another one. */
+    private void text() throws IOException {
         if (open != null && texts.isContinuation(lines.bytes(), lines.start(), lines.end())) {
             if (more.length() < MOST_TEXT) {
                 more.append(more.isEmpty() ? "" : "\n").append(line());
             }
-            return null;
+            return;
         }
         try {
             Draft begun = texts.read(lines.bytes(), lines.start(), lines.end());
-            Event before = ended();
+            event = ended();
             open = begun;
-            // Lines that go on with it come with it, or not at all.
-            return before == null && isLive && !lines.isMoreAtHand() ? ended() : before;
+            if (event == null && isLive && !lines.isMoreAtHand()) {
+                event = ended(); // lines that go on with it come with it, or not at all
+            }
         } catch (UnreadableLineException e) {
             unreadable(lines.bytes()[lines.start()] == '{' ? "not JSON: the object has no end" : e.getMessage());
-            return null;
         }
     }
 

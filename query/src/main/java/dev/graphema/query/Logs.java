@@ -3,6 +3,7 @@ package dev.graphema.query;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Event;
+import dev.graphema.event.TraceId;
 import dev.graphema.query.line.LineShape;
 import dev.graphema.query.line.Projection;
 import java.io.Closeable;
@@ -12,13 +13,12 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Comparator;
+import java.util.Collection;
 import java.util.Iterator;
 import java.util.List;
 import java.util.NoSuchElementException;
 import java.util.Objects;
 import java.util.PriorityQueue;
-import java.util.Set;
 import java.util.Spliterator;
 import java.util.Spliterators;
 import java.util.function.BinaryOperator;
@@ -44,9 +44,6 @@ import java.util.stream.StreamSupport;
  */
 public final class Logs {
     static final int DISORDER = 4096;
-
-    private static final Comparator<Placed> BY_TIME =
-            Comparator.comparingLong(Placed::time).thenComparingLong(placed -> placed.order);
 
     private final List<Path> files;
     private final InputStream stream;
@@ -89,8 +86,8 @@ public final class Logs {
         return asked(new Question(question.condition(), window, question.projection()));
     }
 
-    /** The same logs, of whose events only these attributes and fields, and time, weight and trace, need to be there: the rest may be missing. */
-    Logs only(Set<Name> names) {
+    /** The same logs, of whose events only the values of these names, and time, weight and trace, need to be there: the rest may be missing. */
+    Logs only(Collection<Name> names) {
         return asked(new Question(question.condition(), question.window(), Projection.of(names)));
     }
 
@@ -228,6 +225,34 @@ public final class Logs {
      */
     public record Newest(List<Event> events, long matching, Reading reading) {}
 
+    /** An event as a row. */
+    private record WholeRow(Event event, Projection projection) implements EventRow {
+        @Override
+        public long time() {
+            return event.epochNanos();
+        }
+
+        @Override
+        public long weight() {
+            return event.weight();
+        }
+
+        @Override
+        public TraceId trace() {
+            return event.trace();
+        }
+
+        @Override
+        public Object value(int index) {
+            return projection.value(index, event);
+        }
+
+        @Override
+        public Supplier<Event> keep() {
+            return () -> event;
+        }
+    }
+
     /** What was gathered, and what was read for it. */
     record Gathered<A>(A result, Reading reading) {}
 
@@ -246,7 +271,7 @@ public final class Logs {
             // Events from there wait for others, so none may be filled again meanwhile.
             Reading whole = asked(new Question(question.condition(), question.window(), Projection.ALL))
                     .read(event -> {
-                        taker.take(result, event, order[0]++, () -> () -> event);
+                        taker.take(result, new WholeRow(event, question.projection()), order[0]++);
                         return true;
                     });
             return new Gathered<>(result, whole);
@@ -258,9 +283,9 @@ public final class Logs {
 
     /** The newest events, oldest of them first. */
     public Newest newest(int limit) throws IOException {
-        Gathered<Latest> gathered = only(Set.of()).gather(() -> new Latest(limit), Latest::add, Latest::plus);
+        Gathered<Latest> gathered = only(List.of()).gather(() -> new Latest(limit), Latest::add, Latest::plus);
         List<Event> events = gathered.result().events.stream()
-                .sorted(BY_TIME)
+                .sorted()
                 .map(placed -> placed.whole.get())
                 .filter(Objects::nonNull)
                 .toList();
@@ -270,18 +295,18 @@ public final class Logs {
     /** The latest events of those it was given, and how many it was given. */
     private static final class Latest {
         private final int limit;
-        private final PriorityQueue<Placed> events = new PriorityQueue<>(BY_TIME);
+        private final PriorityQueue<Placed> events = new PriorityQueue<>();
         private long matching;
 
         Latest(int limit) {
             this.limit = limit;
         }
 
-        void add(Event event, long order, Gathering.Line line) {
+        void add(EventRow row, long order) {
             matching++;
             // Most of those that are among the latest for now will not be in the end, and need not be read as a whole.
-            if (isAmong(event.epochNanos(), order)) {
-                add(new Placed(event.epochNanos(), order, line.keep()));
+            if (isAmong(row.time(), order)) {
+                add(new Placed(row.time(), order, row.keep()));
             }
         }
 
@@ -314,8 +339,8 @@ public final class Logs {
     private final class Merging implements Closeable {
         private final Reading reading = new Reading(size(), goesOn);
         private final List<LogFile> opened = new ArrayList<>();
-        private final PriorityQueue<Head> heads = new PriorityQueue<>(Comparator.comparing(head -> head.next, BY_TIME));
-        private final PriorityQueue<Placed> waiting = new PriorityQueue<>(BY_TIME);
+        private final PriorityQueue<Head> heads = new PriorityQueue<>((one, other) -> one.next.compareTo(other.next));
+        private final PriorityQueue<Placed> waiting = new PriorityQueue<>();
 
         Merging() throws IOException {
             try {
@@ -367,7 +392,12 @@ public final class Logs {
      *
      * @param whole gives all of the event, or null when the rest of its line is none
      */
-    private record Placed(long time, long order, Supplier<Event> whole) {}
+    private record Placed(long time, long order, Supplier<Event> whole) implements Comparable<Placed> {
+        @Override
+        public int compareTo(Placed other) {
+            return time == other.time ? Long.compare(order, other.order) : Long.compare(time, other.time);
+        }
+    }
 
     /** A file and the event that it has next. */
     private static final class Head {

@@ -2,10 +2,8 @@ package dev.graphema.query;
 
 import com.tdunning.math.stats.Centroid;
 import com.tdunning.math.stats.MergingDigest;
-import dev.graphema.condition.Name;
 import dev.graphema.event.Decimals;
 import dev.graphema.event.Durations;
-import dev.graphema.event.Event;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -57,7 +55,6 @@ public record Measure(
         /** So many seconds, in nanoseconds, are a whole number of 64 bits. */
         private static final long LONGEST_SECONDS = Long.MAX_VALUE / 1_000_000_000L;
 
-        private final Name name;
         private final NumberCounts whole = new NumberCounts(MOST_DISTINCT);
         private final Set<Object> others = new HashSet<>();
         private MergingDigest digest;
@@ -68,18 +65,16 @@ public record Measure(
         private double most = Double.NEGATIVE_INFINITY;
         private boolean isDuration;
 
-        Gathering(Name name) {
-            this.name = name;
+        /** @param value null for none */
+        void add(Object value, long weight) {
+            if (value instanceof Long number) {
+                whole(number, weight);
+            } else if (value != null) {
+                meant(value, value instanceof String text ? meaning(text) : value, weight);
+            }
         }
 
-        void add(Event event) {
-            Object value = name.value(event);
-            if (value == null) {
-                return;
-            }
-            long weight = event.weight();
-            count += weight;
-            Object meant = value instanceof String text ? meaning(text) : value;
+        private void meant(Object value, Object meant, long weight) {
             if (meant instanceof Long number) {
                 whole(number, weight);
             } else if (meant instanceof Duration duration && duration.abs().getSeconds() < LONGEST_SECONDS) {
@@ -91,8 +86,8 @@ public record Measure(
         }
 
         private void whole(long number, long weight) {
-            number((double) number, weight);
             if (!whole.add(number, weight)) {
+                count += weight;
                 digest(number, weight);
             }
         }
@@ -101,12 +96,12 @@ public record Measure(
             if (others.size() < MOST_DISTINCT) {
                 others.add(value);
             }
+            count += weight;
             double number = meant instanceof Duration duration
                     ? duration.getSeconds() * 1e9 + duration.getNano()
                     : meant instanceof Number other ? other.doubleValue() : Double.NaN;
             if (Double.isFinite(number)) {
                 isDuration |= meant instanceof Duration;
-                number(number, weight);
                 digest(number, weight);
             }
         }
@@ -119,6 +114,7 @@ public record Measure(
         }
 
         private void digest(double number, long weight) {
+            number(number, weight);
             if (digest == null) {
                 digest = new MergingDigest(COMPRESSION);
             }
@@ -133,11 +129,7 @@ public record Measure(
             least = Math.min(least, other.least);
             most = Math.max(most, other.most);
             isDuration |= other.isDuration;
-            other.whole.inOrder((number, weight) -> {
-                if (!whole.add(number, weight)) {
-                    digest(number, weight);
-                }
-            });
+            other.whole.inOrder(this::whole);
             for (Object each : other.others) {
                 if (others.size() < MOST_DISTINCT) {
                     others.add(each);
@@ -169,7 +161,12 @@ public record Measure(
             return meant == null ? text : meant;
         }
 
+        /** What was gathered, to which nothing may be added any more. */
         Measure measure() {
+            whole.inOrder((number, weight) -> {
+                count += weight;
+                number(number, weight);
+            });
             long distinct = Math.min(MOST_DISTINCT, whole.size() + others.size());
             if (numbers == 0) {
                 return new Measure(count, distinct, 0, 0, 0, 0, 0, 0, 0, false);

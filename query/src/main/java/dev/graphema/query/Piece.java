@@ -48,7 +48,7 @@ record Piece(Path file, long from, long to, boolean isWhole) {
             }
             long from = 0;
             long to = size;
-            if (!window.equals(Window.ALWAYS) && isSorted(channel, size)) {
+            if (!window.isAlways() && isSorted(channel, size)) {
                 from = window.from() < Long.MIN_VALUE + SLACK_NANOS
                         ? 0
                         : firstFrom(channel, size, window.from() - SLACK_NANOS);

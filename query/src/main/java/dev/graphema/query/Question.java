@@ -20,6 +20,16 @@ record Question(Condition condition, Window window, Projection projection) {
         return window.contains(event.epochNanos()) && condition.matches(event);
     }
 
+    /** Whether it is about the event of a line that the filter has let through. */
+    boolean isAbout(OwnLine line, boolean isDecided) {
+        return window.contains(line.time()) && (isDecided || condition.matches(line.event()));
+    }
+
+    /** Whether the filter has decided about lines in our own form. */
+    boolean isDecided() {
+        return LineFilter.decides(condition);
+    }
+
     /** Rules out lines that cannot hold such an event, before they are read. */
     LineFilter filter() {
         return LineFilter.of(condition);
@@ -28,8 +38,7 @@ record Question(Condition condition, Window window, Projection projection) {
     /** Reads of lines what condition and asker look at; null when the condition looks at everything, or at nothing and the asker does. */
     OwnLine ownLine() {
         Projection asked = Projection.of(condition);
-        boolean isOfNoUse = asked.isAll()
-                || projection.isAll() && condition.equals(Condition.EVERYTHING) && window.equals(Window.ALWAYS);
-        return isOfNoUse ? null : new OwnLine(projection.isAll() ? asked : asked.and(projection));
+        boolean isOfNoUse = asked.isAll() || projection.isAll() && condition.isEverything() && window.isAlways();
+        return isOfNoUse ? null : new OwnLine(projection.isAll() ? asked : projection.and(asked));
     }
 }

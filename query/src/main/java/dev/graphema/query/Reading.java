@@ -62,6 +62,9 @@ public final class Reading {
         events += part.events;
         passedOver += part.passedOver;
         unreadableCount += part.unreadableCount;
+        if (part.unreadable.isEmpty()) {
+            return;
+        }
         for (Unreadable each : part.unreadable) {
             if (unreadable.size() < MOST_KEPT) {
                 unreadable.add(each);

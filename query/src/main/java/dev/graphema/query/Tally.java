@@ -2,18 +2,15 @@ package dev.graphema.query;
 
 import dev.graphema.condition.Name;
 import dev.graphema.event.Durations;
-import dev.graphema.event.Event;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 
 /**
  * How often which values occur together. Counts are made of the events' weights: where sampling has thinned events, they are
@@ -47,66 +44,82 @@ public record Tally(List<Name> names, List<Row> rows, Estimate all, Reading read
 
     /** As above. @param measured the field whose values are measured in each row; null for none */
     public static Tally of(Logs logs, List<Name> names, Name measured) throws IOException {
-        Set<Name> looked = new LinkedHashSet<>(names);
-        if (measured != null) {
+        List<Name> looked = new ArrayList<>(new LinkedHashSet<>(names));
+        if (measured != null && !looked.contains(measured)) {
             looked.add(measured);
         }
+        int[] places = names.stream().mapToInt(looked::indexOf).toArray();
+        int measuredPlace = looked.indexOf(measured);
         Logs.Gathered<Counts> gathered = logs.only(looked)
-                .gather(
-                        () -> new Counts(names, measured),
-                        (counts, event, order, whole) -> counts.add(event),
-                        Counts::plus);
+                .gather(() -> new Counts(places, measuredPlace), (counts, row, order) -> counts.add(row), Counts::plus);
         Counts counts = gathered.result();
+        WeightedCount all = new WeightedCount(counts.shared);
+        counts.rows.values().forEach(one -> all.add(one.count));
         List<Row> sorted = new ArrayList<>(counts.rows.size());
         counts.rows.forEach((told, one) ->
                 sorted.add(new Row(told, one.count.estimate(), one.values == null ? null : one.values.measure())));
-        sorted.sort(Comparator.comparingLong((Row row) -> row.events().count())
-                .reversed()
-                .thenComparing(row -> row.values().toString()));
-        return new Tally(List.copyOf(names), List.copyOf(sorted), counts.all.estimate(), gathered.reading());
+        sorted.sort((one, other) -> {
+            int byCount = Long.compare(other.events().count(), one.events().count());
+            return byCount != 0
+                    ? byCount
+                    : one.values().toString().compareTo(other.values().toString());
+        });
+        return new Tally(List.copyOf(names), List.copyOf(sorted), all.estimate(), gathered.reading());
     }
 
     /** What one thread counts. */
     private static final class Counts {
-        private final List<Name> names;
-        private final Name measured;
+        private final int[] places;
+        private final int measured;
         private final WeightedCount.Shared shared = new WeightedCount.Shared();
-        private final WeightedCount all = new WeightedCount(shared);
         private final Map<List<String>, Counted> rows = new HashMap<>();
 
-        Counts(List<Name> names, Name measured) {
-            this.names = names;
+        /** The same by values as they are, where there is one name: most come again, and need not be told as texts. */
+        private final Map<Object, Counted> byValue = new HashMap<>();
+
+        /** @param places where the values stand in the rows. @param measured where the one stands that is measured; negative for none */
+        Counts(int[] places, int measured) {
+            this.places = places;
             this.measured = measured;
         }
 
-        void add(Event event) {
-            all.add(event);
-            row(combination(event)).add(event);
+        void add(EventRow row) {
+            Counted one = places.length == 1 ? byValue(row.value(places[0])) : counted(combination(row));
+            one.add(row, measured);
         }
 
-        private Counted row(List<String> combination) {
+        private Counted byValue(Object value) {
+            Counted known = byValue.get(value);
+            return known != null ? known : newValue(value);
+        }
+
+        private Counted newValue(Object value) {
+            Counted counted = counted(Collections.singletonList(text(value)));
+            if (byValue.size() < MOST_ROWS) {
+                byValue.put(value, counted);
+            }
+            return counted;
+        }
+
+        private Counted counted(List<String> combination) {
             Counted known = rows.get(combination);
             return known != null
                     ? known
                     : rows.computeIfAbsent(
-                            rows.size() < MOST_ROWS ? combination : others(names),
-                            missing -> new Counted(new WeightedCount(shared), measured));
+                            rows.size() < MOST_ROWS ? combination : Collections.nCopies(places.length, OTHERS),
+                            missing -> new Counted(new WeightedCount(shared), measured >= 0));
         }
 
-        private List<String> combination(Event event) {
-            if (names.size() == 1) {
-                return Collections.singletonList(text(event, names.get(0)));
-            }
-            String[] combination = new String[names.size()];
+        private List<String> combination(EventRow row) {
+            String[] combination = new String[places.length];
             for (int i = 0; i < combination.length; i++) {
-                combination[i] = text(event, names.get(i));
+                combination[i] = text(row.value(places[i]));
             }
             return Arrays.asList(combination);
         }
 
         Counts plus(Counts other) {
-            all.add(other.all);
-            other.rows.forEach((combination, one) -> row(combination).add(one));
+            other.rows.forEach((combination, one) -> counted(combination).add(one));
             return this;
         }
     }
@@ -116,16 +129,15 @@ public record Tally(List<Name> names, List<Row> rows, Estimate all, Reading read
         private final WeightedCount count;
         private final Measure.Gathering values;
 
-        /** @param measured null when nothing is */
-        Counted(WeightedCount count, Name measured) {
+        Counted(WeightedCount count, boolean isMeasured) {
             this.count = count;
-            this.values = measured == null ? null : new Measure.Gathering(measured);
+            this.values = isMeasured ? new Measure.Gathering() : null;
         }
 
-        void add(Event event) {
-            count.add(event);
+        void add(EventRow row, int measured) {
+            count.add(row.weight(), row.trace());
             if (values != null) {
-                values.add(event);
+                values.add(row.value(measured), row.weight());
             }
         }
 
@@ -137,13 +149,8 @@ public record Tally(List<Name> names, List<Row> rows, Estimate all, Reading read
         }
     }
 
-    private static List<String> others(List<Name> names) {
-        return names.stream().map(name -> OTHERS).toList();
-    }
-
-    /** A value as it is told and counted; null when the event has none. */
-    static String text(Event event, Name name) {
-        Object value = name.value(event);
+    /** A value as it is told and counted; null for none. */
+    static String text(Object value) {
         return value instanceof Duration duration
                 ? Durations.text(duration).replace(" ", "")
                 : value == null ? null : value.toString();

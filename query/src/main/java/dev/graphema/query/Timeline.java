@@ -1,17 +1,14 @@
 package dev.graphema.query;
 
 import dev.graphema.condition.Name;
-import dev.graphema.event.Event;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.TreeMap;
 
 /**
@@ -59,10 +56,10 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
 
     /** Counts the events of the logs. */
     public static Timeline of(Logs logs, Plan plan) throws IOException {
-        Logs.Gathered<Counts> gathered = logs.only(plan.split() == null ? Set.of() : Set.of(plan.split()))
+        Logs.Gathered<Counts> gathered = logs.only(plan.split() == null ? List.of() : List.of(plan.split()))
                 .gather(
-                        () -> new Counts(plan.split(), plan.step()),
-                        (counts, event, order, whole) -> counts.add(event),
+                        () -> new Counts(plan.split() != null, plan.step()),
+                        (counts, row, order) -> counts.add(row),
                         Counts::plus);
         Reading reading = gathered.reading();
         Steps<Map<String, Long>> steps = gathered.result().steps;
@@ -71,8 +68,10 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
             return new Timeline(Duration.ofSeconds(1), List.of(), List.of(), false, reading);
         }
         List<String> values = totals.entrySet().stream()
-                .sorted(Comparator.comparing((Map.Entry<String, Long> each) -> -each.getValue())
-                        .thenComparing(Map.Entry::getKey))
+                .sorted((one, other) -> {
+                    int byCount = Long.compare(other.getValue(), one.getValue());
+                    return byCount != 0 ? byCount : one.getKey().compareTo(other.getKey());
+                })
                 .map(Map.Entry::getKey)
                 .limit(plan.shown())
                 .toList();
@@ -88,25 +87,25 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
 
     /** What one thread counts. */
     private static final class Counts {
-        private final Name split;
+        private final boolean isSplit;
         private final Steps<Map<String, Long>> steps = new Steps<>(LinkedHashMap::new, Timeline::sum);
         private final Map<String, Long> totals = new LinkedHashMap<>();
         private boolean isEstimate;
 
         /** @param step how long a step will be; null when that is not known */
-        Counts(Name split, Duration step) {
-            this.split = split;
+        Counts(boolean isSplit, Duration step) {
+            this.isSplit = isSplit;
             if (step != null && !step.isZero()) {
                 steps.madeFor(step);
             }
         }
 
-        void add(Event event) {
-            String value = split == null ? "" : String.valueOf(Tally.text(event, split));
+        void add(EventRow row) {
+            String value = isSplit ? String.valueOf(Tally.text(row.value(0))) : "";
             String told = told(value);
-            steps.at(event.epochNanos()).merge(told, event.weight(), Long::sum);
-            totals.merge(told, event.weight(), Long::sum);
-            isEstimate |= event.weight() != 1;
+            steps.at(row.time()).merge(told, row.weight(), Long::sum);
+            totals.merge(told, row.weight(), Long::sum);
+            isEstimate |= row.weight() != 1;
         }
 
         private String told(String value) {

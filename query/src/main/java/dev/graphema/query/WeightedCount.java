@@ -1,6 +1,5 @@
 package dev.graphema.query;
 
-import dev.graphema.event.Event;
 import dev.graphema.event.TraceId;
 import java.util.HashMap;
 import java.util.Map;
@@ -45,18 +44,18 @@ final class WeightedCount {
         this.shared = shared;
     }
 
-    void add(Event event) {
-        long weight = event.weight();
+    /** Counts an event. @param trace null for none */
+    void add(long weight, TraceId trace) {
         kept++;
         count += weight;
         if (weight == 1) {
             return;
         }
-        if (event.trace() == null) {
+        if (trace == null) {
             alone += (double) weight * (weight - 1);
             pieces++;
-        } else if (shared.takes(event.trace())) {
-            long[] sums = remembered().computeIfAbsent(event.trace(), missing -> {
+        } else if (shared.takes(trace)) {
+            long[] sums = remembered().computeIfAbsent(trace, missing -> {
                 shared.remembered++;
                 return new long[2];
             });

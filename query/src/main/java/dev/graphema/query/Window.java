@@ -18,6 +18,11 @@ public record Window(long from, long to) {
         return new Window(Times.epochNanos(from), Times.epochNanos(to) - 1);
     }
 
+    /** Whether it is all of time. */
+    public boolean isAlways() {
+        return from == Long.MIN_VALUE && to == Long.MAX_VALUE;
+    }
+
     public boolean contains(long epochNanos) {
         return epochNanos >= from && epochNanos <= to;
     }

@@ -45,7 +45,7 @@ class EstimateTest {
                         new Draft().level(Level.INFO).logger("a").message("m").trace(trace, null, null);
                 long weight = sampler.weight(draft);
                 if (weight > 0) {
-                    count.add(draft.weight(weight).finish());
+                    count.add(weight, trace);
                 }
             }
             Estimate estimate = count.estimate();
@@ -61,8 +61,8 @@ class EstimateTest {
         int traces = 1_000_000;
         for (int i = 0; i < traces; i++) {
             TraceId trace = new TraceId(random.nextLong(), random.nextLong());
-            count.add(new Draft().trace(trace, null, null).weight(10).finish());
-            count.add(new Draft().trace(trace, null, null).weight(10).finish());
+            count.add(10, trace);
+            count.add(10, trace);
         }
         Estimate all = count.estimate();
         Estimate exact = Estimate.of(2L * traces, 20L * traces, (double) traces * 20 * 18, traces);
@@ -73,7 +73,7 @@ class EstimateTest {
     @Test
     void whatWasNotThinnedIsExact() {
         WeightedCount count = new WeightedCount(new WeightedCount.Shared());
-        count.add(new Draft().finish());
+        count.add(1, null);
         assertEquals(new Estimate(1, 1, 1, 1), count.estimate());
     }
 }

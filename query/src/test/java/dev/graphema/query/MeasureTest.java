@@ -4,9 +4,6 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import dev.graphema.condition.Name;
-import dev.graphema.event.Draft;
-import dev.graphema.event.Event;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
@@ -20,15 +17,15 @@ class MeasureTest {
     void wholeNumbersAndDurationsHaveExactPercentilesAlsoWhenTwoCountThem() {
         Random random = new Random(5);
         List<Long> values = new ArrayList<>();
-        Measure.Gathering one = new Measure.Gathering(Name.of("n"));
-        Measure.Gathering other = new Measure.Gathering(Name.of("n"));
+        Measure.Gathering one = new Measure.Gathering();
+        Measure.Gathering other = new Measure.Gathering();
         for (int i = 0; i < 1_100; i++) {
             long value = random.nextInt(400) - 100L;
             long weight = 1 + random.nextInt(3);
             for (int k = 0; k < weight; k++) {
                 values.add(value);
             }
-            (i % 3 == 0 ? one : other).add(event(value, weight));
+            (i % 3 == 0 ? one : other).add(value, weight);
         }
         one.add(other);
         Measure measure = one.measure();
@@ -49,12 +46,12 @@ class MeasureTest {
 
     @Test
     void allElseHasPercentilesThatAreNear() {
-        Measure.Gathering gathering = new Measure.Gathering(Name.of("n"));
+        Measure.Gathering gathering = new Measure.Gathering();
         for (int i = 1; i <= 1_000; i++) {
-            gathering.add(event(i % 2 == 0 ? (Object) (long) i : (Object) (double) i, 1));
+            gathering.add(i % 2 == 0 ? (Object) (long) i : (Object) (double) i, 1);
         }
-        gathering.add(event("none", 1));
-        gathering.add(event(Double.NaN, 1));
+        gathering.add("none", 1);
+        gathering.add(Double.NaN, 1);
         Measure measure = gathering.measure();
         assertEquals(1_002, measure.count());
         assertEquals(1_002, measure.distinct());
@@ -67,9 +64,9 @@ class MeasureTest {
 
     @Test
     void durationsAreTheirNanosecondsHoweverTheyAreWritten() {
-        Measure.Gathering gathering = new Measure.Gathering(Name.of("n"));
+        Measure.Gathering gathering = new Measure.Gathering();
         for (Object value : List.of(Duration.ofMillis(5), "PT0.005S", "5ms", Duration.ofSeconds(Long.MAX_VALUE))) {
-            gathering.add(event(value, 1));
+            gathering.add(value, 1);
         }
         Measure measure = gathering.measure();
         assertTrue(measure.isDuration());
@@ -98,9 +95,5 @@ class MeasureTest {
         });
         assertEquals(expected, seen);
         assertEquals(List.copyOf(expected.keySet()), order);
-    }
-
-    private static Event event(Object value, long weight) {
-        return new Draft().time(1).weight(weight).fields(f -> f.put("n", value)).finish();
     }
 }

@@ -60,10 +60,56 @@ final class Bytes {
         return -1;
     }
 
+    /** Where the last byte stands that is either of the two, or -1. */
+    static int lastIndexOf(char one, char other, byte[] bytes, int from, int to) {
+        int i = to - Long.BYTES;
+        for (; i >= from; i -= Long.BYTES) {
+            long word = word(bytes, i);
+            long zeros = allPlaces(one, word) | allPlaces(other, word);
+            if (zeros != 0) {
+                return i + Long.BYTES - 1 - (Long.numberOfLeadingZeros(zeros) >>> 3);
+            }
+        }
+        for (i += Long.BYTES - 1; i >= from; i--) {
+            if (bytes[i] == one || bytes[i] == other) {
+                return i;
+            }
+        }
+        return -1;
+    }
+
+    /** Whether these bytes stand there. */
+    static boolean areAt(byte[] wanted, byte[] bytes, int from, int to) {
+        int length = wanted.length;
+        if (to - from < length) {
+            return false;
+        }
+        if (length < Long.BYTES) {
+            for (int i = 0; i < length; i++) {
+                if (bytes[from + i] != wanted[i]) {
+                    return false;
+                }
+            }
+            return true;
+        }
+        int last = length - Long.BYTES;
+        for (int i = 0; i < last; i += Long.BYTES) {
+            if (word(bytes, from + i) != word(wanted, i)) {
+                return false;
+            }
+        }
+        return word(bytes, from + last) == word(wanted, last);
+    }
+
     /** Whether all eight bytes are digits: none leaves the row of digits, also not when six is added to it. */
     static boolean areDigits(long word) {
         long rows = word & ROWS | (word + ONES * 6 & ROWS) >>> 4;
         return rows == ONES * 0x33;
+    }
+
+    /** Whether eight digits stand there. */
+    static boolean areDigits(byte[] bytes, int at) {
+        return areDigits(word(bytes, at));
     }
 
     /** The number that eight digits spell: neighbours are put together, first two, then four, then all. */
@@ -77,6 +123,12 @@ final class Bytes {
     static long places(char wanted, long word) {
         long zeros = word ^ ONES * wanted;
         return zeros - ONES & ~zeros & HIGH_BITS;
+    }
+
+    /** As {@link #places}, but each is sure: adding to seven bits never carries into the next byte. */
+    private static long allPlaces(char wanted, long word) {
+        long zeros = word ^ ONES * wanted;
+        return ~((zeros & ~HIGH_BITS) + ~HIGH_BITS | zeros | ~HIGH_BITS);
     }
 
     /** Which byte the lowest place is, counted from 0. */

@@ -8,8 +8,10 @@ import dev.graphema.event.Attribute;
 import dev.graphema.event.Level;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 
 /**
  * Tells of the bytes of a line whether it can hold an event that meets a condition, without reading it: an event that is to
@@ -24,7 +26,26 @@ public interface LineFilter {
     /** Lets every line through. */
     LineFilter ALL = (bytes, from, to) -> true;
 
+    /** By which levels are compared. */
+    Set<Operator> LEVEL_OPERATORS =
+            EnumSet.of(Operator.EQUAL, Operator.LESS, Operator.AT_MOST, Operator.MORE, Operator.AT_LEAST);
+
     boolean mayMatch(byte[] bytes, int from, int to);
+
+    /** Whether of lines in our own form the condition's filter lets those through alone that meet it. */
+    static boolean decides(Condition condition) {
+        return decides(condition.expression());
+    }
+
+    private static boolean decides(Expression expression) {
+        if (expression instanceof Expression.And and) {
+            return and.parts().stream().allMatch(LineFilter::decides);
+        }
+        return expression instanceof Expression.Everything
+                || expression instanceof Expression.Comparison comparison
+                        && comparison.name().attribute() == Attribute.LEVEL
+                        && LEVEL_OPERATORS.contains(comparison.operator());
+    }
 
     static LineFilter of(Condition condition) {
         return of(condition.expression());

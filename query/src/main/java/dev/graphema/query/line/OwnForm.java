@@ -10,11 +10,8 @@ import java.util.Arrays;
  * reading the line.
  */
 public final class OwnForm {
-    private static final byte[] BEFORE_TIME = "{\"time\":\"".getBytes(StandardCharsets.US_ASCII);
+    static final byte[] BEFORE_TIME = "{\"time\":\"".getBytes(StandardCharsets.US_ASCII);
     private static final byte[] BEHIND_TIME = "Z\",\"level\":\"".getBytes(StandardCharsets.US_ASCII);
-    private static final long BEFORE_TIME_WORD = Bytes.word(BEFORE_TIME, 0);
-    private static final long BEHIND_TIME_WORD = Bytes.word(BEHIND_TIME, 0);
-    private static final long BEHIND_TIME_END = Bytes.word(BEHIND_TIME, BEHIND_TIME.length - Long.BYTES);
     private static final String TIME_SHAPE = "0000-00-00T00:00:00.000000000";
     private static final int TIME_LENGTH = TIME_SHAPE.length();
 
@@ -39,16 +36,16 @@ public final class OwnForm {
 
     /** Whether time and level stand at their places in the bytes from there on; there have to be {@value #LEVEL_AT} of them. */
     static boolean hasLevel(byte[] bytes, int from) {
-        int behindTime = from + TIME_AT + TIME_LENGTH;
-        return Bytes.word(bytes, from) == BEFORE_TIME_WORD
-                && bytes[from + TIME_AT - 1] == '"'
-                && Bytes.word(bytes, behindTime) == BEHIND_TIME_WORD
-                && Bytes.word(bytes, behindTime + BEHIND_TIME.length - Long.BYTES) == BEHIND_TIME_END;
+        return Bytes.areAt(BEFORE_TIME, bytes, from, from + TIME_AT) && hasLevelBehindTime(bytes, from);
+    }
+
+    static boolean hasLevelBehindTime(byte[] bytes, int from) {
+        return Bytes.areAt(BEHIND_TIME, bytes, from + TIME_AT + TIME_LENGTH, from + LEVEL_AT);
     }
 
     /** The time of the line that begins there, in nanoseconds since 1970; null when it is not in our own form. */
     public static Long time(byte[] bytes, int from) {
-        if (!hasLevel(bytes, from) || !hasTime(bytes, from)) {
+        if (!hasLevel(bytes, from) || !isTime(bytes, from)) {
             return null;
         }
         return Times.parse(
@@ -56,7 +53,7 @@ public final class OwnForm {
     }
 
     /** Whether what stands in the time's place has the shape of one. */
-    static boolean hasTime(byte[] bytes, int from) {
+    static boolean isTime(byte[] bytes, int from) {
         for (int i = 0; i < SHAPE_AT.length; i++) {
             long word = Bytes.word(bytes, from + TIME_AT + SHAPE_AT[i]);
             if (((word ^ SHAPE[i]) & MARKS[i]) != 0 || !Bytes.areDigits(word & ~MARKS[i] | ZEROS & MARKS[i])) {

@@ -1,5 +1,6 @@
 package dev.graphema.query.line;
 
+import dev.graphema.condition.Name;
 import dev.graphema.event.Attribute;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
@@ -7,22 +8,18 @@ import dev.graphema.event.Level;
 import dev.graphema.event.SpanId;
 import dev.graphema.event.TraceId;
 import java.nio.charset.StandardCharsets;
-import java.time.DateTimeException;
-import java.time.Duration;
-import java.time.LocalDate;
 import java.util.ArrayList;
-import java.util.Arrays;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 
 /**
  * Reads of a line in our own form what is looked at, and steps over the rest: several times faster than reading all of it. Whatever is out of the
  * ordinary, such as an escape in a text that is looked at, a group, or a name that our form does not have there, it leaves to {@link JsonLine}, by
- * answering null; so it never has to be right about more than it understands. It has one event, which it fills again for each line. For one thread.
+ * answering no; so it never has to be right about more than it understands. What it has read is good until it reads the next line. For one thread.
  */
 public final class OwnLine extends Cursor {
-    private static final long SECOND = 1_000_000_000L;
-    private static final int DATE_LENGTH = 10;
     private static final int TRACE_LENGTH = 32;
     private static final int NONE = -1;
     private static final int PART = -2;
@@ -47,101 +44,209 @@ public final class OwnLine extends Cursor {
         FAILURE(null);
 
         private final Attribute attribute;
-
-        /** The name and the quote behind it, and the first eight bytes of that. */
-        private final byte[] name;
-
-        private final long word;
-        private final long mask;
+        private final Key key;
 
         Part(Attribute attribute) {
             this.attribute = attribute;
-            this.name = (name().toLowerCase(Locale.ROOT) + "\"").getBytes(StandardCharsets.US_ASCII);
-            this.mask = name.length >= Long.BYTES ? -1 : (1L << name.length * Byte.SIZE) - 1;
-            byte[] first = Arrays.copyOf(name, Long.BYTES);
-            this.word = Bytes.word(first, 0);
+            this.key = new Key(name().toLowerCase(Locale.ROOT));
         }
     }
 
     private static final Part[] PARTS = Part.values();
-    private static final Level[] LEVELS = Level.values();
 
-    /** The shortest thing that may follow a comma: {@code "id":"a-1"}. */
-    private static final int SHORTEST = Long.BYTES + 1;
+    /** What is read as the value that is told. */
+    private static final Set<Attribute> READ = EnumSet.of(
+            Attribute.LEVEL,
+            Attribute.SERVICE,
+            Attribute.INSTANCE,
+            Attribute.LOGGER,
+            Attribute.MESSAGE,
+            Attribute.TRACE,
+            Attribute.SPAN,
+            Attribute.PARENT,
+            Attribute.THREAD);
+
+    /** Levels by the letter that their name begins with, which is another for each. */
+    private static final Level[] LEVELS = new Level['z' + 1];
+
+    private static final Key[] LEVEL_KEYS = new Key[LEVELS.length];
+
+    static {
+        for (Level level : Level.values()) {
+            LEVELS[level.text().charAt(0)] = level;
+            LEVEL_KEYS[level.text().charAt(0)] = new Key(level.text());
+        }
+    }
+
+    /** What is shorter has hardly more than time and level. */
+    private static final int SHORTEST_LINE = OwnForm.LEVEL_AT + 2 * Long.BYTES;
 
     private static final byte[] FIELDS = ",\"fields\":".getBytes(StandardCharsets.US_ASCII);
-    private static final long WEIGHT_END = Bytes.word("\"weight\":".getBytes(StandardCharsets.US_ASCII), 1);
+    private static final byte[] WEIGHT_END = "weight\":".getBytes(StandardCharsets.US_ASCII);
 
-    private final boolean[] wanted = new boolean[PARTS.length];
+    /** Of the parts, in their order, and of the level: which of the names it is, or {@link #NONE}. */
+    private final int[] places = new int[PARTS.length];
+
+    private final int levelPlace;
+    private final boolean isFailureWanted;
 
     /** Behind the last part before the fields that is looked at. */
     private final int behindWanted;
 
-    private final byte[][] fields;
-    private final String[] fieldNames;
+    private final Name[] names;
+    private final Object[] values;
+
+    /** Whether the value is what was read, and not made of the event. */
+    private final boolean[] isRead;
+
+    /** The fields that are looked at, and which of the names they are. */
+    private final Key[] fields;
+
+    private final int[] fieldPlaces;
+
+    /** Groups of which something is looked at. */
+    private final Key[] groups;
+
     private final TextCache texts = new TextCache();
+    private final OwnTime time = new OwnTime();
     private final Draft draft;
-    private final byte[] date = new byte[DATE_LENGTH];
-    private long dateNanos;
+    private Level level;
+    private TraceId trace;
+    private long weight;
+    private boolean isMade;
 
     /** @param projection what is looked at; not everything */
     public OwnLine(Projection projection) {
-        List<byte[]> names = new ArrayList<>();
-        projection.fields().forEach(name -> names.add(name.getBytes(StandardCharsets.UTF_8)));
-        this.fields = names.toArray(new byte[0][]);
-        this.fieldNames = projection.fields().toArray(new String[0]);
-        this.draft = Draft.ofWritten(fields.length);
-        for (Part part : PARTS) {
-            wanted[part.ordinal()] = part.attribute != null && projection.has(part.attribute);
+        names = projection.names().toArray(new Name[0]);
+        values = new Object[names.length];
+        isRead = new boolean[names.length];
+        List<Key> keys = new ArrayList<>();
+        List<Key> outer = new ArrayList<>();
+        fieldPlaces = new int[names.length];
+        for (int i = 0; i < names.length; i++) {
+            String field = names[i].field();
+            isRead[i] = field != null || READ.contains(names[i].attribute());
+            if (field == null) {
+                continue;
+            }
+            fieldPlaces[keys.size()] = i;
+            keys.add(new Key(field));
+            for (int dot = field.indexOf('.'); dot >= 0; dot = field.indexOf('.', dot + 1)) {
+                outer.add(new Key(field.substring(0, dot)));
+            }
         }
-        wanted[Part.FIELDS.ordinal()] = fields.length > 0;
-        wanted[Part.FINGERPRINT.ordinal()] = projection.hasFailure();
-        wanted[Part.FAILURE.ordinal()] = projection.hasFailure();
+        fields = keys.toArray(new Key[0]);
+        groups = outer.toArray(new Key[0]);
+        draft = Draft.ofWritten(fields.length);
+        levelPlace = projection.place(Attribute.LEVEL);
+        isFailureWanted = projection.hasFailure();
         int behind = 0;
-        for (int i = 0; i < PARTS.length; i++) {
-            // Whether fields come is found out anyhow, and their weight.
-            behind = wanted[i] && i != Part.FIELDS.ordinal() && i != Part.WEIGHT.ordinal() ? i + 1 : behind;
+        for (Part part : PARTS) {
+            int i = part.ordinal();
+            places[i] = part.attribute == null ? NONE : projection.place(part.attribute);
+            boolean isFailure = isFailureWanted && (part == Part.FINGERPRINT || part == Part.FAILURE);
+            // Whether a weight comes is found out anyhow.
+            behind = places[i] != NONE && part != Part.WEIGHT || isFailure ? i + 1 : behind;
         }
         behindWanted = behind;
     }
 
-    /** The event with what is looked at, which is good until the next call, or null when the line has to be read as a whole. */
-    public Event read(byte[] line, int from, int to) {
-        if (to - from <= OwnForm.LEVEL_AT || !OwnForm.hasLevel(line, from) || !OwnForm.hasTime(line, from)) {
-            return null;
+    /** Whether the line could be read so; when not, it has to be read as a whole. */
+    public boolean read(byte[] line, int from, int to) {
+        if (to - from < SHORTEST_LINE || !time.isIn(line, from)) {
+            return false;
         }
-        set(line, from, to);
-        long time = time(from + OwnForm.TIME_AT);
-        if (time == NO_NUMBER) {
-            return null;
+        set(line, from + OwnForm.LEVEL_AT, to);
+        for (int i = 0; i < values.length; i++) {
+            values[i] = null;
         }
-        draft.again().time(time);
-        at = from + OwnForm.LEVEL_AT;
-        if (!level()) {
-            return null;
+        trace = null;
+        weight = 1;
+        isMade = false;
+        return level() && parts() && at == end - 1 && bytes[at] == '}';
+    }
+
+    /** The time of the line, in nanoseconds since 1970. */
+    public long time() {
+        return time.epochNanos();
+    }
+
+    public long weight() {
+        return weight;
+    }
+
+    /** The line's trace when that is looked at, or the line stands for several; else null, as when it has none. */
+    public TraceId trace() {
+        return trace;
+    }
+
+    /** The value of the projection's name of that index, as {@link Name#value} gives it. */
+    public Object value(int index) {
+        return isRead[index] ? values[index] : names[index].value(event());
+    }
+
+    /** An event with all that is looked at. */
+    public Event event() {
+        if (!isMade) {
+            isMade = true;
+            draft.again().time(time()).level(level).weight(weight).trace(trace, null, null);
+            for (int i = 0; i < names.length; i++) {
+                if (values[i] != null) {
+                    put(names[i], values[i]);
+                }
+            }
         }
-        return parts() && at == end - 1 && bytes[at] == '}' ? draft.finish() : null;
+        return draft.finish();
+    }
+
+    private void put(Name name, Object value) {
+        if (name.attribute() == null) {
+            draft.writer().put(name.field(), value);
+            return;
+        }
+        Event soFar = draft.soFar();
+        switch (name.attribute()) {
+            case SERVICE -> draft.service((String) value);
+            case INSTANCE -> draft.instance((String) value);
+            case LOGGER -> draft.logger((String) value);
+            case MESSAGE -> draft.message((String) value);
+            case THREAD -> draft.thread((String) value);
+            case SPAN -> draft.trace(trace, (SpanId) value, soFar.parent());
+            case PARENT -> draft.trace(trace, soFar.span(), (SpanId) value);
+            case SEQUENCE -> draft.sequence((long) value);
+            case EVENT_REPEAT -> draft.repeat(true);
+            case HELD -> draft.held(true);
+            default -> {
+                // level, trace and weight are there
+            }
+        }
     }
 
     private boolean level() {
-        for (Level level : LEVELS) {
-            String text = level.text();
-            if (bytes[at] == text.charAt(0)) {
-                draft.level(level);
-                return literal(text) && take('"');
-            }
+        int letter = bytes[at];
+        Key key = letter < 0 || letter >= LEVEL_KEYS.length ? null : LEVEL_KEYS[letter];
+        if (key == null || !key.isAt(bytes, at, end)) {
+            return false;
         }
-        return false;
+        at += key.length();
+        level = LEVELS[letter];
+        if (levelPlace != NONE) {
+            values[levelPlace] = level.text();
+        }
+        return true;
     }
 
     private boolean parts() {
-        int trace = -1;
+        int traceAt = -1;
         int next = 0;
         boolean mayJump = true;
         while (true) {
             if (mayJump && next >= behindWanted) {
                 mayJump = false;
-                jump();
+                int brace = braceOfLastFields();
+                if (brace >= 0) {
+                    return fieldsBehind(brace);
+                }
             }
             if (!take(',')) {
                 return true;
@@ -155,16 +260,15 @@ public final class OwnLine extends Cursor {
                 if (!text() || at - 1 - textFrom != TRACE_LENGTH) {
                     return false;
                 }
-                trace = textFrom;
-                if (wanted[Part.TRACE.ordinal()] && !trace(trace)) {
+                traceAt = textFrom;
+                if (places[Part.TRACE.ordinal()] != NONE && !trace(traceAt)) {
                     return false;
                 }
             } else if (part == Part.WEIGHT) {
-                long weight = number();
-                if (weight < 0 || trace >= 0 && !trace(trace)) {
+                weight = number();
+                if (weight < 0 || traceAt >= 0 && !trace(traceAt)) {
                     return false;
                 }
-                draft.weight(weight);
             } else if (!part(part)) {
                 return false;
             }
@@ -172,20 +276,35 @@ public final class OwnLine extends Cursor {
     }
 
     /**
-     * Goes to the fields, or the end, over parts that are not looked at, when it is sure that there is no weight among them. The first brace is that of
-     * the fields when their name stands before it: unless there is a backslash, a quote begins or ends a text, and one that ends before a colon is a name.
+     * Where the brace of the fields stands, when they are the last part and it is sure that there is no weight before them; or -1. The last brace that opens something
+     * is that of the fields when their name stands before it and only they and the line are closed behind it: within a text, no quote of a name would
+     * stand without a backslash.
      */
-    private void jump() {
-        int brace = Bytes.indexOf('{', '\\', bytes, at, end);
-        int to = brace < 0 ? end - 1 : brace - FIELDS.length;
-        if (to <= at
-                || brace >= 0 && (bytes[brace] != '{' || !matches(to, FIELDS.length, FIELDS))
-                || isBehindWeight(to)) {
-            return;
+    private int braceOfLastFields() {
+        int brace = Bytes.lastIndexOf('{', '}', bytes, at, end - 2);
+        int name = brace - FIELDS.length;
+        boolean isSure = name > at
+                && bytes[brace] == '{'
+                && bytes[end - 2] == '}'
+                && end + Long.BYTES <= bytes.length
+                && Bytes.areAt(FIELDS, bytes, name, brace)
+                && !isBehindWeight(name);
+        return isSure ? brace : -1;
+    }
+
+    /** Reads the fields that are looked at, which have no groups among them, and goes to the end of the line. */
+    private boolean fieldsBehind(int brace) {
+        for (int i = 0; i < fields.length; i++) {
+            int value = fields[i].valueIn(bytes, brace + 1, end - 2);
+            if (value >= 0) {
+                at = value;
+                if (!fieldValue(i)) {
+                    return false;
+                }
+            }
         }
-        boolean isOver = brace < 0
-                || !wanted[Part.FIELDS.ordinal()] && Bytes.indexOf('{', '}', bytes, brace + 1, end) == end - 2;
-        at = isOver ? end - 1 : to;
+        at = end - 1;
+        return true;
     }
 
     private boolean isBehindWeight(int position) {
@@ -193,92 +312,58 @@ public final class OwnLine extends Cursor {
         while (bytes[digits - 1] >= '0' && bytes[digits - 1] <= '9') {
             digits--;
         }
-        return digits < position && Bytes.word(bytes, digits - Long.BYTES) == WEIGHT_END;
+        return digits < position && Bytes.areAt(WEIGHT_END, bytes, digits - WEIGHT_END.length, digits);
     }
 
     /** Steps over a name; which it is among those that may still come, or {@link #NONE}. */
     private int part(int from) {
-        if (at + SHORTEST > end || bytes[at] != '"') {
-            return NONE;
-        }
-        long word = Bytes.word(bytes, at + 1);
-        for (int i = from; i < PARTS.length; i++) {
-            Part part = PARTS[i];
-            if ((word & part.mask) == part.word) {
-                byte[] name = part.name;
-                int behind = at + 1 + name.length;
-                if (behind >= end || bytes[behind] != ':' || !ends(name)) {
-                    return NONE;
+        if (take('"')) {
+            for (int i = from; i < PARTS.length; i++) {
+                Key key = PARTS[i].key;
+                if (key.isAt(bytes, at, end)) {
+                    at += key.length();
+                    return take(':') ? i : NONE;
                 }
-                at = behind + 1;
-                return i;
             }
         }
         return NONE;
     }
 
-    /** Whether the name that begins there goes on like that one behind its first eight bytes. */
-    private boolean ends(byte[] name) {
-        for (int i = Long.BYTES; i < name.length; i++) {
-            if (bytes[at + 1 + i] != name[i]) {
-                return false;
-            }
-        }
-        return true;
-    }
-
     private boolean part(Part part) {
-        boolean isWanted = wanted[part.ordinal()];
+        int place = places[part.ordinal()];
         return switch (part) {
             case SEQUENCE -> {
                 long number = number();
-                draft.sequence(number);
+                set(place, number);
                 yield number >= 0;
             }
-            case REPEAT -> {
-                draft.repeat(true);
+            case REPEAT, HELD -> {
+                set(place, true);
                 yield literal("true");
             }
-            case HELD -> {
-                draft.held(true);
-                yield literal("true");
-            }
-            case FIELDS -> isWanted ? fields() : skip();
-            case ID, FINGERPRINT, FAILURE -> !isWanted && skip();
-            default -> text() && (!isWanted || !hasEscape && set(part));
+            case FIELDS -> fields.length > 0 ? fields() : skip();
+            case ID -> place == NONE && skip();
+            case FINGERPRINT, FAILURE -> !isFailureWanted && skip();
+            default -> text() && (place == NONE || !hasEscape && text(part, place));
         };
     }
 
-    private boolean trace(int from) {
-        TraceId id = TraceId.parse(new String(bytes, from, TRACE_LENGTH, StandardCharsets.ISO_8859_1));
-        Event soFar = draft.soFar();
-        draft.trace(id, soFar.span(), soFar.parent());
-        return id != null;
+    private void set(int place, Object value) {
+        if (place != NONE) {
+            values[place] = value;
+        }
     }
 
-    private boolean set(Part part) {
-        String value = texts.get(bytes, textFrom, at - 1);
-        switch (part) {
-            case SERVICE -> draft.service(value);
-            case INSTANCE -> draft.instance(value);
-            case LOGGER -> draft.logger(value);
-            case MESSAGE -> draft.message(value);
-            case THREAD -> draft.thread(value);
-            case SPAN -> {
-                SpanId span = SpanId.parse(value);
-                draft.trace(draft.soFar().trace(), span, draft.soFar().parent());
-                return span != null;
-            }
-            case PARENT -> {
-                SpanId parent = SpanId.parse(value);
-                draft.trace(draft.soFar().trace(), draft.soFar().span(), parent);
-                return parent != null;
-            }
-            default -> {
-                return false;
-            }
-        }
-        return true;
+    private boolean text(Part part, int place) {
+        String text = texts.get(bytes, textFrom, at - 1);
+        values[place] = part == Part.SPAN || part == Part.PARENT ? SpanId.parse(text) : text;
+        return values[place] != null;
+    }
+
+    private boolean trace(int from) {
+        trace = TraceId.parse(new String(bytes, from, TRACE_LENGTH, StandardCharsets.ISO_8859_1));
+        set(places[Part.TRACE.ordinal()], trace);
+        return trace != null;
     }
 
     private boolean fields() {
@@ -289,13 +374,8 @@ public final class OwnLine extends Cursor {
             return true;
         }
         while (true) {
-            int key = name();
-            if (key < 0) {
-                return false;
-            }
-            int length = at - key - 2;
-            int wanted = wanted(key, length);
-            if (wanted == PART || wanted >= 0 && !value(fieldNames[wanted]) || wanted == NONE && !skip()) {
+            int field = field();
+            if (field == PART || field >= 0 && !fieldValue(field) || field == NONE && (name() < 0 || !skip())) {
                 return false;
             }
             if (!take(',')) {
@@ -304,93 +384,46 @@ public final class OwnLine extends Cursor {
         }
     }
 
-    /** The index of the field that is looked at, {@link #NONE}, or {@link #PART} for a group of which something is. */
-    private int wanted(int key, int length) {
+    /** Steps over the name of a field that is looked at; which it is, {@link #NONE}, or {@link #PART} for a group of which something is looked at. */
+    private int field() {
         for (int i = 0; i < fields.length; i++) {
-            byte[] name = fields[i];
-            if (name.length >= length && matches(key, length, name)) {
-                if (name.length == length) {
-                    return i;
-                }
-                if (name[length] == '.') {
-                    return PART;
-                }
+            Key key = fields[i];
+            if (key.isAt(bytes, at + 1, end)) {
+                at += 1 + key.length();
+                return take(':') ? i : PART;
+            }
+        }
+        for (Key group : groups) {
+            if (group.isAt(bytes, at + 1, end)) {
+                return PART;
             }
         }
         return NONE;
     }
 
-    private boolean value(String name) {
+    private boolean fieldValue(int field) {
         if (at >= end) {
             return false;
         }
-        int from = at;
+        int place = fieldPlaces[field];
         switch (bytes[at]) {
             case '"' -> {
-                if (!text() || hasEscape) {
-                    return false;
-                }
-                String value = texts.get(bytes, textFrom, at - 1);
-                Object meaning = JsonLine.meaning(value);
-                if (meaning instanceof Duration duration) {
-                    draft.writer().put(name, (Object) duration);
-                } else {
-                    draft.writer().put(name, value);
-                }
-                return true;
+                values[place] = text() && !hasEscape ? JsonLine.meaning(texts.get(bytes, textFrom, at - 1)) : null;
+                return values[place] != null;
             }
             case 't' -> {
-                draft.writer().put(name, true);
+                values[place] = true;
                 return literal("true");
             }
             case 'f' -> {
-                draft.writer().put(name, false);
+                values[place] = false;
                 return literal("false");
             }
             default -> {
                 long number = number();
-                if (at == from || number == NO_NUMBER) {
-                    return false;
-                }
-                draft.writer().put(name, number);
-                return true;
+                values[place] = number;
+                return number != NO_NUMBER;
             }
         }
-    }
-
-    /** The time of the line, whose shape is known; its day is worked out once. */
-    private long time(int from) {
-        boolean isSameDay = dateNanos != 0
-                && Bytes.word(bytes, from) == Bytes.word(date, 0)
-                && bytes[from + 8] == date[8]
-                && bytes[from + 9] == date[9];
-        if (!isSameDay) {
-            System.arraycopy(bytes, from, date, 0, DATE_LENGTH);
-            try {
-                dateNanos = LocalDate.of(digits(from, 4), digits(from + 5, 2), digits(from + 8, 2))
-                                .toEpochDay()
-                        * 86_400
-                        * SECOND;
-            } catch (DateTimeException e) {
-                dateNanos = 0;
-                return NO_NUMBER;
-            }
-        }
-        int hours = digits(from + 11, 2);
-        int minutes = digits(from + 14, 2);
-        int seconds = digits(from + 17, 2);
-        if (hours > 23 || minutes > 59 || seconds > 59) {
-            return NO_NUMBER;
-        }
-        long nanos = Bytes.eightDigits(bytes, from + 20) * 10 + bytes[from + 28] - '0';
-        return dateNanos + (hours * 3_600L + minutes * 60L + seconds) * SECOND + nanos;
-    }
-
-    private int digits(int from, int count) {
-        int number = 0;
-        for (int i = from; i < from + count; i++) {
-            number = number * 10 + bytes[i] - '0';
-        }
-        return number;
     }
 }

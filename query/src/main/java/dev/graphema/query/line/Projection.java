@@ -4,38 +4,29 @@ import dev.graphema.condition.Condition;
 import dev.graphema.condition.Expression;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Attribute;
-import java.util.EnumSet;
-import java.util.HashSet;
+import dev.graphema.event.Event;
+import java.util.Collection;
+import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Set;
 
 /**
- * What of an event is looked at: some attributes and fields, or everything. Time and weight always are, and the trace of an event that stands for
+ * What of an event is looked at: the values of some names, or everything. Time and weight always are, and the trace of an event that stands for
  * several. Immutable.
  */
 public final class Projection {
     /** Everything. */
-    public static final Projection ALL = new Projection(null, Set.of());
+    public static final Projection ALL = new Projection(null);
 
-    private final EnumSet<Attribute> attributes;
-    private final Set<String> fields;
+    private final List<Name> names;
 
-    private Projection(EnumSet<Attribute> attributes, Set<String> fields) {
-        this.attributes = attributes;
-        this.fields = fields;
+    private Projection(Collection<Name> names) {
+        this.names = names == null ? null : List.copyOf(names);
     }
 
-    /** Of those names alone. */
-    public static Projection of(Set<Name> names) {
-        EnumSet<Attribute> attributes = EnumSet.noneOf(Attribute.class);
-        Set<String> fields = new HashSet<>();
-        for (Name name : names) {
-            if (name.attribute() != null) {
-                attributes.add(name.attribute());
-            } else {
-                fields.add(name.field());
-            }
-        }
-        return new Projection(attributes, Set.copyOf(fields));
+    /** Of those names alone, in their order. */
+    public static Projection of(Collection<Name> names) {
+        return new Projection(new LinkedHashSet<>(names));
     }
 
     /** Of what a condition looks at. */
@@ -56,34 +47,40 @@ public final class Projection {
         return expression instanceof Expression.Phrase || expression instanceof Expression.Nearby;
     }
 
-    /** Of what either is about. */
+    /** Of what either is about: the names of this one first. */
     public Projection and(Projection other) {
         if (isAll() || other.isAll()) {
             return ALL;
         }
-        EnumSet<Attribute> both = EnumSet.copyOf(attributes);
-        both.addAll(other.attributes);
-        Set<String> all = new HashSet<>(fields);
-        all.addAll(other.fields);
-        return new Projection(both, Set.copyOf(all));
+        Set<Name> both = new LinkedHashSet<>(names);
+        both.addAll(other.names);
+        return new Projection(both);
     }
 
     /** Whether everything is looked at. */
     public boolean isAll() {
-        return attributes == null;
+        return names == null;
     }
 
-    boolean has(Attribute attribute) {
-        return attributes.contains(attribute);
+    /** The names that are looked at; null when everything is. */
+    List<Name> names() {
+        return names;
+    }
+
+    /** The event's value of the name of that index, or null. */
+    public Object value(int index, Event event) {
+        return names.get(index).value(event);
+    }
+
+    /** Which of the names it is, counted from 0; -1 when it is not looked at. */
+    int place(Attribute attribute) {
+        return names.indexOf(new Name(attribute, null));
     }
 
     /** Whether a failure, or what follows from it, is looked at. */
     boolean hasFailure() {
-        return has(Attribute.FAILURE_TYPE) || has(Attribute.FAILURE_MESSAGE) || has(Attribute.FAILURE_FINGERPRINT);
-    }
-
-    /** The fields that are looked at, with dots into groups. */
-    Set<String> fields() {
-        return fields;
+        return place(Attribute.FAILURE_TYPE) >= 0
+                || place(Attribute.FAILURE_MESSAGE) >= 0
+                || place(Attribute.FAILURE_FINGERPRINT) >= 0;
     }
 }

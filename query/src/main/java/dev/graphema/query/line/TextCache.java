@@ -29,12 +29,17 @@ final class TextCache {
         for (; i + Long.BYTES <= to; i += Long.BYTES) {
             hash = (hash ^ Bytes.word(bytes, i)) * SPREAD;
         }
-        for (; i < to; i++) {
-            hash = (hash ^ bytes[i]) * SPREAD;
+        if (i < to && i + Long.BYTES <= bytes.length) {
+            long rest = Bytes.word(bytes, i) & (1L << (to - i) * Byte.SIZE) - 1;
+            hash = (hash ^ rest) * SPREAD;
+        } else {
+            for (; i < to; i++) {
+                hash = (hash ^ bytes[i]) * SPREAD;
+            }
         }
         int place = (int) (hash >>> Long.SIZE - SIZE_BITS);
         byte[] key = keys[place];
-        if (key != null && Arrays.equals(key, 0, key.length, bytes, from, to)) {
+        if (key != null && key.length == length && Bytes.areAt(key, bytes, from, to)) {
             return texts[place];
         }
         String text = new String(bytes, from, length, StandardCharsets.UTF_8);

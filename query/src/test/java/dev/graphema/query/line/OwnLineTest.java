@@ -1,7 +1,7 @@
 package dev.graphema.query.line;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
-import static org.junit.jupiter.api.Assertions.assertNotNull;
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
@@ -16,7 +16,8 @@ import dev.graphema.event.TraceId;
 import dev.graphema.query.Lines;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
-import java.util.HashSet;
+import java.util.Arrays;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -61,27 +62,35 @@ class OwnLineTest {
         Random random = new Random(seed);
         int partly = 0;
         for (int i = 0; i < 1_000; i++) {
-            Set<Name> names = new HashSet<>();
+            Set<Name> names = new LinkedHashSet<>();
             for (int n = random.nextInt(4); n > 0; n--) {
                 names.add(Name.of(NAMES.get(random.nextInt(NAMES.size()))));
             }
             byte[] line = Lines.text(event(random)).strip().getBytes(StandardCharsets.UTF_8);
             Event whole = new JsonLine().read(line, 0, line.length);
-            Event read = new OwnLine(Projection.of(names)).read(line, 0, line.length);
-            if (read == null) {
+            // As in a file, where other bytes stand around.
+            int before = random.nextInt(9);
+            byte[] around = new byte[before + line.length + random.nextInt(9)];
+            random.nextBytes(around);
+            System.arraycopy(line, 0, around, before, line.length);
+            OwnLine own = new OwnLine(Projection.of(names));
+            if (!own.read(around, before, before + line.length)) {
                 continue;
             }
             partly++;
+            assertEquals(whole.epochNanos(), own.time());
+            assertEquals(whole.weight(), own.weight());
+            if (whole.weight() != 1) {
+                assertEquals(whole.trace(), own.trace());
+            }
+            Event read = own.event();
             assertEquals(whole.epochNanos(), read.epochNanos());
             assertEquals(whole.weight(), read.weight());
-            if (whole.weight() != 1) {
-                assertEquals(whole.trace(), read.trace());
-            }
+            int index = 0;
             for (Name name : names) {
-                assertEquals(
-                        name.value(whole),
-                        name.value(read),
-                        "seed " + seed + ", " + name + " of " + new String(line, StandardCharsets.UTF_8));
+                String where = "seed " + seed + ", " + name + " of " + new String(line, StandardCharsets.UTF_8);
+                assertEquals(name.value(whole), own.value(index++), where);
+                assertEquals(name.value(whole), name.value(read), where);
             }
         }
         assertTrue(partly > 500, "most lines need not be read whole, but only " + partly + " were not");
@@ -138,13 +147,62 @@ class OwnLineTest {
     }
 
     @Test
+    void oneReaderReadsLineAfterLine() {
+        OwnLine own = new OwnLine(Projection.of(List.of(Name.of("lane"), Name.of("service"), Name.of("weight"))));
+        String first = line(
+                "\"service\":\"deck\",\"trace\":\"" + "1".repeat(32) + "\",\"weight\":4,\"fields\":{\"lane\":\"A3\"}");
+        assertTrue(read(own, first));
+        assertEquals(List.of("A3", "deck", 4L), List.of(own.value(0), own.value(1), own.value(2)));
+        assertEquals("A3", own.event().fields().get("lane"));
+        assertEquals("1".repeat(32), own.trace().toString());
+        assertTrue(read(own, line("\"message\":\"m\"").replace("06:31:02", "06:32:59")));
+        assertNull(own.value(0));
+        assertNull(own.value(1));
+        assertNull(own.trace());
+        assertEquals(1, own.weight());
+        assertEquals("2026-05-15T06:32:59.000000001Z", own.event().time().toString());
+        assertTrue(own.event().fields().isEmpty());
+    }
+
+    @Test
+    void theNameOfAFieldIsFoundOnlyWhereOneStands() {
+        for (String fields : List.of(
+                "\"lane\":\"A3\"",
+                "\"a\":\"\\\"lane\\\":1\",\"lane\":\"A3\"",
+                "\"a\":\",\\\"lane\\\":1\",\"lane\":\"A3\"",
+                "\"plane\":\"B\",\"lane\":\"A3\",\"lanes\":\"C\"",
+                "\"a\":\"lane\",\"lane\":\"A3\",\"b\":[\"lane\",\"x\"]",
+                "\"x\\\"lane\":\"B\",\"lane\":\"A3\"",
+                "\"lane\":\"B\",\"lane\":\"A3\"",
+                "\"g\":{\"lane\":\"B\"},\"lane\":\"A3\"",
+                "\"lane\":\"A3\",\"fields\":{\"lane\":\"B\"}",
+                "\"lane\":\"A3\",\"a\":\"}\"",
+                "\"lane\":\"A3\",\"a\":\"{\"")) {
+            OwnLine own = new OwnLine(Projection.of(List.of(Name.of("lane"))));
+            String line = line("\"message\":\"m\",\"fields\":{" + fields + "}");
+            assertTrue(read(own, line), line);
+            assertEquals("A3", own.value(0), line);
+        }
+        OwnLine own = new OwnLine(Projection.of(List.of(Name.of("lane"))));
+        assertTrue(read(own, line("\"fields\":{\"plane\":1,\"a\":\"lane\"}")));
+        assertNull(own.value(0));
+    }
+
+    @Test
     void aLineThatIsNotOursIsLeftToOthers() {
         String own = Lines.text(Lines.event(1, "m")).strip();
-        assertNotNull(read(own));
+        assertTrue(read(own));
         for (String line : List.of(
                 own.replace("\"logger\"", "\"lager\""),
                 own.replace("2026-05-15", "2026-13-15"),
                 own.replace("T06", "T26"),
+                own.replace("T06", "Tx6"),
+                own.replace("T06:00", "T06:61"),
+                own.replace("T06:00:00", "T06:00:62"),
+                own.replace("T06:00:00", "T06:00:0x"),
+                own.replace("T06:00:00.", "T06:00:00,"),
+                own.replace("info", "infa"),
+                own.replace("info", "note"),
                 own.replace("000000Z", "00000xZ"),
                 own.replace("\"level\"", "\"lavel\""),
                 own.replace("}", ""),
@@ -154,7 +212,7 @@ class OwnLineTest {
                 own + own,
                 "{}",
                 "")) {
-            assertNull(read(line), line);
+            assertFalse(read(line), line);
         }
     }
 
@@ -178,7 +236,9 @@ class OwnLineTest {
                 String line = "{\"time\":\"2026-05-15T06:31:02.000000000Z\",\"level\":\"info\",\"message\":\"" + message
                         + "\"" + rest + "}";
                 byte[] bytes = line.getBytes(StandardCharsets.UTF_8);
-                Event event = new OwnLine(lane).read(bytes, 0, bytes.length);
+                OwnLine own = new OwnLine(lane);
+                assertTrue(own.read(bytes, 0, bytes.length), line);
+                Event event = own.event();
                 assertEquals(rest.contains("weight") ? 7 : 1, event.weight(), line);
                 assertEquals(rest.contains("lane") ? "A3" : null, event.fields().get("lane"), line);
             }
@@ -191,13 +251,22 @@ class OwnLineTest {
                 .isAll());
         assertTrue(Projection.of(Condition.parse("\"lane free\" within 2")).isAll());
         assertEquals(
-                Set.of("lane"),
+                List.of(Name.of("level"), Name.of("lane")),
                 Projection.of(Condition.parse("level = warn and lane in (A3, B1)"))
-                        .fields());
+                        .names());
     }
 
-    private static Event read(String line) {
+    private static String line(String parts) {
+        return "{\"time\":\"2026-05-15T06:31:02.000000001Z\",\"level\":\"info\"," + parts + "}";
+    }
+
+    private static boolean read(String line) {
+        return read(new OwnLine(Projection.of(Set.of(Name.of("logger")))), line);
+    }
+
+    private static boolean read(OwnLine own, String line) {
         byte[] bytes = line.getBytes(StandardCharsets.UTF_8);
-        return new OwnLine(Projection.of(Set.of(Name.of("logger")))).read(bytes, 0, bytes.length);
+        // As in a file, where more lines follow.
+        return own.read(Arrays.copyOf(bytes, bytes.length + Long.BYTES), 0, bytes.length);
     }
 }

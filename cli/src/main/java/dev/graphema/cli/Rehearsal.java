@@ -1,0 +1,50 @@
+package dev.graphema.cli;
+
+import dev.graphema.format.Paint;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * Runs through what the command is called for most, and shows nothing: for a JVM that then lays all classes that it had to load in an archive
+ * ({@code -XX:ArchiveClassesAtExit}), with which the command starts in half the time.
+ */
+final class Rehearsal {
+    private static final List<List<String>> QUESTIONS = List.of(
+            List.of("find", "level = error", "--limit", "5", "--from", "2026-01-01"),
+            List.of("find", "level = error", "--limit", "1", "--whole"),
+            List.of("find", "level = error", "--limit", "1", "--as", "json"),
+            List.of("tally", "service", "level >= warn"),
+            List.of("tally", "service,level", "--of", "sequence"),
+            List.of("timeline", "level >= error", "--step", "1m"),
+            List.of("timeline", "--by", "service"),
+            List.of("faults"),
+            List.of("trail", "level = error"),
+            List.of("contrast", "service = gate", "--than", "service = deck"));
+
+    private Rehearsal() {}
+
+    /** @param arguments a folder of logs, and where a report may be written */
+    public static void main(String[] arguments) {
+        Console console = new Console(
+                "graphema",
+                InputStream.nullInputStream(),
+                OutputStream.nullOutputStream(),
+                new PrintStream(OutputStream.nullOutputStream(), true, StandardCharsets.UTF_8),
+                Paint.NONE,
+                0,
+                ZoneOffset.UTC,
+                () -> false);
+        for (List<String> question : QUESTIONS) {
+            List<String> words = new ArrayList<>(question);
+            words.addAll(List.of("--in", arguments[0]));
+            Main.run(console, words.toArray(new String[0]));
+        }
+        // As the command itself does it, which ends the process.
+        Main.main(new String[] {"find", "level = error", "--report", arguments[1], "--in", arguments[0]});
+    }
+}

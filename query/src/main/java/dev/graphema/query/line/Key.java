@@ -1,0 +1,56 @@
+package dev.graphema.query.line;
+
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+
+/** A word as it stands in a line, with the quote that ends it. Immutable. */
+final class Key {
+    private final String name;
+    private final byte[] bytes;
+
+    /** The name with its quotes and the colon, the first eight bytes of that, and which bits of them matter. */
+    private final byte[] whole;
+
+    private final long word;
+    private final long mask;
+
+    Key(String name) {
+        this.name = name;
+        this.bytes = (name + '"').getBytes(StandardCharsets.UTF_8);
+        this.whole = ('"' + name + "\":").getBytes(StandardCharsets.UTF_8);
+        this.mask = whole.length >= Long.BYTES ? -1 : (1L << whole.length * Byte.SIZE) - 1;
+        this.word = Bytes.word(Arrays.copyOf(whole, Long.BYTES), 0) & mask;
+    }
+
+    String name() {
+        return name;
+    }
+
+    /** How many bytes it has, with the quote. */
+    int length() {
+        return bytes.length;
+    }
+
+    /** Whether it stands there. @param end where the line ends */
+    boolean isAt(byte[] line, int at, int end) {
+        return at < end && line[at] == bytes[0] && Bytes.areAt(bytes, line, at, end);
+    }
+
+    /**
+     * Where the value begins whose name it is, the last one if there are several, or -1, in an object that has no other one within: since quotes within a
+     * text stand behind backslashes, one behind a comma or brace begins a name or a text, and only a name is followed by a colon.
+     *
+     * @param from behind the brace of the object
+     * @param to where it ends; eight bytes of the array lie behind
+     */
+    int valueIn(byte[] line, int from, int to) {
+        for (int i = to - whole.length; i >= from; i--) {
+            if ((Bytes.word(line, i) & mask) == word
+                    && (line[i - 1] == ',' || line[i - 1] == '{')
+                    && Bytes.areAt(whole, line, i, to)) {
+                return i + whole.length;
+            }
+        }
+        return -1;
+    }
+}

@@ -1,0 +1,73 @@
+package dev.graphema.query.line;
+
+import java.time.DateTimeException;
+import java.time.LocalDate;
+
+/** Reads the times of lines in our own form, most of which begin as the one before, up to the minute. For one thread. */
+final class OwnTime {
+    private static final long SECOND = 1_000_000_000L;
+
+    // Where what stands in a line.
+    private static final int DATE_AT = OwnForm.TIME_AT;
+    private static final int SECONDS_AT = DATE_AT + 17;
+    private static final int NANOS_AT = SECONDS_AT + 3;
+
+    /** How lines of the minute that was read last begin. */
+    private final byte[] beginning = new byte[SECONDS_AT];
+
+    private long minuteNanos;
+    private byte[] line;
+    private int start;
+
+    /** Whether the line begins with a time that exists, which then is worked out when it is asked for, and with a level behind it. */
+    boolean isIn(byte[] bytes, int from) {
+        line = bytes;
+        start = from;
+        return (Bytes.areAt(beginning, bytes, from, from + SECONDS_AT) || readMinute())
+                && OwnForm.hasLevelBehindTime(bytes, from)
+                && isDigit(bytes[from + SECONDS_AT])
+                && bytes[from + SECONDS_AT] <= '5'
+                && isDigit(bytes[from + SECONDS_AT + 1])
+                && bytes[from + NANOS_AT - 1] == '.'
+                && isDigit(bytes[from + NANOS_AT])
+                && Bytes.areDigits(bytes, from + NANOS_AT + 1);
+    }
+
+    private static boolean isDigit(byte b) {
+        return b >= '0' && b <= '9';
+    }
+
+    /** The time, in nanoseconds since 1970. */
+    long epochNanos() {
+        int nanos = digits(NANOS_AT, 1) * 100_000_000 + Bytes.eightDigits(line, start + NANOS_AT + 1);
+        return minuteNanos + digits(SECONDS_AT, 2) * SECOND + nanos;
+    }
+
+    private boolean readMinute() {
+        if (!OwnForm.hasLevel(line, start) || !OwnForm.isTime(line, start)) {
+            return false;
+        }
+        int hours = digits(DATE_AT + 11, 2);
+        int minutes = digits(DATE_AT + 14, 2);
+        if (hours > 23 || minutes > 59) {
+            return false;
+        }
+        try {
+            long days = LocalDate.of(digits(DATE_AT, 4), digits(DATE_AT + 5, 2), digits(DATE_AT + 8, 2))
+                    .toEpochDay();
+            minuteNanos = ((days * 24 + hours) * 60 + minutes) * 60 * SECOND;
+        } catch (DateTimeException e) {
+            return false;
+        }
+        System.arraycopy(line, start, beginning, 0, beginning.length);
+        return true;
+    }
+
+    private int digits(int from, int count) {
+        int number = 0;
+        for (int i = start + from; i < start + from + count; i++) {
+            number = number * 10 + line[i] - '0';
+        }
+        return number;
+    }
+}
