@@ -17,13 +17,14 @@ final class Rehearsal {
     private static final List<List<String>> QUESTIONS = List.of(
             List.of("find", "level = error", "--limit", "5", "--from", "2026-01-01"),
             List.of("find", "level = error", "--limit", "1", "--whole"),
+            List.of("find", "lock_wait_ms > 200 and \"lanes\"", "--limit", "1"),
             List.of("find", "level = error", "--limit", "1", "--as", "json"),
             List.of("tally", "service", "level >= warn"),
             List.of("tally", "service,level", "--of", "sequence"),
             List.of("timeline", "level >= error", "--step", "1m"),
             List.of("timeline", "--by", "service"),
             List.of("faults"),
-            List.of("trail", "level = error"),
+            List.of("trail", "release = 2.4.1"),
             List.of("contrast", "service = gate", "--than", "service = deck"));
 
     private Rehearsal() {}

@@ -14,7 +14,6 @@ import java.time.Duration;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -172,7 +171,7 @@ public final class TimelineVerb extends FindingVerb {
                 + read(timeline.reading()));
         timeline.steps().stream()
                 .filter(Timeline.Step::isSpike)
-                .max(Comparator.comparingLong(Timeline.Step::count))
+                .reduce((one, other) -> other.count() > one.count() ? other : one)
                 .ifPresent(spike -> {
                     String during = Shell.quoted(Times.instant(spike.from()) + "/" + timeline.step());
                     out().say("to see what the highest spike is made of: " + out().command() + " tally service,instance"
@@ -184,8 +183,10 @@ public final class TimelineVerb extends FindingVerb {
 
     /** As much time before the first spike as there is, four steps at the most. */
     private static String before(Timeline timeline, Timeline.Step spike) {
-        int index = timeline.steps().indexOf(spike);
-        int end = index;
+        int end = 0;
+        while (timeline.steps().get(end).from() != spike.from()) {
+            end++;
+        }
         while (end > 0 && timeline.steps().get(end - 1).isSpike()) {
             end--;
         }

@@ -3,6 +3,7 @@ package dev.graphema.cli;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import dev.graphema.event.Attribute;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -41,6 +42,16 @@ class VerbsTest extends CommandFixture {
         assertEquals(0, run("trail", TRACE, "--as", "json", "--in", logs.toString()));
         assertEquals(3, output.lines().count());
         assertTrue(output.lines().allMatch(line -> line.startsWith("{\"time\":")));
+    }
+
+    @Test
+    void trailTakesTheValueOfAnyAttribute() {
+        for (Attribute attribute : Attribute.values()) {
+            int code = run("trail", attribute.text() + " = info", "--in", logs.toString());
+            assertEquals(attribute == Attribute.LEVEL ? 0 : 1, code, attribute + ": " + error);
+        }
+        assertEquals(2, run("trail", "level = infa", "--in", logs.toString()));
+        assertTrue(error.contains("did you mean info?"), error);
     }
 
     @Test

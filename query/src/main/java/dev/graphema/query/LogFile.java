@@ -72,7 +72,7 @@ final class LogFile implements EventRow, Closeable {
         this.question = question;
         this.filter = question.filter();
         this.own = question.ownLine();
-        this.isDecided = question.isDecided();
+        this.isDecided = question.isDecidedByFilter();
         this.events = new JsonLine(shape);
         this.texts = new TextLine(shape);
         this.lines = new LineReader(stream);
@@ -149,7 +149,7 @@ final class LogFile implements EventRow, Closeable {
     boolean advance() throws IOException {
         while (ready != null || hasNextLine()) {
             if (ready == null && isOwn()) {
-                if (!question.isAbout(own, isDecided)) {
+                if (!isDecided && !question.isAbout(own)) {
                     reading.passedOver(1);
                     continue;
                 }

@@ -20,14 +20,14 @@ record Question(Condition condition, Window window, Projection projection) {
         return window.contains(event.epochNanos()) && condition.matches(event);
     }
 
-    /** Whether it is about the event of a line that the filter has let through. */
-    boolean isAbout(OwnLine line, boolean isDecided) {
-        return window.contains(line.time()) && (isDecided || condition.matches(line.event()));
+    /** Whether it is about the event of a line in our own form that the filter has let through. */
+    boolean isAbout(OwnLine line) {
+        return window.contains(line.time()) && condition.matches(line.event());
     }
 
-    /** Whether the filter has decided about lines in our own form. */
-    boolean isDecided() {
-        return LineFilter.decides(condition);
+    /** Whether it is about all lines in our own form that the filter lets through. */
+    boolean isDecidedByFilter() {
+        return window.isAlways() && LineFilter.decides(condition);
     }
 
     /** Rules out lines that cannot hold such an event, before they are read. */

@@ -71,11 +71,13 @@ public final class Trail {
      * Gathers everything about one value of a field: the events that have it, and all others of the traces to which those belong.
      *
      * @return one trail, or none when no event has the value
+     * @throws dev.graphema.condition.ConditionException when there is no such level
      * @throws IOException when a file cannot be read
      */
     public static Found find(Logs logs, Name name, String value) throws IOException {
-        Literal literal = Literal.of(value);
-        Expression has = new Expression.Comparison(name, Operator.EQUAL, literal);
+        Expression has = name.attribute() == Attribute.LEVEL
+                ? Condition.parse(name + " = " + Literal.quoted(value)).expression() // which knows the levels
+                : new Expression.Comparison(name, Operator.EQUAL, Literal.of(value));
         Set<TraceId> traces = new LinkedHashSet<>();
         Reading reading = logs.where(Condition.of(has)).read(event -> {
             if (event.trace() != null && traces.size() < MOST_TRACES) {

@@ -7,19 +7,33 @@ import java.util.Arrays;
 final class Key {
     private final String name;
     private final byte[] bytes;
-
-    /** The name with its quotes and the colon, the first eight bytes of that, and which bits of them matter. */
-    private final byte[] whole;
-
     private final long word;
     private final long mask;
+
+    /** The name with its quotes and the colon. */
+    private final byte[] whole;
+
+    private final long wholeWord;
+    private final long wholeMask;
 
     Key(String name) {
         this.name = name;
         this.bytes = (name + '"').getBytes(StandardCharsets.UTF_8);
         this.whole = ('"' + name + "\":").getBytes(StandardCharsets.UTF_8);
-        this.mask = whole.length >= Long.BYTES ? -1 : (1L << whole.length * Byte.SIZE) - 1;
-        this.word = Bytes.word(Arrays.copyOf(whole, Long.BYTES), 0) & mask;
+        this.word = firstWord(bytes);
+        this.mask = firstMask(bytes);
+        this.wholeWord = firstWord(whole);
+        this.wholeMask = firstMask(whole);
+    }
+
+    /** The first eight bytes, with zeros behind them when there are fewer. */
+    private static long firstWord(byte[] bytes) {
+        return Bytes.word(Arrays.copyOf(bytes, Math.max(Long.BYTES, bytes.length)), 0);
+    }
+
+    /** Which bits of the first word are of those bytes. */
+    private static long firstMask(byte[] bytes) {
+        return bytes.length >= Long.BYTES ? -1 : (1L << bytes.length * Byte.SIZE) - 1;
     }
 
     String name() {
@@ -33,7 +47,11 @@ final class Key {
 
     /** Whether it stands there. @param end where the line ends */
     boolean isAt(byte[] line, int at, int end) {
-        return at < end && line[at] == bytes[0] && Bytes.areAt(bytes, line, at, end);
+        if (at + Long.BYTES > end) {
+            return Bytes.areAt(bytes, line, at, end);
+        }
+        return (Bytes.word(line, at) & mask) == word
+                && (bytes.length <= Long.BYTES || Bytes.areAt(bytes, line, at, end));
     }
 
     /**
@@ -45,7 +63,7 @@ final class Key {
      */
     int valueIn(byte[] line, int from, int to) {
         for (int i = to - whole.length; i >= from; i--) {
-            if ((Bytes.word(line, i) & mask) == word
+            if ((Bytes.word(line, i) & wholeMask) == wholeWord
                     && (line[i - 1] == ',' || line[i - 1] == '{')
                     && Bytes.areAt(whole, line, i, to)) {
                 return i + whole.length;

@@ -17,6 +17,7 @@ final class TextCache {
     private static final int LONGEST = 64;
 
     private final byte[][] keys = new byte[SIZE][];
+    private final long[] rests = new long[SIZE];
     private final String[] texts = new String[SIZE];
 
     String get(byte[] bytes, int from, int to) {
@@ -29,22 +30,32 @@ final class TextCache {
         for (; i + Long.BYTES <= to; i += Long.BYTES) {
             hash = (hash ^ Bytes.word(bytes, i)) * SPREAD;
         }
-        if (i < to && i + Long.BYTES <= bytes.length) {
-            long rest = Bytes.word(bytes, i) & (1L << (to - i) * Byte.SIZE) - 1;
-            hash = (hash ^ rest) * SPREAD;
-        } else {
-            for (; i < to; i++) {
-                hash = (hash ^ bytes[i]) * SPREAD;
-            }
-        }
+        long rest = rest(bytes, i, to);
+        hash = (hash ^ rest) * SPREAD;
         int place = (int) (hash >>> Long.SIZE - SIZE_BITS);
         byte[] key = keys[place];
-        if (key != null && key.length == length && Bytes.areAt(key, bytes, from, to)) {
+        if (key != null
+                && key.length == length
+                && rests[place] == rest
+                && (length < Long.BYTES || Bytes.areAt(key, bytes, from, to))) {
             return texts[place];
         }
         String text = new String(bytes, from, length, StandardCharsets.UTF_8);
         keys[place] = Arrays.copyOfRange(bytes, from, to);
+        rests[place] = rest;
         texts[place] = text;
         return text;
+    }
+
+    /** What follows behind whole words: up to seven bytes, with zeros behind them. */
+    private static long rest(byte[] bytes, int from, int to) {
+        if (from + Long.BYTES <= bytes.length) {
+            return Bytes.word(bytes, from) & (1L << (to - from) * Byte.SIZE) - 1;
+        }
+        long rest = 0;
+        for (int i = from; i < to; i++) {
+            rest |= (bytes[i] & 0xFFL) << (i - from) * Byte.SIZE;
+        }
+        return rest;
     }
 }
