@@ -3,7 +3,6 @@ package dev.graphema.query;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Event;
-import dev.graphema.event.TraceId;
 import dev.graphema.query.line.LineShape;
 import dev.graphema.query.line.Projection;
 import java.io.Closeable;
@@ -224,34 +223,6 @@ public final class Logs {
      * @param matching how many there were to choose from
      */
     public record Newest(List<Event> events, long matching, Reading reading) {}
-
-    /** An event as a row. */
-    private record WholeRow(Event event, Projection projection) implements EventRow {
-        @Override
-        public long time() {
-            return event.epochNanos();
-        }
-
-        @Override
-        public long weight() {
-            return event.weight();
-        }
-
-        @Override
-        public TraceId trace() {
-            return event.trace();
-        }
-
-        @Override
-        public Object value(int index) {
-            return projection.value(index, event);
-        }
-
-        @Override
-        public Supplier<Event> keep() {
-            return () -> event;
-        }
-    }
 
     /** What was gathered, and what was read for it. */
     record Gathered<A>(A result, Reading reading) {}

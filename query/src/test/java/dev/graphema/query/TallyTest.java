@@ -9,6 +9,7 @@ import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Draft;
 import java.io.IOException;
+import java.math.BigDecimal;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.Arrays;
@@ -31,6 +32,18 @@ class TallyTest {
                 Lines.event(4, "d"));
 
         assertEquals("deck:2 gate:1 null:1", rows(tally("service")));
+    }
+
+    @Test
+    void valuesThatAreToldAlikeAreCountedTogether() throws IOException {
+        write(
+                Lines.event(1, "a").fields(f -> f.put("n", 3)),
+                Lines.event(2, "a").fields(f -> f.put("n", "3")),
+                Lines.event(3, "a").fields(f -> f.put("n", (Object) new BigDecimal("3"))),
+                Lines.event(4, "a").fields(f -> f.put("n", 4)));
+
+        assertEquals("3:3 4:1", rows(tally("n")));
+        assertEquals("3,3:3 4,4:1", rows(tally("n", "n")));
     }
 
     @Test

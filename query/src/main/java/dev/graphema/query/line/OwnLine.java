@@ -11,48 +11,20 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Set;
 
 /**
  * Reads of a line in our own form what is looked at, and steps over the rest: several times faster than reading all of it. Whatever is out of the
  * ordinary, such as an escape in a text that is looked at, a group, or a name that our form does not have there, it leaves to {@link JsonLine}, by
- * answering no; so it never has to be right about more than it understands. What it has read is good until it reads the next line. For one thread.
+ * answering no; so it never has to be right about more than it understands. Names are taken to be written as our form writes them, and what is stepped
+ * over is not checked. What it has read is good until it reads the next line. For one thread.
  */
 public final class OwnLine extends Cursor {
     private static final int TRACE_LENGTH = 32;
     private static final int NONE = -1;
     private static final int PART = -2;
 
-    /** What may follow the level, in the order in which it is written. */
-    private enum Part {
-        SERVICE(Attribute.SERVICE),
-        INSTANCE(Attribute.INSTANCE),
-        LOGGER(Attribute.LOGGER),
-        MESSAGE(Attribute.MESSAGE),
-        TRACE(Attribute.TRACE),
-        SPAN(Attribute.SPAN),
-        PARENT(Attribute.PARENT),
-        THREAD(Attribute.THREAD),
-        SEQUENCE(Attribute.SEQUENCE),
-        ID(Attribute.EVENT_ID),
-        REPEAT(Attribute.EVENT_REPEAT),
-        HELD(Attribute.HELD),
-        WEIGHT(Attribute.WEIGHT),
-        FIELDS(null),
-        FINGERPRINT(null),
-        FAILURE(null);
-
-        private final Attribute attribute;
-        private final Key key;
-
-        Part(Attribute attribute) {
-            this.attribute = attribute;
-            this.key = new Key(name().toLowerCase(Locale.ROOT));
-        }
-    }
-
-    private static final Part[] PARTS = Part.values();
+    private static final OwnPart[] PARTS = OwnPart.values();
 
     /** What is read as the value that is told. */
     private static final Set<Attribute> READ = EnumSet.of(
@@ -141,12 +113,12 @@ public final class OwnLine extends Cursor {
         levelPlace = projection.place(Attribute.LEVEL);
         isFailureWanted = projection.hasFailure();
         int behind = 0;
-        for (Part part : PARTS) {
+        for (OwnPart part : PARTS) {
             int i = part.ordinal();
-            places[i] = part.attribute == null ? NONE : projection.place(part.attribute);
-            boolean isFailure = isFailureWanted && (part == Part.FINGERPRINT || part == Part.FAILURE);
+            places[i] = part.attribute() == null ? NONE : projection.place(part.attribute());
+            boolean isFailure = isFailureWanted && (part == OwnPart.FINGERPRINT || part == OwnPart.FAILURE);
             // Whether a weight comes is found out anyhow.
-            behind = places[i] != NONE && part != Part.WEIGHT || isFailure ? i + 1 : behind;
+            behind = places[i] != NONE && part != OwnPart.WEIGHT || isFailure ? i + 1 : behind;
         }
         behindWanted = behind;
     }
@@ -255,16 +227,16 @@ public final class OwnLine extends Cursor {
             if (next == NONE) {
                 return false;
             }
-            Part part = PARTS[next++];
-            if (part == Part.TRACE) {
+            OwnPart part = PARTS[next++];
+            if (part == OwnPart.TRACE) {
                 if (!text() || at - 1 - textFrom != TRACE_LENGTH) {
                     return false;
                 }
                 traceAt = textFrom;
-                if (places[Part.TRACE.ordinal()] != NONE && !trace(traceAt)) {
+                if (places[OwnPart.TRACE.ordinal()] != NONE && !trace(traceAt)) {
                     return false;
                 }
-            } else if (part == Part.WEIGHT) {
+            } else if (part == OwnPart.WEIGHT) {
                 weight = number();
                 if (weight < 0 || traceAt >= 0 && !trace(traceAt)) {
                     return false;
@@ -319,7 +291,7 @@ public final class OwnLine extends Cursor {
     private int part(int from) {
         if (take('"')) {
             for (int i = from; i < PARTS.length; i++) {
-                Key key = PARTS[i].key;
+                Key key = PARTS[i].key();
                 if (key.isAt(bytes, at, end)) {
                     at += key.length();
                     return take(':') ? i : NONE;
@@ -329,7 +301,7 @@ public final class OwnLine extends Cursor {
         return NONE;
     }
 
-    private boolean part(Part part) {
+    private boolean part(OwnPart part) {
         int place = places[part.ordinal()];
         return switch (part) {
             case SEQUENCE -> {
@@ -354,15 +326,15 @@ public final class OwnLine extends Cursor {
         }
     }
 
-    private boolean text(Part part, int place) {
+    private boolean text(OwnPart part, int place) {
         String text = texts.get(bytes, textFrom, at - 1);
-        values[place] = part == Part.SPAN || part == Part.PARENT ? SpanId.parse(text) : text;
+        values[place] = part == OwnPart.SPAN || part == OwnPart.PARENT ? SpanId.parse(text) : text;
         return values[place] != null;
     }
 
     private boolean trace(int from) {
         trace = TraceId.parse(new String(bytes, from, TRACE_LENGTH, StandardCharsets.ISO_8859_1));
-        set(places[Part.TRACE.ordinal()], trace);
+        set(places[OwnPart.TRACE.ordinal()], trace);
         return trace != null;
     }
 

@@ -15,6 +15,7 @@ final class OwnTime {
     /** How lines of the minute that was read last begin. */
     private final byte[] beginning = new byte[SECONDS_AT];
 
+    private boolean hasMinute;
     private long minuteNanos;
     private byte[] line;
     private int start;
@@ -23,7 +24,8 @@ final class OwnTime {
     boolean isIn(byte[] bytes, int from) {
         line = bytes;
         start = from;
-        return (Bytes.areAt(beginning, bytes, from, from + SECONDS_AT) || readMinute())
+        boolean isSameMinute = hasMinute && Bytes.areAt(beginning, bytes, from, from + SECONDS_AT);
+        return (isSameMinute || readMinute())
                 && OwnForm.hasLevelBehindTime(bytes, from)
                 && isDigit(bytes[from + SECONDS_AT])
                 && bytes[from + SECONDS_AT] <= '5'
@@ -60,6 +62,7 @@ final class OwnTime {
             return false;
         }
         System.arraycopy(line, start, beginning, 0, beginning.length);
+        hasMinute = true;
         return true;
     }
 

@@ -55,6 +55,40 @@ class LineFilterTest {
     }
 
     @Test
+    void ofLevelsTheFilterDecidesAlone() {
+        for (String condition : List.of(
+                "",
+                "level = warn",
+                "level < warn",
+                "level <= warn",
+                "level > warn",
+                "level >= warn",
+                "level >= info and level <= warn")) {
+            Condition parsed = Condition.parse(condition);
+            assertTrue(LineFilter.decides(parsed), condition);
+            for (Level level : Level.values()) {
+                Event event = new Draft().level(level).finish();
+                String line = LINE.replace("warn", level.text());
+                assertEquals(
+                        level != Level.OFF && parsed.matches(event),
+                        level != Level.OFF && mayMatch(condition, line),
+                        condition + ", " + level);
+            }
+        }
+        for (String condition : List.of(
+                "level != warn",
+                "level exists",
+                "not level = warn",
+                "level = warn or level = info",
+                "level in (warn, info)",
+                "lane = A3",
+                "level = warn and n > 3",
+                "\"not free\"")) {
+            assertFalse(LineFilter.decides(Condition.parse(condition)), condition);
+        }
+    }
+
+    @Test
     void aTextMayStandInEscapesWhereverTheyAre() {
         for (int i = 0; i < 40; i++) {
             assertFalse(mayMatch("lane = A3", "x".repeat(i) + "/u0041" + "y".repeat(7)));

@@ -165,7 +165,7 @@ class OwnLineTest {
     }
 
     @Test
-    void theNameOfAFieldIsFoundOnlyWhereOneStands() {
+    void theNameOfAFieldIsFoundOnlyWhereOneStands() throws Exception {
         for (String fields : List.of(
                 "\"lane\":\"A3\"",
                 "\"a\":\"\\\"lane\\\":1\",\"lane\":\"A3\"",
@@ -182,6 +182,9 @@ class OwnLineTest {
             String line = line("\"message\":\"m\",\"fields\":{" + fields + "}");
             assertTrue(read(own, line), line);
             assertEquals("A3", own.value(0), line);
+            byte[] bytes = line.getBytes(StandardCharsets.UTF_8);
+            assertEquals(
+                    "A3", new JsonLine().read(bytes, 0, bytes.length).fields().get("lane"), line);
         }
         OwnLine own = new OwnLine(Projection.of(List.of(Name.of("lane"))));
         assertTrue(read(own, line("\"fields\":{\"plane\":1,\"a\":\"lane\"}")));
@@ -203,6 +206,7 @@ class OwnLineTest {
                 own.replace("T06:00:00.", "T06:00:00,"),
                 own.replace("info", "infa"),
                 own.replace("info", "note"),
+                "\0".repeat(26) + own.substring(26),
                 own.replace("000000Z", "00000xZ"),
                 own.replace("\"level\"", "\"lavel\""),
                 own.replace("}", ""),
