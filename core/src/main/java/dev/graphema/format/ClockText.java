@@ -1,17 +1,26 @@
 package dev.graphema.format;
 
 import java.time.Instant;
-import java.time.LocalDateTime;
+import java.time.LocalDate;
 import java.time.ZoneId;
+import java.time.zone.ZoneOffsetTransition;
 
-/** Times as people read them, in their own zone. Remembers the last second it wrote. For one thread. */
+/** Times as people read them, in their own zone. Remembers the last second it wrote, and how far the zone is ahead. For one thread. */
 public final class ClockText {
     private static final long NANOS = 1_000_000_000L;
+    private static final long DAY = 24 * 60 * 60;
 
     private final ZoneId zone;
     private final boolean hasDate;
     private long writtenSecond = Long.MIN_VALUE;
     private String writtenText = "";
+
+    // From when until when the zone is that far ahead of UTC, in seconds; and the day that was written last.
+    private long offsetFrom = Long.MAX_VALUE;
+    private long offsetUntil = Long.MIN_VALUE;
+    private int offset;
+    private long writtenDay = Long.MIN_VALUE;
+    private String writtenDate = "";
 
     private ClockText(ZoneId zone, boolean hasDate) {
         this.zone = zone;
@@ -36,17 +45,37 @@ public final class ClockText {
     public String text(long epochNanos) {
         long second = Math.floorDiv(epochNanos, NANOS);
         if (second != writtenSecond) {
-            LocalDateTime time = LocalDateTime.ofInstant(Instant.ofEpochSecond(second), zone);
-            writtenText = (hasDate ? time.toLocalDate() + " " : "")
-                    + twoDigits(time.getHour())
+            long local = second + offset(second);
+            int ofDay = (int) Math.floorMod(local, DAY);
+            writtenText = (hasDate ? date(Math.floorDiv(local, DAY)) : "")
+                    + twoDigits(ofDay / 3_600)
                     + ":"
-                    + twoDigits(time.getMinute())
+                    + twoDigits(ofDay / 60 % 60)
                     + ":"
-                    + twoDigits(time.getSecond());
+                    + twoDigits(ofDay % 60);
             writtenSecond = second;
         }
         long millis = Math.floorMod(epochNanos, NANOS) / 1_000_000;
         return writtenText + (millis < 10 ? ".00" : millis < 100 ? ".0" : ".") + millis;
+    }
+
+    private int offset(long second) {
+        if (second < offsetFrom || second >= offsetUntil) {
+            Instant instant = Instant.ofEpochSecond(second);
+            ZoneOffsetTransition next = zone.getRules().nextTransition(instant);
+            offset = zone.getRules().getOffset(instant).getTotalSeconds();
+            offsetFrom = second;
+            offsetUntil = next == null ? Long.MAX_VALUE : next.toEpochSecond();
+        }
+        return offset;
+    }
+
+    private String date(long day) {
+        if (day != writtenDay) {
+            writtenDate = LocalDate.ofEpochDay(day) + " ";
+            writtenDay = day;
+        }
+        return writtenDate;
     }
 
     private static String twoDigits(int number) {
