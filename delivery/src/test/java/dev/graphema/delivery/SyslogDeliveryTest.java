@@ -185,12 +185,12 @@ class SyslogDeliveryTest {
         final List<String> messages = new CopyOnWriteArrayList<>();
         private final List<Socket> open = new CopyOnWriteArrayList<>();
         private final ServerSocket server;
+        private final Thread accepting = new Thread(this::accept, "collector");
 
         Collector(ServerSocket server) {
             this.server = server;
-            Thread thread = new Thread(this::accept, "collector");
-            thread.setDaemon(true);
-            thread.start();
+            accepting.setDaemon(true);
+            accepting.start();
         }
 
         int port() {
@@ -240,6 +240,11 @@ class SyslogDeliveryTest {
         @Override
         public void close() throws IOException {
             server.close();
+            try {
+                accepting.join(); // until then, it may still take a connection
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+            }
             for (Socket socket : open) {
                 socket.close();
             }
