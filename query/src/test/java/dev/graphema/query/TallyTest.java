@@ -10,6 +10,7 @@ import dev.graphema.condition.Name;
 import dev.graphema.event.Draft;
 import java.io.IOException;
 import java.math.BigDecimal;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.Arrays;
@@ -44,6 +45,24 @@ class TallyTest {
 
         assertEquals("3:3 4:1", rows(tally("n")));
         assertEquals("3,3:3 4,4:1", rows(tally("n", "n")));
+    }
+
+    @Test
+    void aWeightThatStandsForNoEventIsAField() throws IOException {
+        String line = Lines.text(Lines.event(1, "a").fields(f -> f.put("n", 5)));
+        Files.writeString(
+                folder.resolve("other.jsonl"),
+                line.replace(",\"fields\"", ",\"weight\":0,\"fields\"")
+                        + line.replace(",\"fields\"", ",\"weight\":-3,\"fields\""));
+
+        assertEquals("a:2", rows(tally("message")));
+        assertEquals("-3:1 0:1", rows(tally("fields.weight")));
+        assertEquals(
+                new Measure(2, 1, 2, 10, 5, 5, 5, 5, 5, false),
+                Tally.of(Logs.at(List.of(folder)), List.of(Name.of("message")), Name.of("n"))
+                        .rows()
+                        .get(0)
+                        .measured());
     }
 
     @Test

@@ -96,9 +96,9 @@ public final class JsonLine {
         boolean whole = json.currentToken() == JsonToken.VALUE_NUMBER_INT;
         if (whole && name.equals("sequence")) {
             draft.sequence(json.getLongValue());
-        } else if (whole && name.equals("weight")) {
+        } else if (whole && name.equals("weight") && json.getLongValue() > 0) {
             draft.weight(json.getLongValue());
-        } else {
+        } else { // another program's weight is a field
             assembly.take(name, number(json));
         }
     }

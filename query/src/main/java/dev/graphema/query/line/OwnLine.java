@@ -238,7 +238,7 @@ public final class OwnLine extends Cursor {
                 }
             } else if (part == OwnPart.WEIGHT) {
                 weight = number();
-                if (weight < 0 || traceAt >= 0 && !trace(traceAt)) {
+                if (weight < 1 || traceAt >= 0 && !trace(traceAt)) {
                     return false;
                 }
             } else if (!part(part)) {
@@ -284,6 +284,7 @@ public final class OwnLine extends Cursor {
         while (bytes[digits - 1] >= '0' && bytes[digits - 1] <= '9') {
             digits--;
         }
+        digits -= bytes[digits - 1] == '-' ? 1 : 0;
         return digits < position && Bytes.areAt(WEIGHT_END, bytes, digits - WEIGHT_END.length, digits);
     }
 
