@@ -1,8 +1,6 @@
 package dev.graphema.query.line;
 
-import dev.graphema.event.Times;
 import java.nio.charset.StandardCharsets;
-import java.time.ZoneOffset;
 import java.util.Arrays;
 
 /**
@@ -45,11 +43,8 @@ public final class OwnForm {
 
     /** The time of the line that begins there, in nanoseconds since 1970; null when it is not in our own form. */
     public static Long time(byte[] bytes, int from) {
-        if (!hasLevel(bytes, from) || !isTime(bytes, from)) {
-            return null;
-        }
-        return Times.parse(
-                new String(bytes, from + TIME_AT, TIME_LENGTH + 1, StandardCharsets.ISO_8859_1), ZoneOffset.UTC);
+        OwnTime time = new OwnTime();
+        return time.isIn(bytes, from) ? time.epochNanos() : null;
     }
 
     /** Whether what stands in the time's place has the shape of one. */

@@ -56,7 +56,7 @@ public final class OwnLine extends Cursor {
     private static final byte[] FIELDS = ",\"fields\":".getBytes(StandardCharsets.US_ASCII);
     private static final byte[] WEIGHT_END = "weight\":".getBytes(StandardCharsets.US_ASCII);
 
-    /** Of the parts, in their order, and of the level: which of the names it is, or {@link #NONE}. */
+    /** Which of the names each part is, or {@link #NONE}. */
     private final int[] places = new int[PARTS.length];
 
     private final int levelPlace;
