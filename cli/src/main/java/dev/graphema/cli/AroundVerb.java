@@ -1,5 +1,7 @@
 package dev.graphema.cli;
 
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Times;
 import dev.graphema.format.Utf8Buffer;
@@ -7,53 +9,44 @@ import dev.graphema.query.Around;
 import dev.graphema.query.TimeWords;
 import java.io.IOException;
 import java.time.Instant;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 /** Shows what was said before and after an event. */
-@Command(
-        name = "around",
-        mixinStandardHelpOptions = true,
-        synopsisHeading = "Usage: ",
-        description =
-                "Shows the first event that meets a condition, or the first from a moment on, with whatever was said before and"
-                        + " after it in all the logs, by time.",
-        footer = {
-            "",
-            "Examples:",
-            "  graphema around 'instance = deck-2 and sequence = 812' --in logs",
-            "  graphema around 2026-05-15T07:31:02 --in logs --show 20 --only 'service = deck'"
-        })
 public final class AroundVerb extends FindingVerb {
-    @Parameters(paramLabel = "CONDITION|TIME", description = "Which event: a condition, or a moment")
-    private String which;
+    private final Argument<String> which =
+            own().word("CONDITION|TIME", "A condition that the event meets, or a moment.");
+    private final Argument<Integer> count =
+            own().count("--show", 10, "How many events before it, and how many after it. Default: 10.");
+    private final Argument<String> only = own().text(
+                    "--only",
+                    "CONDITION",
+                    "Which events are shown around it, such as those of one service. Default: all.");
+    private final ViewOptions shown = new ViewOptions(own());
 
-    @Option(
-            names = "--show",
-            paramLabel = "N",
-            description = "How many events before it, and how many after it. Default: 10.")
-    private int count = 10;
-
-    @Option(
-            names = "--only",
-            paramLabel = "CONDITION",
-            description = "Which events are shown around it, such as those of one service. Default: all.")
-    private String only = "";
-
-    @Mixin
-    private ViewOptions shown = new ViewOptions();
+    public AroundVerb() {
+        super("around", "Shows what was said before and after an event.");
+    }
 
     @Override
-    public Integer call() throws IOException, MisuseException {
-        if (count < 0) {
-            throw new MisuseException("--show " + count + ": expected a number from 0 up");
-        }
-        Long moment = new TimeWords(out().zone(), Instant.now()).moment(which);
-        Condition wanted = moment == null ? condition(which) : condition("time >= " + Times.instant(moment));
-        Condition among = only.isEmpty() ? Condition.EVERYTHING : condition("(" + only + ") or (" + wanted + ")");
-        Around around = Around.of(logs(among), wanted, count);
+    protected String details() {
+        return "The event is the first that meets a condition, or the first from a moment on; what was said around it is taken from"
+                + " all the logs, by time.";
+    }
+
+    @Override
+    protected String examples() {
+        return """
+                graphema around 'instance = deck-2 and sequence = 812' --in logs
+                graphema around 2026-05-15T07:31:02 --in logs --show 20 --only 'service = deck'
+                """;
+    }
+
+    @Override
+    protected int call() throws IOException, MisuseException {
+        Long moment = new TimeWords(out().zone(), Instant.now()).moment(which.value());
+        Condition wanted = moment == null ? condition(which.value()) : condition("time >= " + Times.instant(moment));
+        Condition among =
+                !only.isGiven() ? Condition.EVERYTHING : condition("(" + only.value() + ") or (" + wanted + ")");
+        Around around = Around.of(logs(among), wanted, count.value());
         complain(around.reading());
         if (around.event() == null) {
             return nothing(around.reading());

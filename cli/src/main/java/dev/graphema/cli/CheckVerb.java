@@ -1,5 +1,7 @@
 package dev.graphema.cli;
 
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.explain.Review;
 import dev.graphema.settings.Settings;
 import dev.graphema.settings.SettingsException;
@@ -10,44 +12,45 @@ import java.nio.file.Path;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 /** Tells what is wrong with a settings file. */
-@Command(
-        name = "check",
-        mixinStandardHelpOptions = true,
-        synopsisHeading = "Usage: ",
-        description =
-                "Reads a settings file, with all that it includes and with each of its profiles, and tells every mistake"
-                        + " with its place and what was expected; then what is right in form but cannot be meant: routes that never"
-                        + " match, sinks that nothing reaches. Nothing is opened or started. Exit code 0 when all is well, 1 when"
-                        + " something cannot be meant, 2 when there is a mistake.",
-        footer = {
-            "",
-            "Examples:",
-            "  graphema check graphema.yaml",
-            "  HOSTNAME=deck-1 graphema check settings/deck.yaml",
-            "  graphema check --schema > graphema.schema.json     (by which an editor completes and checks the file)"
-        })
 public final class CheckVerb extends Verb {
-    @Parameters(arity = "0..1", paramLabel = "FILE", description = "The settings file, in YAML")
-    private Path file;
+    private final Argument<Path> file = own().optionalWord("FILE", null, Path::of, "The settings file, in YAML.");
+    private final Argument<Boolean> schema = own().flag("--schema", "Print the JSON Schema of settings files.");
 
-    @Option(names = "--schema", description = "Print the JSON Schema of settings files.")
-    private boolean schema;
+    public CheckVerb() {
+        super("check", "Tells what is wrong with a settings file.");
+    }
 
     @Override
-    public Integer call() throws IOException, MisuseException {
-        if (schema) {
+    protected String details() {
+        return "Reads the file, with all that it includes and with each of its profiles, and tells every mistake with its place and"
+                + " what was expected; then what is right in form but cannot be meant: routes that never match, sinks that nothing"
+                + " reaches. Nothing is opened or started. Exit code 0 when all is well, 1 when something cannot be meant, 2 when"
+                + " there is a mistake.";
+    }
+
+    @Override
+    protected String examples() {
+        return """
+                graphema check graphema.yaml
+                HOSTNAME=deck-1 graphema check settings/deck.yaml
+
+                By this, an editor completes and checks the file:
+                graphema check --schema > graphema.schema.json
+                """;
+    }
+
+    @Override
+    protected int call() throws IOException, MisuseException {
+        if (schema.value()) {
             console().print(SettingsSchema.json().stripTrailing());
             return 0;
         }
-        if (file == null) {
+        if (!file.isGiven()) {
             throw new MisuseException("check needs a settings file, or --schema");
         }
-        SettingsSource source = SettingsSource.of(file);
+        SettingsSource source = SettingsSource.of(file.value());
         // One problem may show under several profiles: it is told once.
         Set<String> mistakes = new LinkedHashSet<>();
         Set<String> findings = new LinkedHashSet<>();
@@ -63,7 +66,8 @@ public final class CheckVerb extends Verb {
         }
         findings.forEach(console()::print);
         console()
-                .print(file + ": no mistakes; " + Counted.of(plain.sinks().size(), "sink") + ", "
+                .print(file.value() + ": no mistakes; "
+                        + Counted.of(plain.sinks().size(), "sink") + ", "
                         + Counted.of(plain.routes().size(), "route") + ", "
                         + Counted.of(plain.sampling().size(), "sampling rule")
                         + (profiles.isEmpty() ? "" : ", profiles " + String.join(", ", profiles))

@@ -32,6 +32,8 @@ public record Console(
         int width,
         ZoneId zone,
         BooleanSupplier stop) {
+    private static final int NARROWEST_TEXT = 80;
+    private static final int WIDEST_TEXT = 120;
 
     /** The output has been closed by whoever read it, as {@code head} does: no fault, but the end of the work. */
     public static final class ClosedException extends RuntimeException {
@@ -45,6 +47,11 @@ public record Console(
     /** The same, but for times, which are those of that zone. */
     Console in(ZoneId other) {
         return new Console(command, input, output, error, paint, width, other, stop);
+    }
+
+    /** How wide running text is, which is not easy to read when it is as wide as a large screen. */
+    int textWidth() {
+        return Math.max(NARROWEST_TEXT, Math.min(WIDEST_TEXT, width));
     }
 
     /** Writes the buffer to the output and empties it. */

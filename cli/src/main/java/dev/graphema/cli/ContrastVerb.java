@@ -1,5 +1,7 @@
 package dev.graphema.cli;
 
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.event.Level;
 import dev.graphema.format.Escapes;
 import dev.graphema.format.Utf8Buffer;
@@ -12,71 +14,58 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Collectors;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 /** Shows what is different between two windows or two conditions. */
-@Command(
-        name = "contrast",
-        mixinStandardHelpOptions = true,
-        synopsisHeading = "Usage: ",
-        description =
-                "Compares events with others: which messages, failures and values of fields are new, gone, or much more or less"
-                        + " frequent, the most surprising first. The others are those before a moment (--since), in another window"
-                        + " (--against), or those that meet another condition (--than).",
-        footer = {
-            "",
-            "Examples:",
-            "  graphema contrast --since 2026-05-15T06:55 --in logs",
-            "  graphema contrast --during 07:10/PT40M --against 06:00/PT55M --in logs",
-            "  graphema contrast 'instance = deck-2' --than 'instance = deck-1' --in logs"
-        })
 public final class ContrastVerb extends FindingVerb {
     private static final int MOST_ALSO = 3;
 
-    @Parameters(
-            arity = "0..1",
-            paramLabel = "CONDITION",
-            description = "Which events, of both sides unless --than says otherwise")
-    private String condition = "";
+    private final Argument<String> condition =
+            own().condition("Which events, of both sides unless --than says otherwise.");
+    private final Argument<String> since =
+            own().text("--since", "TIME", "Compare what is from that moment on with what is before.");
+    private final Argument<String> against =
+            own().text("--against", "INTERVAL", "Compare with the events of another window.");
+    private final Argument<String> than =
+            own().text("--than", "CONDITION", "Compare with the events that meet another condition.");
+    private final Argument<Integer> limit =
+            own().count("--limit", 20, "Show the N most surprising; 0 shows all. Default: 20.");
+    private final Argument<Table.Form> form = form();
 
-    @Option(
-            names = "--since",
-            paramLabel = "TIME",
-            description = "Compare what is from that moment on with what is before.")
-    private String since;
-
-    @Option(names = "--against", paramLabel = "INTERVAL", description = "Compare with the events of another window.")
-    private String against;
-
-    @Option(
-            names = "--than",
-            paramLabel = "CONDITION",
-            description = "Compare with the events that meet another condition.")
-    private String than;
-
-    @Option(names = "--limit", paramLabel = "N", description = "Show the N most surprising; 0 shows all. Default: 20.")
-    private int limit = 20;
-
-    @Option(names = "--as", paramLabel = "FORM", description = "text, table, json or csv. Default: text.")
-    private Table.Form form = Table.Form.text;
+    public ContrastVerb() {
+        super("contrast", "Shows what is different between two windows or two conditions.");
+    }
 
     @Override
-    public Integer call() throws IOException, MisuseException {
-        if ((since == null ? 0 : 1) + (against == null ? 0 : 1) + (than == null ? 0 : 1) != 1) {
+    protected String details() {
+        return "Which messages, failures and values of fields are new, gone, or much more or less frequent, the most surprising first."
+                + " Events are compared with those before a moment (--since), in another window (--against), or those that meet"
+                + " another condition (--than).";
+    }
+
+    @Override
+    protected String examples() {
+        return """
+                graphema contrast --since 2026-05-15T06:55 --in logs
+                graphema contrast --during 07:10/PT40M --against 06:00/PT55M --in logs
+                graphema contrast 'instance = deck-2' --than 'instance = deck-1' --in logs
+                """;
+    }
+
+    @Override
+    protected int call() throws IOException, MisuseException {
+        if ((since.isGiven() ? 1 : 0) + (against.isGiven() ? 1 : 0) + (than.isGiven() ? 1 : 0) != 1) {
             throw new MisuseException(
                     "it is not said what to compare with: expected one of --since TIME, --against INTERVAL, --than CONDITION");
         }
         if (input().readsStandardInput()) {
             throw new MisuseException("--in - can be read once only, and contrast reads twice: expected files");
         }
-        int most = limit(limit);
-        Logs these = logs(condition(condition));
+        int most = limit(limit.value());
+        Logs these = logs(condition(condition.value()));
         Logs others = others(these);
-        if (since != null) {
+        if (since.isGiven()) {
             Window all = input().window(out());
-            long moment = InputOptions.moment("--since", since, words());
+            long moment = InputOptions.moment("--since", since.value(), words());
             these = these.during(new Window(Math.max(all.from(), moment), all.to()));
         }
         Contrast contrast = Contrast.of(others, these);
@@ -92,14 +81,14 @@ public final class ContrastVerb extends FindingVerb {
     }
 
     private Logs others(Logs these) throws MisuseException {
-        if (than != null) {
-            return these.where(condition(than));
+        if (than.isGiven()) {
+            return these.where(condition(than.value()));
         }
-        if (against != null) {
-            return these.during(InputOptions.interval("--against", against, words()));
+        if (against.isGiven()) {
+            return these.during(InputOptions.interval("--against", against.value(), words()));
         }
         long from = input().window(out()).from();
-        return these.during(new Window(from, InputOptions.moment("--since", since, words()) - 1));
+        return these.during(new Window(from, InputOptions.moment("--since", since.value(), words()) - 1));
     }
 
     private TimeWords words() {
@@ -109,7 +98,7 @@ public final class ContrastVerb extends FindingVerb {
     private void show(Contrast contrast, int most) {
         List<Contrast.Difference> shown =
                 contrast.differences().stream().limit(most).toList();
-        if (form != Table.Form.text) {
+        if (form.value() != Table.Form.text) {
             Table table = new Table(List.of(
                     "difference", "what", "others", "these", "others_share", "these_share", "surprise", "also"));
             shown.forEach(each -> table.row(List.of(
@@ -121,7 +110,7 @@ public final class ContrastVerb extends FindingVerb {
                     rounded((double) each.other() / contrast.other()),
                     rounded(each.surprise()),
                     String.join("; ", each.also()))));
-            table.print(form, out());
+            table.print(form.value(), out());
             return;
         }
         text(contrast, shown);
@@ -143,7 +132,7 @@ public final class ContrastVerb extends FindingVerb {
                 .findFirst()
                 .ifPresent(each -> next(
                         "to see the first of what is new or more frequent",
-                        "find " + Shell.quoted(joined(condition(condition), each.condition()))));
+                        "find " + Shell.quoted(joined(condition(condition.value()), each.condition()))));
     }
 
     private static double rounded(double value) {

@@ -1,5 +1,8 @@
 package dev.graphema.cli;
 
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.Group;
+import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Level;
 import dev.graphema.event.Times;
@@ -12,52 +15,43 @@ import dev.graphema.format.Utf8Buffer;
 import dev.graphema.settings.Settings;
 import java.io.IOException;
 import java.util.List;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 /** Tells what becomes of an event, and why. */
-@Command(
-        name = "explain",
-        mixinStandardHelpOptions = true,
-        synopsisHeading = "Usage: ",
-        description =
-                "Tells what becomes of an event under a settings file: which threshold decides and where it was set,"
-                        + " what sampling does, which routes take it and why the others do not, and which sinks get it. Without a"
-                        + " logger, tells what in the settings cannot be meant. Exit code 1 when the event goes nowhere, or when"
-                        + " something cannot be meant.",
-        footer = {
-            "",
-            "Examples:",
-            "  graphema explain skerry.deck.Lanes debug lane=A3 --settings deck.yaml",
-            "  graphema explain --settings deck.yaml",
-            "",
-            "A running program tells the same by Graphema.explain and through JMX, with what was set by hand."
-        })
 public final class ExplainVerb extends Verb {
-    @Parameters(index = "0", arity = "0..1", paramLabel = "LOGGER", description = "The logger that says it")
-    private String logger;
+    private final Argument<String> logger =
+            own().optionalWord("LOGGER", null, text -> text, "The logger that says it.");
+    private final Argument<Level> level = own().optionalWord(
+                    "LEVEL", Level.INFO, text -> Group.constant(Level.class, text), "Its level. Default: info.");
+    private final Argument<List<String>> fields =
+            own().words("NAME=VALUE", "Its fields, those of the context included.");
+    private final Argument<String> message = own().text("--message", "TEXT", "Its message.");
+    private final Argument<String> trace = own().text("--trace", "ID", "The trace to which it belongs.");
+    private final SettingsFileOption settingsFile = new SettingsFileOption(own());
 
-    @Parameters(index = "1", arity = "0..1", paramLabel = "LEVEL", description = "Its level. Default: info")
-    private Level level = Level.INFO;
-
-    @Parameters(index = "2..*", paramLabel = "NAME=VALUE", description = "Its fields, those of the context included")
-    private List<String> fields = List.of();
-
-    @Option(names = "--message", paramLabel = "TEXT", description = "Its message")
-    private String message = "";
-
-    @Option(names = "--trace", paramLabel = "ID", description = "The trace to which it belongs")
-    private String trace;
-
-    @Mixin
-    private SettingsFileOption settingsFile = new SettingsFileOption();
+    public ExplainVerb() {
+        super("explain", "Tells what becomes of an event, and why.");
+    }
 
     @Override
-    public Integer call() throws IOException, MisuseException {
+    protected String details() {
+        return "Which threshold of a settings file decides and where it was set, what sampling does, which routes take the event and why"
+                + " the others do not, and which sinks get it. Without a logger, tells what in the settings cannot be meant. Exit code 1"
+                + " when the event goes nowhere, or when something cannot be meant. A running program tells the same by"
+                + " Graphema.explain and through JMX, with what was set by hand.";
+    }
+
+    @Override
+    protected String examples() {
+        return """
+                graphema explain skerry.deck.Lanes debug lane=A3 --settings deck.yaml
+                graphema explain --settings deck.yaml
+                """;
+    }
+
+    @Override
+    protected int call() throws IOException, MisuseException {
         Settings settings = settingsFile.read();
-        if (logger == null) {
+        if (!logger.isGiven()) {
             return review(settings);
         }
         Explanation explanation = new Explainer(settings).explain(draft());
@@ -72,21 +66,22 @@ public final class ExplainVerb extends Verb {
     private Draft draft() throws MisuseException {
         Draft draft = new Draft()
                 .time(Times.now())
-                .logger(logger)
-                .level(level)
-                .message(message)
+                .logger(logger.value())
+                .level(level.value())
+                .message(message.isGiven() ? message.value() : "")
                 .thread(Thread.currentThread().getName());
-        for (String field : fields) {
+        for (String field : fields.value()) {
             try {
                 draft.fields(FieldsText.pair(field));
             } catch (IllegalArgumentException e) {
                 throw new MisuseException(e.getMessage());
             }
         }
-        if (trace != null) {
-            TraceId id = TraceId.parse(trace);
+        if (trace.isGiven()) {
+            TraceId id = TraceId.parse(trace.value());
             if (id == null) {
-                throw new MisuseException("--trace " + trace + " is no trace id: expected 32 hexadecimal digits");
+                throw new MisuseException(
+                        "--trace " + trace.value() + " is no trace id: expected 32 hexadecimal digits");
             }
             draft.trace(id, null, null);
         }

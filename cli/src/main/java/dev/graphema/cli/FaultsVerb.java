@@ -1,5 +1,7 @@
 package dev.graphema.cli;
 
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
@@ -11,41 +13,39 @@ import dev.graphema.query.Faults;
 import java.io.IOException;
 import java.util.Arrays;
 import java.util.List;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 /** Shows failures, each kind as one. */
-@Command(
-        name = "faults",
-        mixinStandardHelpOptions = true,
-        synopsisHeading = "Usage: ",
-        description =
-                "Shows the same failure as one: how often it was told, when first and last, where, how it went over time, and an"
-                        + " example. The same are failures of the same types at the same place in the code.",
-        footer = {
-            "",
-            "Examples:",
-            "  graphema faults --in logs --last 1h",
-            "  graphema faults 'service = deck' --in logs --as csv"
-        })
 public final class FaultsVerb extends FindingVerb {
     private static final int PARTS = 30;
     private static final String BARS = " ▁▂▃▄▅▆▇█";
 
-    @Parameters(arity = "0..1", paramLabel = "CONDITION", description = "Which events, for example: service = deck")
-    private String condition = "";
+    private final Argument<String> condition = own().condition("Which events, for example: service = deck.");
+    private final Argument<Integer> limit =
+            own().count("--limit", 10, "Show the N most frequent; 0 shows all. Default: 10.");
+    private final Argument<Table.Form> form = form();
 
-    @Option(names = "--limit", paramLabel = "N", description = "Show the N most frequent; 0 shows all. Default: 10.")
-    private int limit = 10;
-
-    @Option(names = "--as", paramLabel = "FORM", description = "text, table, json or csv. Default: text.")
-    private Table.Form form = Table.Form.text;
+    public FaultsVerb() {
+        super("faults", "Shows failures, each kind as one.");
+    }
 
     @Override
-    public Integer call() throws IOException, MisuseException {
-        Condition wanted = condition(condition);
-        int most = limit(limit);
+    protected String details() {
+        return "How often it was told, when first and last, where, how it went over time, and an example. Of one kind are failures of"
+                + " the same types at the same place in the code.";
+    }
+
+    @Override
+    protected String examples() {
+        return """
+                graphema faults --in logs --last 1h
+                graphema faults 'service = deck' --in logs --as csv
+                """;
+    }
+
+    @Override
+    protected int call() throws IOException, MisuseException {
+        Condition wanted = condition(condition.value());
+        int most = limit(limit.value());
         Faults faults = Faults.of(logs(wanted), PARTS);
         complain(faults.reading());
         if (faults.faults().isEmpty()) {
@@ -53,8 +53,8 @@ public final class FaultsVerb extends FindingVerb {
             return Main.NOTHING;
         }
         List<Faults.Fault> shown = faults.faults().stream().limit(most).toList();
-        if (form != Table.Form.text) {
-            table(shown).print(form, out());
+        if (form.value() != Table.Form.text) {
+            table(shown).print(form.value(), out());
             return 0;
         }
         Utf8Buffer to = new Utf8Buffer(4096);

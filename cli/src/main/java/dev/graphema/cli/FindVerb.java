@@ -1,5 +1,7 @@
 package dev.graphema.cli;
 
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Attribute;
 import dev.graphema.event.Event;
@@ -15,67 +17,60 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 /** Shows the events for which a condition holds. */
-@Command(
-        name = "find",
-        mixinStandardHelpOptions = true,
-        synopsisHeading = "Usage: ",
-        description = "Shows the events for which a condition holds, oldest first; without one, all events.",
-        footer = {
-            "",
-            "Examples:",
-            "  graphema find 'level >= warn and service = deck' --in logs --last 15m",
-            "  graphema find '\"lane not free\" and lock_wait_ms > 200' --in logs --as json",
-            "  graphema find 'status >= 500' --in logs --whole --limit 1      (one event, every value as a condition)",
-            "  deck-service | graphema find --in -                            (a running program's log, readably)"
-        })
 public final class FindVerb extends FindingVerb {
     private static final int USUAL_LIMIT = 100;
 
-    @Parameters(
-            arity = "0..1",
-            paramLabel = "CONDITION",
-            description = "Which events, for example: level >= warn and service = deck")
-    private String condition = "";
+    private final Argument<String> condition =
+            own().condition("Which events, for example: level >= warn and service = deck.");
+    private final Argument<Integer> limit = own().count(
+                    "--limit",
+                    null,
+                    "Show the newest N events, or the oldest with --oldest; 0 shows all. Default: " + USUAL_LIMIT
+                            + " as text or table, all as json or csv.");
+    private final Argument<Boolean> oldest = own().flag("--oldest", "Show the first events, and not the newest ones.");
+    private final Argument<Boolean> whole =
+            own().flag("--whole", "Show everything of an event, each value as a condition to go on with.");
+    private final ViewOptions shown = new ViewOptions(own());
+    private final Argument<Path> report = own().path(
+                    "--report", "FILE", "Also write a page for browsers, with a timeline, counts, faults and a trail.");
 
-    @Option(
-            names = "--limit",
-            paramLabel = "N",
-            description = "Show the newest N events, or the oldest with --oldest; 0 shows all. Default: " + USUAL_LIMIT
-                    + " as text or table, all as json or csv.")
-    private Integer limit;
-
-    @Option(names = "--oldest", description = "Show the first events, and not the newest ones.")
-    private boolean oldest;
-
-    @Mixin
-    private ViewOptions shown = new ViewOptions();
-
-    @Option(names = "--whole", description = "Show everything of an event, each value as a condition to go on with.")
-    private boolean whole;
-
-    @Option(
-            names = "--report",
-            paramLabel = "FILE",
-            description = "Also write a page for browsers, with a timeline, counts, faults and a trail.")
-    private Path report;
+    public FindVerb() {
+        super("find", "Shows the events for which a condition holds.");
+    }
 
     @Override
-    public Integer call() throws IOException, MisuseException {
-        int most = limit != null ? limit(limit) : shown.isForPeople() ? USUAL_LIMIT : Integer.MAX_VALUE;
-        Condition wanted = condition(condition);
+    protected String details() {
+        return "They come oldest first; without a condition, all events are meant.";
+    }
+
+    @Override
+    protected String examples() {
+        return """
+                graphema find 'level >= warn and service = deck' --in logs --last 15m
+                graphema find '"lane not free" and lock_wait_ms > 200' --in logs --as json
+
+                One event, every value as a condition:
+                graphema find 'status >= 500' --in logs --whole --limit 1
+
+                A running program's log, readably:
+                deck-service | graphema find --in -
+                """;
+    }
+
+    @Override
+    protected int call() throws IOException, MisuseException {
+        int most = limit.isGiven() ? limit(limit.value()) : shown.isForPeople() ? USUAL_LIMIT : Integer.MAX_VALUE;
+        Condition wanted = condition(condition.value());
         Logs logs = logs(wanted);
         EventView view = view();
-        boolean isLive = input().readsStandardInput() && limit == null && shown.isText() && !shown.hasColumns();
+        boolean isLive = input().readsStandardInput() && !limit.isGiven() && shown.isText() && !shown.hasColumns();
         if (isLive) {
             return live(logs, view);
         }
-        Outcome outcome = oldest || most == Integer.MAX_VALUE ? first(logs, most, view) : newest(logs, most, view);
+        Outcome outcome =
+                oldest.value() || most == Integer.MAX_VALUE ? first(logs, most, view) : newest(logs, most, view);
         complain(outcome.reading);
         if (outcome.matching == 0) {
             nothing(logs, wanted, outcome.reading);
@@ -84,14 +79,14 @@ public final class FindVerb extends FindingVerb {
         if (shown.isForPeople() || outcome.shown < outcome.matching) {
             summary(outcome, wanted);
         }
-        if (report != null) {
+        if (report.isGiven()) {
             report(logs, wanted);
         }
         return 0;
     }
 
     private EventView view() {
-        return whole && shown.isForPeople() ? EventView.whole(out()) : shown.view(out());
+        return whole.value() && shown.isForPeople() ? EventView.whole(out()) : shown.view(out());
     }
 
     private static Outcome newest(Logs logs, int most, EventView view) throws IOException {
@@ -160,8 +155,8 @@ public final class FindVerb extends FindingVerb {
         if (input().readsStandardInput()) {
             throw new MisuseException("--in - can be read once only, and a report reads several times: expected files");
         }
-        Report.write(report, logs, wanted, out());
-        out().say("the report lies in " + report + ": open it in a browser");
+        Report.write(report.value(), logs, wanted, out());
+        out().say("the report lies in " + report.value() + ": open it in a browser");
     }
 
     private static boolean tellsOfFailure(Event event) {
@@ -169,7 +164,7 @@ public final class FindVerb extends FindingVerb {
     }
 
     private void summary(Outcome outcome, Condition wanted) {
-        String order = oldest ? "oldest" : "newest";
+        String order = oldest.value() ? "oldest" : "newest";
         out().say(
                         outcome.shown < outcome.matching
                                 ? "the " + order + " " + Counted.number(outcome.shown) + " of "

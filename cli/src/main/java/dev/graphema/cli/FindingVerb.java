@@ -1,20 +1,29 @@
 package dev.graphema.cli;
 
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.condition.Condition;
 import dev.graphema.query.Logs;
 import dev.graphema.query.Reading;
 import java.io.IOException;
-import picocli.CommandLine.Mixin;
 
 /** A verb that looks for something in logs: with the options that say in which, and with commands that narrow further. */
 abstract class FindingVerb extends Verb {
-    @Mixin
-    private InputOptions input = new InputOptions();
-
+    private final InputOptions input = new InputOptions(
+            group("What is read:"), group("Of which time:"), group("When lines are not recognised, or were redacted:"));
     private Progress progress;
+
+    FindingVerb(String name, String purpose) {
+        super(name, purpose);
+    }
 
     final InputOptions input() {
         return input;
+    }
+
+    /** How the answer is shown. */
+    final Argument<Table.Form> form() {
+        return own().choice("--as", "FORM", Table.Form.text, "text, table, json or csv. Default: text.");
     }
 
     /** The console, with the zone that was asked for. */
@@ -75,10 +84,7 @@ abstract class FindingVerb extends Verb {
     }
 
     /** How many rows are asked for; 0 means all. */
-    static int limit(int given) throws MisuseException {
-        if (given < 0) {
-            throw new MisuseException("--limit " + given + ": expected a number from 0 up, where 0 shows all");
-        }
+    static int limit(int given) {
         return given == 0 ? Integer.MAX_VALUE : given;
     }
 }

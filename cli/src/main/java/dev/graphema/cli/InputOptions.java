@@ -1,5 +1,8 @@
 package dev.graphema.cli;
 
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.Group;
+import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Durations;
 import dev.graphema.event.Times;
@@ -13,98 +16,97 @@ import dev.graphema.settings.RedactionSettings;
 import dev.graphema.settings.SettingsSource;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import picocli.CommandLine.Option;
 
 /** Which logs are read, how, and of which time: the options that all verbs of finding share. */
 final class InputOptions {
-    @Option(
-            names = "--in",
-            paramLabel = "FILE|DIR|-",
-            description =
-                    "What to read: files, folders with all .jsonl, .ndjson and .log files below (rotated and compressed ones, too), or -"
-                            + " for standard input. May be given several times. Default: the current folder.")
-    private List<String> in = new ArrayList<>();
+    private final Argument<List<String>> in;
+    private final Argument<String> from;
+    private final Argument<String> to;
+    private final Argument<String> last;
+    private final Argument<String> during;
+    private final Argument<String> around;
+    private final Argument<String> within;
+    private final Argument<ZoneId> zone;
+    private final Argument<String> mapping;
+    private final Argument<String> pattern;
+    private final Argument<Path> redactedBy;
+    private final Argument<Boolean> allUnreadable;
 
-    @Option(
-            names = "--from",
-            paramLabel = "TIME",
-            description =
-                    "The first moment: 2026-05-15T07:10, with or without an offset such as Z or +01:00, a date, 07:10,"
-                            + " 'yesterday 09:00', friday, '2h ago'.")
-    private String from;
+    /**
+     * @param which for what is read
+     * @param when for the time of which it is read
+     * @param how for how lines are read
+     */
+    InputOptions(Group which, Group when, Group how) {
+        in = which.texts(
+                "--in",
+                "FILE|DIR|-",
+                "Files, folders with all .jsonl, .ndjson and .log files below (rotated and compressed ones, too), or - for"
+                        + " standard input. May be given several times. Default: the current folder.");
+        from = when.text(
+                "--from",
+                "TIME",
+                "The first moment: 2026-05-15T07:10, with or without an offset such as Z or +01:00, a date, 07:10,"
+                        + " 'yesterday 09:00', friday, '2h ago'.");
+        to = when.text("--to", "TIME", "The moment before which to stop, written as --from.");
+        last = when.text("--last", "DURATION", "The time up to now: 15m, 2h, 3d.");
+        during = when.text(
+                "--during",
+                "INTERVAL",
+                "An interval as in ISO 8601: 2026-05-15T07:10/2026-05-15T07:50 or 2026-05-15T07:10/PT40M.");
+        around = when.text("--around", "TIME", "A moment, with --within before and after it.");
+        within = when.text("--within", "DURATION", "How far --around reaches, before and after. Default: 5m.");
+        zone = when.option(
+                "--zone",
+                "ZONE",
+                null,
+                InputOptions::zone,
+                "The zone in which times are meant and shown, such as Europe/Oslo or +01:00. Default: this machine's.");
+        mapping = how.text(
+                "--map",
+                "WHAT=NAME,...",
+                "How a log calls what is not recognised by itself, as in time=when,level=sev.");
+        pattern = how.text(
+                "--pattern",
+                "REGEX",
+                "How lines of plain text look, in RE2 syntax with named groups:"
+                        + " '(?P<time>\\S+ \\S+) (?P<level>\\w+) (?P<message>.*)'.");
+        redactedBy = how.path(
+                "--redacted-by",
+                "FILE",
+                "The settings by which the logs were redacted, with the same key in the environment: a plain value in the"
+                        + " condition then also means what was put in its place, such as its pseudonym.");
+        allUnreadable = how.flag(
+                "--unreadable", "Show where all the lines stand that are no events, up to 100, and not three.");
+    }
 
-    @Option(names = "--to", paramLabel = "TIME", description = "The moment before which to stop, written as --from.")
-    private String to;
-
-    @Option(names = "--last", paramLabel = "DURATION", description = "The time up to now: 15m, 2h, 3d.")
-    private String last;
-
-    @Option(
-            names = "--during",
-            paramLabel = "INTERVAL",
-            description = "An interval as in ISO 8601: 2026-05-15T07:10/2026-05-15T07:50 or 2026-05-15T07:10/PT40M.")
-    private String during;
-
-    @Option(names = "--around", paramLabel = "TIME", description = "A moment, with --within before and after it.")
-    private String around;
-
-    @Option(
-            names = "--within",
-            paramLabel = "DURATION",
-            description = "How far --around reaches, before and after. Default: 5m.")
-    private String within;
-
-    @Option(
-            names = "--zone",
-            paramLabel = "ZONE",
-            description =
-                    "The zone in which times are meant and shown, such as Europe/Oslo or +01:00. Default: this machine's.")
-    private ZoneId zone;
-
-    @Option(
-            names = "--map",
-            paramLabel = "WHAT=NAME,...",
-            description = "How a log calls what is not recognised by itself, as in time=when,level=sev.")
-    private String mapping;
-
-    @Option(
-            names = "--pattern",
-            paramLabel = "REGEX",
-            description = "How lines of plain text look, in RE2 syntax with named groups:"
-                    + " '(?P<time>\\S+ \\S+) (?P<level>\\w+) (?P<message>.*)'.")
-    private String pattern;
-
-    @Option(
-            names = "--redacted-by",
-            paramLabel = "FILE",
-            description =
-                    "The settings by which the logs were redacted, with the same key in the environment: a plain value in"
-                            + " the condition then also means what was put in its place, such as its pseudonym.")
-    private Path redactedBy;
-
-    @Option(
-            names = "--unreadable",
-            description = "Show where all the lines stand that are no events, up to 100, and not three.")
-    private boolean allUnreadable;
+    private static ZoneId zone(String text) {
+        try {
+            return ZoneId.of(text);
+        } catch (DateTimeException e) {
+            throw new IllegalArgumentException("expected a zone such as Europe/Oslo or +01:00", e);
+        }
+    }
 
     /** The console with the zone that was asked for. */
     Console zoned(Console console) {
-        return zone == null ? console : console.in(zone);
+        return zone.isGiven() ? console.in(zone.value()) : console;
     }
 
     /** The logs, narrowed to the window and to what the condition says. */
     Logs logs(Console console, Condition wanted) throws IOException, MisuseException {
-        if (redactedBy == null) {
+        if (!redactedBy.isGiven()) {
             return logs(console).where(wanted);
         }
-        RedactionSettings redaction = SettingsSource.of(redactedBy).read().redaction();
+        RedactionSettings redaction =
+                SettingsSource.of(redactedBy.value()).read().redaction();
         Condition meant = RedactedCondition.of(wanted, redaction);
         if (!meant.equals(wanted)) {
             console.say("asked of redacted logs, this means: " + meant);
@@ -117,7 +119,7 @@ final class InputOptions {
         Window window = window(console);
         LineShape shape = shape();
         if (readsStandardInput()) {
-            if (in.size() > 1) {
+            if (in.value().size() > 1) {
                 throw new MisuseException(
                         "--in - reads standard input and cannot be combined with files: expected one of" + " the two");
             }
@@ -135,14 +137,14 @@ final class InputOptions {
 
     /** The files and folders to be read; the current folder when none was named. */
     List<Path> paths() {
-        return (in.isEmpty() ? List.of(".") : in).stream().map(Path::of).toList();
+        return (in.isGiven() ? in.value() : List.of(".")).stream().map(Path::of).toList();
     }
 
     /** How the lines are to be read. */
     LineShape shape() throws MisuseException {
         try {
-            LineShape shape = mapping == null ? LineShape.USUAL : LineShape.USUAL.mapped(mapping);
-            return pattern == null ? shape : shape.matching(pattern);
+            LineShape shape = mapping.isGiven() ? LineShape.USUAL.mapped(mapping.value()) : LineShape.USUAL;
+            return pattern.isGiven() ? shape.matching(pattern.value()) : shape;
         } catch (IllegalArgumentException e) {
             throw new MisuseException(e.getMessage());
         }
@@ -151,7 +153,7 @@ final class InputOptions {
     /** The options that read the same again, to be shown in a command; empty when none are needed. */
     String again() {
         StringBuilder again = new StringBuilder();
-        in.forEach(path -> add(again, "--in", path));
+        files(again);
         window(again);
         otherwise(again);
         return again.toString();
@@ -160,25 +162,29 @@ final class InputOptions {
     /** As {@link #again}, but for the window. */
     String againAnytime() {
         StringBuilder again = new StringBuilder();
-        in.forEach(path -> add(again, "--in", path));
+        files(again);
         otherwise(again);
         return again.toString();
     }
 
+    private void files(StringBuilder again) {
+        in.value().forEach(path -> add(again, "--in", path));
+    }
+
     private void window(StringBuilder again) {
-        add(again, "--from", from);
-        add(again, "--to", to);
-        add(again, "--last", last);
-        add(again, "--during", during);
-        add(again, "--around", around);
-        add(again, "--within", within);
+        add(again, "--from", from.value());
+        add(again, "--to", to.value());
+        add(again, "--last", last.value());
+        add(again, "--during", during.value());
+        add(again, "--around", around.value());
+        add(again, "--within", within.value());
     }
 
     private void otherwise(StringBuilder again) {
-        add(again, "--zone", zone == null ? null : zone.toString());
-        add(again, "--map", mapping);
-        add(again, "--pattern", pattern);
-        add(again, "--redacted-by", redactedBy == null ? null : redactedBy.toString());
+        add(again, "--zone", zone.isGiven() ? zone.value().toString() : null);
+        add(again, "--map", mapping.value());
+        add(again, "--pattern", pattern.value());
+        add(again, "--redacted-by", redactedBy.isGiven() ? redactedBy.value().toString() : null);
     }
 
     private static void add(StringBuilder again, String option, String value) {
@@ -188,7 +194,7 @@ final class InputOptions {
     }
 
     boolean readsStandardInput() {
-        return in.contains("-");
+        return in.value().contains("-");
     }
 
     /** Tells of lines that could not be read. */
@@ -201,37 +207,39 @@ final class InputOptions {
                         ? "1 line is no event and was left out:"
                         : Counted.number(reading.unreadableCount()) + " lines are no events and were left out:");
         List<Reading.Unreadable> shown = reading.unreadable();
-        int most = allUnreadable ? shown.size() : Math.min(3, shown.size());
+        int most = allUnreadable.value() ? shown.size() : Math.min(3, shown.size());
         shown.subList(0, most).forEach(line -> console.say("  " + line));
         if (reading.unreadableCount() > most) {
             console.say("  and " + Counted.number(reading.unreadableCount() - most) + " more"
-                    + (allUnreadable ? "" : "; --unreadable shows them"));
+                    + (allUnreadable.value() ? "" : "; --unreadable shows them"));
         }
     }
 
     Window window(Console console) throws MisuseException {
-        long ways = Stream.of(last, during, around).filter(each -> each != null).count()
-                + (from == null && to == null ? 0 : 1);
-        if (ways > 1 || within != null && around == null) {
+        long ways = Stream.of(last, during, around).filter(Argument::isGiven).count()
+                + (from.isGiven() || to.isGiven() ? 1 : 0);
+        if (ways > 1 || within.isGiven() && !around.isGiven()) {
             throw new MisuseException(
                     ways > 1
                             ? "the window is given in several ways: expected one of --from and --to, --last, --during, --around"
-                            : "--within " + within + " says how far --around reaches: expected --around TIME with it");
+                            : "--within " + within.value()
+                                    + " says how far --around reaches: expected --around TIME with it");
         }
         TimeWords words = new TimeWords(console.zone(), Instant.now());
-        if (during != null) {
-            return interval("--during", during, words);
+        if (during.isGiven()) {
+            return interval("--during", during.value(), words);
         }
-        if (around != null) {
-            long middle = moment("--around", around, words);
-            long reach = duration("--within", within == null ? "5m" : within).toNanos();
+        if (around.isGiven()) {
+            long middle = moment("--around", around.value(), words);
+            long reach = duration("--within", within.isGiven() ? within.value() : "5m")
+                    .toNanos();
             return new Window(middle - reach, middle + reach);
         }
-        return last != null
-                ? new Window(Times.now() - duration("--last", last).toNanos(), Window.ALWAYS.to())
+        return last.isGiven()
+                ? new Window(Times.now() - duration("--last", last.value()).toNanos(), Window.ALWAYS.to())
                 : new Window(
-                        from == null ? Window.ALWAYS.from() : moment("--from", from, words),
-                        to == null ? Window.ALWAYS.to() : moment("--to", to, words) - 1);
+                        from.isGiven() ? moment("--from", from.value(), words) : Window.ALWAYS.from(),
+                        to.isGiven() ? moment("--to", to.value(), words) - 1 : Window.ALWAYS.to());
     }
 
     /** The window that an option says. */

@@ -1,75 +1,75 @@
 package dev.graphema.cli;
 
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.event.Nearest;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
-import picocli.CommandLine.Unmatched;
 
 /** Keeps questions by name. */
-@Command(
-        name = "keep",
-        mixinStandardHelpOptions = true,
-        synopsisHeading = "Usage: ",
-        description =
-                "Keeps a question under a name: keep NAME VERB ARGUMENTS. With the name alone, asks it again; with options behind the"
-                        + " name, asks it with these in addition. Without a name, lists what is kept and what was asked last.",
-        footer = {
-            "",
-            "Examples:",
-            "  graphema keep lanes find 'service = deck and lock_wait_ms > 200ms' --in logs",
-            "  graphema keep lanes --last 15m",
-            "  graphema keep --drop lanes"
-        })
 public final class KeepVerb extends Verb {
     private static final int SHOWN = 10;
 
-    @Parameters(arity = "0..1", paramLabel = "NAME", description = "The question's name")
-    private String name;
+    private final Argument<String> name = own().optionalWord("NAME", null, text -> text, "The question's name.");
+    private final Argument<List<String>> rest =
+            own().rest("VERB ARGUMENTS", "The question; or options, with which the one that is kept is asked.");
+    private final Argument<String> drop = own().text("--drop", "NAME", "Forget the question of that name.");
 
-    @Option(names = "--drop", paramLabel = "NAME", description = "Forget the question of that name.")
-    private String drop;
+    public KeepVerb() {
+        super("keep", "Keeps questions by name, and asks them again.");
+    }
 
-    @Unmatched
-    private List<String> rest = new ArrayList<>();
+    @Override
+    protected String details() {
+        return "With a verb of finding behind the name, keeps the question. With the name alone, asks it again; with options behind the"
+                + " name, asks it with these in addition. Without a name, lists what is kept and what was asked last.";
+    }
+
+    @Override
+    protected String examples() {
+        return """
+                graphema keep lanes find 'service = deck and lock_wait_ms > 200ms' --in logs
+                graphema keep lanes --last 15m
+                graphema keep --drop lanes
+                """;
+    }
 
     private final KeptQuestions questions = KeptQuestions.ofUser();
 
     @Override
-    public Integer call() throws IOException, MisuseException {
-        if (drop != null) {
-            if (!questions.drop(drop)) {
-                throw unknown(drop);
+    protected int call() throws IOException, MisuseException {
+        if (drop.isGiven()) {
+            if (!questions.drop(drop.value())) {
+                throw unknown(drop.value());
             }
             return 0;
         }
-        if (name == null) {
+        if (!name.isGiven()) {
             return list();
         }
-        if (!rest.isEmpty() && !rest.get(0).startsWith("-")) {
+        if (rest.isGiven() && !rest.value().get(0).startsWith("-")) {
             return keep();
         }
-        KeptQuestions.Question question = questions.kept().get(name);
+        KeptQuestions.Question question = questions.kept().get(name.value());
         if (question == null) {
-            throw unknown(name);
+            throw unknown(name.value());
         }
         List<String> arguments = new ArrayList<>(question.arguments());
-        arguments.addAll(rest);
+        arguments.addAll(rest.value());
         console().say("asking: " + console().command() + " " + new KeptQuestions.Question(null, arguments).text());
         return Main.run(console(), arguments.toArray(new String[0]));
     }
 
     private int keep() throws IOException, MisuseException {
-        if (!Main.isFinding(rest.get(0))) {
-            throw new MisuseException("\"" + rest.get(0) + "\" is no verb of finding: expected one of "
-                    + String.join(", ", Main.FINDING) + ", as in keep " + name + " find 'level >= error' --in logs");
+        if (!Main.isFinding(rest.value().get(0))) {
+            throw new MisuseException("\"" + rest.value().get(0) + "\" is no verb of finding: expected one of "
+                    + String.join(", ", Main.FINDING) + ", as in keep " + name.value()
+                    + " find 'level >= error' --in logs");
         }
-        questions.keep(new KeptQuestions.Question(name, rest));
-        console().say("kept; to ask it: " + console().command() + " keep " + Shell.quoted(name));
+        questions.keep(new KeptQuestions.Question(name.value(), rest.value()));
+        console().say("kept; to ask it: " + console().command() + " keep " + Shell.quoted(name.value()));
         return 0;
     }
 

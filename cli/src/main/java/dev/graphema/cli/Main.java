@@ -1,37 +1,18 @@
 package dev.graphema.cli;
 
+import dev.graphema.cli.arguments.Help;
+import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.condition.ConditionException;
 import dev.graphema.event.Nearest;
-import dev.graphema.format.Paint;
 import java.io.IOException;
-import java.io.PrintWriter;
 import java.nio.file.NoSuchFileException;
 import java.time.ZoneId;
-import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.ServiceLoader;
-import java.util.Set;
-import picocli.CommandLine;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Help.Ansi;
-import picocli.CommandLine.Model.CommandSpec;
-import picocli.CommandLine.ParameterException;
-import picocli.CommandLine.Spec;
-import picocli.CommandLine.UnmatchedArgumentException;
+import java.util.stream.Stream;
 
 /** The command line: {@code graphema VERB [CONDITION] [--in FILE|DIR|-]...}. */
-@Command(
-        name = "graphema",
-        mixinStandardHelpOptions = true,
-        version = "graphema 0.1.0",
-        synopsisHeading = "Usage: ",
-        description = "Finds structured log events, and follows one request through all services.",
-        commandListHeading = "%nVerbs:%n",
-        footer = {
-            "",
-            "graphema VERB --help tells more, with examples.",
-            "Exit codes: 0 done, 1 nothing found, 2 misuse."
-        })
 public final class Main {
     /** Nothing was found. */
     public static final int NOTHING = 1;
@@ -58,8 +39,7 @@ public final class Main {
             "trail",
             "watch");
 
-    @Spec
-    private CommandSpec spec;
+    private static final String VERSION = "graphema 0.1.0";
 
     private Main() {}
 
@@ -67,11 +47,9 @@ public final class Main {
         Interruption interruption = Interruption.awaited();
         int code;
         try {
-            leaveOut();
             loadZone();
-            CommandLine command = command(arguments);
             Console console = ProcessConsole.open(interruption::isAsked);
-            code = run(command, console, arguments);
+            code = run(console, arguments);
             boolean isHelp =
                     List.of(arguments).contains("--help") || List.of(arguments).contains("-h");
             if (code != MISUSE && !isHelp && arguments.length > 0 && isFinding(arguments[0])) {
@@ -81,12 +59,6 @@ public final class Main {
             interruption.done();
         }
         System.exit(code);
-    }
-
-    /** Spares the parser of arguments what no option here needs: a look through all libraries for another language's classes, and types of time and SQL. */
-    private static void leaveOut() {
-        System.setProperty("picocli.disable.closures", "true");
-        System.setProperty("picocli.converters.excludes", "java\\.(time\\.(?!ZoneId).*|sql\\..*)");
     }
 
     /** The rules of the time zone come from the disk, as the arguments are made out: beside that, they take no time of their own. */
@@ -115,46 +87,67 @@ public final class Main {
      * @return the exit code
      */
     public static int run(Console console, String... arguments) {
-        return run(command(arguments), console, arguments);
+        String first = arguments.length == 0 ? "--help" : arguments[0];
+        Verb verb = verb(first);
+        if (verb != null) {
+            return asked(verb, console, Arrays.copyOfRange(arguments, 1, arguments.length));
+        }
+        switch (first) {
+            case "-h", "--help" -> overview(console);
+            case "-V", "--version" -> console.print(VERSION);
+            default -> {
+                return misused(
+                        console,
+                        (first.startsWith("-")
+                                        ? "there is no option " + first + " before a verb"
+                                        : "there is no verb \"" + first + "\"")
+                                + ": expected one of " + String.join(", ", names()) + Nearest.hint(first, names()),
+                        "");
+            }
+        }
+        return arguments.length == 0 ? MISUSE : 0;
     }
 
-    private static CommandLine command(String... arguments) {
-        CommandLine command = new CommandLine(new Main());
-        verbs(arguments).forEach(command::addSubcommand);
-        command.setCaseInsensitiveEnumValuesAllowed(true);
-        return command;
-    }
-
-    private static int run(CommandLine command, Console console, String... arguments) {
-        command.getSubcommands()
-                .values()
-                .forEach(verb -> verb.<Verb>getCommand().console(console));
-        command.setUsageHelpAutoWidth(false);
-        command.setUsageHelpWidth(Math.max(80, Math.min(120, console.width())));
-        command.setColorScheme(CommandLine.Help.defaultColorScheme(console.paint() == Paint.NONE ? Ansi.OFF : Ansi.ON));
-        command.setOut(new PrintWriter(console.output(), true));
-        command.setErr(new PrintWriter(console.error(), true));
-        command.setParameterExceptionHandler((problem, wrong) -> misused(console, problem));
-        command.setExecutionExceptionHandler((problem, called, result) -> failed(console, problem));
-        if (arguments.length == 0) {
-            command.usage(command.getOut());
+    private static int asked(Verb verb, Console console, String... line) {
+        try {
+            if (!verb.read(console, line)) {
+                console.print(verb.help());
+                return 0;
+            }
+        } catch (MisuseException e) {
+            return misused(console, e.getMessage(), verb.name() + " ");
+        }
+        try {
+            return verb.call();
+        } catch (Console.ClosedException e) {
+            return 0;
+        } catch (MisuseException e) {
+            console.say("graphema: " + e.getMessage());
             return MISUSE;
+        } catch (ConditionException e) {
+            console.say("graphema: in the condition, " + e.getMessage());
+            return MISUSE;
+        } catch (NoSuchFileException e) {
+            console.say("graphema: there is no file or folder " + e.getMessage() + "; check the path");
+            return MISUSE;
+        } catch (IOException e) {
+            console.say("graphema: " + e.getMessage());
+            return NOTHING;
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            console.say("graphema: interrupted before it was done");
+            return NOTHING;
         }
-        return command.execute(arguments);
     }
 
-    /** The verb that is called, since the annotations of all of them take longer to read than most questions take to answer; all when none is. */
-    private static List<Verb> verbs(String... arguments) {
-        if (arguments.length > 0 && OWN.contains(arguments[0])) {
-            return List.of(own(arguments[0]));
-        }
-        List<Verb> all = new ArrayList<>();
-        OWN.forEach(name -> all.add(own(name)));
-        ServiceLoader.load(Verb.class).forEach(all::add);
-        return all;
+    private static int misused(Console console, String message, String verb) {
+        console.say("graphema: " + message);
+        console.say("See: " + console.command() + " " + verb + "--help");
+        return MISUSE;
     }
 
-    private static Verb own(String name) {
+    /** The verb of that name, or null. Only that one is made: loading the classes of all takes as long as many a question. */
+    private static Verb verb(String name) {
         return switch (name) {
             case "around" -> new AroundVerb();
             case "check" -> new CheckVerb();
@@ -168,54 +161,33 @@ public final class Main {
             case "timeline" -> new TimelineVerb();
             case "trail" -> new TrailVerb();
             case "watch" -> new WatchVerb();
-            default -> throw new IllegalArgumentException(name);
+            default ->
+                others().filter(other -> other.name().equals(name)).findFirst().orElse(null);
         };
     }
 
-    private static int misused(Console console, ParameterException problem) {
-        CommandLine called = problem.getCommandLine();
-        boolean isVerb = called.getParent() != null;
-        console.say("graphema: "
-                + (problem instanceof UnmatchedArgumentException unmatched
-                        ? unknown(unmatched.getUnmatched().get(0), called)
-                        : problem.getMessage()));
-        console.say("See: " + console.command() + " " + (isVerb ? called.getCommandName() + " " : "") + "--help");
-        return MISUSE;
+    /** Those of other modules. */
+    private static Stream<Verb> others() {
+        return ServiceLoader.load(Verb.class).stream().map(ServiceLoader.Provider::get);
     }
 
-    private static String unknown(String word, CommandLine called) {
-        if (word.startsWith("-")) {
-            String option = word.contains("=") ? word.substring(0, word.indexOf('=')) : word;
-            return "there is no option " + option
-                    + Nearest.hint(option, called.getCommandSpec().optionsMap().keySet());
-        }
-        Set<String> verbs = called.getSubcommands().keySet();
-        return verbs.isEmpty()
-                ? "\"" + word + "\" is one word too many: put the whole condition in quotes"
-                : "there is no verb \"" + word + "\": expected one of " + String.join(", ", verbs)
-                        + Nearest.hint(word, verbs);
+    private static List<String> names() {
+        return Stream.concat(OWN.stream(), others().map(Verb::name)).toList();
     }
 
-    private static int failed(Console console, Exception problem) throws Exception {
-        if (problem instanceof Console.ClosedException) {
-            return 0;
+    private static void overview(Console console) {
+        Help help = new Help(console.paint(), console.textWidth())
+                .heading("Usage: graphema VERB [ARGUMENTS]")
+                .paragraph("Finds structured log events, and follows one request through all services.")
+                .gap()
+                .heading("Verbs:");
+        int column = Help.widest(names().stream());
+        for (String name : names()) {
+            help.term(name, column, verb(name).purpose());
         }
-        if (problem instanceof MisuseException) {
-            console.say("graphema: " + problem.getMessage());
-            return MISUSE;
-        }
-        if (problem instanceof ConditionException) {
-            console.say("graphema: in the condition, " + problem.getMessage());
-            return MISUSE;
-        }
-        if (problem instanceof NoSuchFileException) {
-            console.say("graphema: there is no file or folder " + problem.getMessage() + "; check the path");
-            return MISUSE;
-        }
-        if (problem instanceof IOException) {
-            console.say("graphema: " + problem.getMessage());
-            return NOTHING;
-        }
-        throw problem;
+        help.gap()
+                .line("graphema VERB --help tells more, with examples; graphema --version, which one this is.")
+                .line("Exit codes: 0 done, 1 nothing found, 2 misuse.");
+        console.print(help.toBuffer());
     }
 }

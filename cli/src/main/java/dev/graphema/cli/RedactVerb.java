@@ -1,5 +1,7 @@
 package dev.graphema.cli;
 
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.format.Escapes;
 import dev.graphema.format.Utf8Buffer;
 import dev.graphema.query.LeakCheck;
@@ -14,75 +16,68 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 /** Tries the rules that hide secrets, and checks written logs for leaks. */
-@Command(
-        name = "redact",
-        mixinStandardHelpOptions = true,
-        synopsisHeading = "Usage: ",
-        description =
-                "Tries the redaction of a settings file on texts: shows each before and after, what each rule hit, and"
-                        + " what it nearly hit. With --check, looks through written logs for what should have been hidden, and tells"
-                        + " how many there are of which kind, in which field and where, but never what. Exit code 1 when logs leak.",
-        footer = {
-            "",
-            "Examples:",
-            "  graphema redact 'card 4111 1111 1111 1111, ssn 078051120' --settings graphema.yaml",
-            "  graphema redact --check --in logs --settings graphema.yaml",
-            "  graphema redact --corpus examples/redaction/corpus.tsv      (recall and precision of the ready detectors)"
-        })
 public final class RedactVerb extends Verb {
-    @Parameters(paramLabel = "TEXT", description = "What to try; without any, each line of standard input")
-    private List<String> texts = new ArrayList<>();
-
-    @Option(names = "--check", description = "Look through logs for leaks.")
-    private boolean check;
-
-    @Option(
-            names = "--in",
-            paramLabel = "FILE|DIR",
-            description =
-                    "With --check: files, or folders with all .jsonl and .jsonl.gz files below. May be given several times.")
-    private List<Path> in = new ArrayList<>();
-
-    @Option(
-            names = "--corpus",
-            paramLabel = "FILE",
-            description =
+    private final Argument<List<String>> texts =
+            own().words("TEXT", "What to try; without any, each line of standard input.");
+    private final Argument<Boolean> check = own().flag("--check", "Look through logs for leaks.");
+    private final Argument<List<String>> in = own().texts(
+                    "--in",
+                    "FILE|DIR",
+                    "With --check: files, or folders with all .jsonl and .jsonl.gz files below. May be given several times.");
+    private final Argument<Path> corpus = own().path(
+                    "--corpus",
+                    "FILE",
                     "Measure the ready detectors on labelled texts: lines of a detector, the secret and the text, with tabs"
-                            + " between; none for a text without a secret.")
-    private Path corpus;
+                            + " between; none for a text without a secret.");
+    private final SettingsFileOption settings = new SettingsFileOption(own());
 
-    @Mixin
-    private SettingsFileOption settings = new SettingsFileOption();
+    public RedactVerb() {
+        super("redact", "Tries the rules that hide secrets, and checks written logs for leaks.");
+    }
 
     @Override
-    public Integer call() throws IOException, MisuseException {
-        if (corpus != null) {
-            Corpus.Measured measured = Corpus.read(corpus).measure();
+    protected String details() {
+        return "Tries the redaction of a settings file on texts: shows each before and after, what each rule hit, and what it nearly"
+                + " hit. With --check, looks through written logs for what should have been hidden, and tells how many there are of"
+                + " which kind, in which field and where, but never what. Exit code 1 when logs leak.";
+    }
+
+    @Override
+    protected String examples() {
+        return """
+                graphema redact 'card 4111 1111 1111 1111, ssn 078051120' --settings graphema.yaml
+                graphema redact --check --in logs --settings graphema.yaml
+
+                Recall and precision of the ready detectors:
+                graphema redact --corpus examples/redaction/corpus.tsv
+                """;
+    }
+
+    @Override
+    protected int call() throws IOException, MisuseException {
+        if (corpus.isGiven()) {
+            Corpus.Measured measured = Corpus.read(corpus.value()).measure();
             measured.lines().forEach(console()::print);
             return 0;
         }
         Redactor redactor = settings.read().redaction().redactor();
-        if (check) {
+        if (check.value()) {
             return check(redactor);
         }
-        if (!in.isEmpty()) {
+        if (in.isGiven()) {
             throw new MisuseException("--in is for logs that are checked: add --check, or name a text to try");
         }
         console().print("by " + settings.name());
-        if (texts.isEmpty()) {
+        if (!texts.isGiven()) {
             BufferedReader lines =
                     new BufferedReader(new InputStreamReader(console().input(), StandardCharsets.UTF_8));
             for (String line = lines.readLine(); line != null; line = lines.readLine()) {
                 show(line, redactor);
             }
         } else {
-            texts.forEach(text -> show(text, redactor));
+            texts.value().forEach(text -> show(text, redactor));
         }
         return 0;
     }
@@ -113,10 +108,11 @@ public final class RedactVerb extends Verb {
     }
 
     private int check(Redactor redactor) throws IOException, MisuseException {
-        if (!texts.isEmpty()) {
+        if (texts.isGiven()) {
             throw new MisuseException("--check looks through logs: expected --in FILE or DIR, and no text");
         }
-        Logs logs = Logs.at(in.isEmpty() ? List.of(Path.of(".")) : in);
+        Logs logs = Logs.at((in.isGiven() ? in.value() : List.of("."))
+                .stream().map(Path::of).toList());
         LeakCheck.Result result = LeakCheck.of(logs.files(), redactor);
         for (LeakCheck.Leak leak : result.leaks()) {
             console()

@@ -1,25 +1,28 @@
 package dev.graphema.cli;
 
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.Group;
 import dev.graphema.settings.Settings;
 import dev.graphema.settings.SettingsSource;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Optional;
-import picocli.CommandLine.Option;
 
 /** Which settings a verb looks at. */
 final class SettingsFileOption {
-    @Option(
-            names = "--settings",
-            paramLabel = "FILE",
-            description = "The settings file. Default: the one that GRAPHEMA_SETTINGS names, as for a program.")
-    private Path file;
+    private final Argument<Path> file;
+    private final Argument<String> profile;
 
-    @Option(
-            names = "--profile",
-            paramLabel = "NAME",
-            description = "The profile that is laid over it. Default: the one that GRAPHEMA_PROFILE or the file names.")
-    private String profile;
+    SettingsFileOption(Group options) {
+        file = options.path(
+                "--settings",
+                "FILE",
+                "The settings file. Default: the one that GRAPHEMA_SETTINGS names, as for a program.");
+        profile = options.text(
+                "--profile",
+                "NAME",
+                "The profile that is laid over it. Default: the one that GRAPHEMA_PROFILE or the file names.");
+    }
 
     /** What a sentence calls the settings. */
     String name() {
@@ -31,10 +34,12 @@ final class SettingsFileOption {
         if (source.isEmpty()) {
             return Settings.builder().build();
         }
-        return profile == null ? source.get().read() : source.get().read(profile);
+        return profile.isGiven()
+                ? source.get().read(profile.value())
+                : source.get().read();
     }
 
     private Optional<SettingsSource> source() {
-        return file == null ? SettingsSource.find() : Optional.of(SettingsSource.of(file));
+        return file.isGiven() ? Optional.of(SettingsSource.of(file.value())) : SettingsSource.find();
     }
 }

@@ -1,5 +1,7 @@
 package dev.graphema.cli;
 
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Literal;
 import dev.graphema.condition.Name;
@@ -14,72 +16,62 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 /** Counts the values of fields. */
-@Command(
-        name = "tally",
-        mixinStandardHelpOptions = true,
-        synopsisHeading = "Usage: ",
-        description =
-                "Counts how often which values occur, the most frequent first, with their share of all. Events that"
-                        + " sampling has thinned count for as many as they stand for; such counts are estimates, marked with ~ and with the"
-                        + " range in which the true number lies in 99 of 100 cases.",
-        footer = {
-            "",
-            "Examples:",
-            "  graphema tally service,instance 'level >= error' --in logs",
-            "  graphema tally failure.type --in logs --last 1h",
-            "  graphema tally instance 'message = \"reserve lanes\"' --of lock_wait_ms --in logs"
-        })
 public final class TallyVerb extends FindingVerb {
     private static final int WIDEST_VALUE = 48;
     private static final int BAR_WIDTH = 30;
     private static final int RANGE_WIDTH = 19;
     private static final String MISSING = "(missing)";
 
-    @Parameters(index = "0", paramLabel = "FIELDS", description = "What to count by: names with commas between them")
-    private String fields;
+    private final Argument<String> fields =
+            own().word("FIELDS", "Names of what to count by, with commas between them.");
+    private final Argument<String> condition = own().condition("Which events, for example: level >= error.");
+    private final Argument<Integer> limit =
+            own().count("--limit", 20, "Show the N most frequent; 0 shows all. Default: 20.");
+    private final Argument<String> measured = own().text(
+                    "--of",
+                    "FIELD",
+                    "Also measure a field's values in each row: how many different ones, and of numbers sum, mean, median, 95th"
+                            + " and 99th percentile, least and most.");
+    private final Argument<Table.Form> form = form();
 
-    @Parameters(
-            index = "1",
-            arity = "0..1",
-            paramLabel = "CONDITION",
-            description = "Which events, for example: level >= error")
-    private String condition = "";
-
-    @Option(names = "--limit", paramLabel = "N", description = "Show the N most frequent; 0 shows all. Default: 20.")
-    private int limit = 20;
-
-    @Option(
-            names = "--of",
-            paramLabel = "FIELD",
-            description =
-                    "Also measure a field's values in each row: how many different ones, and of numbers sum, mean,"
-                            + " median, 95th and 99th percentile, least and most.")
-    private String measured;
-
-    @Option(names = "--as", paramLabel = "FORM", description = "text, table, json or csv. Default: text.")
-    private Table.Form form = Table.Form.text;
+    public TallyVerb() {
+        super("tally", "Counts how often which values occur.");
+    }
 
     @Override
-    public Integer call() throws IOException, MisuseException {
+    protected String details() {
+        return "The most frequent come first, with their share of all. Events that sampling has thinned count for as many as they stand"
+                + " for; such counts are estimates, marked with ~ and with the range in which the true number lies in 99 of 100"
+                + " cases.";
+    }
+
+    @Override
+    protected String examples() {
+        return """
+                graphema tally service,instance 'level >= error' --in logs
+                graphema tally failure.type --in logs --last 1h
+                graphema tally instance 'message = "reserve lanes"' --of lock_wait_ms --in logs
+                """;
+    }
+
+    @Override
+    protected int call() throws IOException, MisuseException {
         List<Name> names = names();
-        Condition wanted = condition(condition);
-        Tally tally = Tally.of(logs(wanted), names, measured == null ? null : Name.of(measured));
+        Condition wanted = condition(condition.value());
+        Tally tally = Tally.of(logs(wanted), names, !measured.isGiven() ? null : Name.of(measured.value()));
         complain(tally.reading());
         if (tally.all().kept() == 0) {
             return nothing(tally.reading());
         }
-        int shown = Math.min(limit(limit), tally.rows().size());
-        if (form == Table.Form.text && measured == null) {
+        int shown = Math.min(limit(limit.value()), tally.rows().size());
+        if (form.value() == Table.Form.text && !measured.isGiven()) {
             table(tally, shown);
         } else {
-            values(tally, shown).print(form, out());
+            values(tally, shown).print(form.value(), out());
         }
-        if (form == Table.Form.text) {
+        if (form.value() == Table.Form.text) {
             summary(tally, shown, wanted);
         }
         return 0;
@@ -93,7 +85,7 @@ public final class TallyVerb extends FindingVerb {
         if (hasEstimates) {
             names.addAll(List.of("kept", "low", "high"));
         }
-        if (measured != null) {
+        if (measured.isGiven()) {
             names.addAll(List.of("different", "sum", "mean", "median", "p95", "p99", "least", "most"));
         }
         Table table = new Table(names);
@@ -104,7 +96,7 @@ public final class TallyVerb extends FindingVerb {
                 values.addAll(List.of(
                         row.events().kept(), row.events().low(), row.events().high()));
             }
-            if (measured != null) {
+            if (measured.isGiven()) {
                 Measure measure = row.measured();
                 values.add(measure.distinct());
                 for (double number : new double[] {
@@ -125,7 +117,7 @@ public final class TallyVerb extends FindingVerb {
     }
 
     private Object number(double number, Measure measure) {
-        boolean isForPeople = form == Table.Form.text || form == Table.Form.table;
+        boolean isForPeople = form.value() == Table.Form.text || form.value() == Table.Form.table;
         if (measure.isDuration()) {
             Duration duration = Duration.ofNanos(Math.round(number));
             return isForPeople ? Durations.text(duration) : duration.toString();
@@ -136,9 +128,9 @@ public final class TallyVerb extends FindingVerb {
 
     private List<Name> names() throws MisuseException {
         List<String> words =
-                Arrays.stream(fields.split(",", -1)).map(String::strip).toList();
+                Arrays.stream(fields.value().split(",", -1)).map(String::strip).toList();
         if (words.contains("")) {
-            throw new MisuseException("\"" + fields
+            throw new MisuseException("\"" + fields.value()
                     + "\" has an empty name: expected names with commas between them, as in" + " service,instance");
         }
         return words.stream().map(Name::of).toList();
@@ -212,7 +204,7 @@ public final class TallyVerb extends FindingVerb {
             if (tally.rows().size() > 1 && tally.names().size() == 1) {
                 next(
                         "to leave it out",
-                        "tally " + Shell.quoted(fields) + " " + Shell.quoted(joined(wanted, "not " + first)));
+                        "tally " + Shell.quoted(fields.value()) + " " + Shell.quoted(joined(wanted, "not " + first)));
             }
         }
     }

@@ -1,5 +1,7 @@
 package dev.graphema.cli;
 
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Durations;
@@ -15,67 +17,66 @@ import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 /** Counts events over time. */
-@Command(
-        name = "timeline",
-        mixinStandardHelpOptions = true,
-        synopsisHeading = "Usage: ",
-        description = "Counts events in steps of time, draws them, and marks spikes: steps with far more than usual.",
-        footer = {
-            "",
-            "Examples:",
-            "  graphema timeline 'level >= error' --in logs --by service",
-            "  graphema timeline 'message = request and status >= 500' --in logs --step 5m --from 06:00 --to 09:00"
-        })
 public final class TimelineVerb extends FindingVerb {
     private static final int MOST_STEPS = 40;
     private static final int USUAL_WIDTH = 100;
     private static final String[] FILLS = {"█", "▓", "▒", "░"};
 
-    @Parameters(arity = "0..1", paramLabel = "CONDITION", description = "Which events, for example: level >= error")
-    private String condition = "";
+    private final Argument<String> condition = own().condition("Which events, for example: level >= error.");
+    private final Argument<String> split = own().text("--by", "FIELD", "Split each step by the values of a field.");
+    private final Argument<String> step = own().text(
+                    "--step",
+                    "DURATION",
+                    "How long a step is: 1m, 15m, 1h. Default: so that there are no more than " + MOST_STEPS + ".");
+    private final Argument<Table.Form> form = form();
 
-    @Option(names = "--by", paramLabel = "FIELD", description = "Split each step by the values of a field.")
-    private String split;
-
-    @Option(
-            names = "--step",
-            paramLabel = "DURATION",
-            description =
-                    "How long a step is: 1m, 15m, 1h. Default: so that there are no more than " + MOST_STEPS + ".")
-    private String step;
-
-    @Option(names = "--as", paramLabel = "FORM", description = "text, table, json or csv. Default: text.")
-    private Table.Form form = Table.Form.text;
+    public TimelineVerb() {
+        super("timeline", "Counts events in steps of time, draws them, and marks spikes.");
+    }
 
     @Override
-    public Integer call() throws IOException, MisuseException {
-        Condition wanted = condition(condition);
-        Duration given = step == null ? null : InputOptions.duration("--step", step);
+    protected String details() {
+        return "A spike is a step with far more than usual.";
+    }
+
+    @Override
+    protected String examples() {
+        return """
+                graphema timeline 'level >= error' --in logs --by service
+                graphema timeline 'message = request and status >= 500' --in logs --step 5m --from 06:00 --to 09:00
+                """;
+    }
+
+    @Override
+    protected int call() throws IOException, MisuseException {
+        Condition wanted = condition(condition.value());
+        Duration given = step.isGiven() ? InputOptions.duration("--step", step.value()) : null;
         Timeline timeline = Timeline.of(
                 logs(wanted),
                 new Timeline.Plan(
-                        MOST_STEPS, given, out().zone(), split == null ? null : Name.of(split), FILLS.length));
+                        MOST_STEPS,
+                        given,
+                        out().zone(),
+                        split.isGiven() ? Name.of(split.value()) : null,
+                        FILLS.length));
         complain(timeline.reading());
         if (timeline.steps().isEmpty()) {
             return nothing(timeline.reading());
         }
-        if (form == Table.Form.text) {
+        if (form.value() == Table.Form.text) {
             draw(timeline);
             summary(timeline, wanted);
         } else {
-            table(timeline).print(form, out());
+            table(timeline).print(form.value(), out());
         }
         return 0;
     }
 
     private Table table(Timeline timeline) {
         List<String> names = new ArrayList<>(List.of("from", "count"));
-        timeline.values().forEach(value -> names.add(split + " = " + value));
+        timeline.values().forEach(value -> names.add(split.value() + " = " + value));
         names.add("spike");
         Table table = new Table(names);
         for (Timeline.Step each : timeline.steps()) {
@@ -125,7 +126,7 @@ public final class TimelineVerb extends FindingVerb {
         if (timeline.values().isEmpty()) {
             return;
         }
-        to.text(split).ascii(": ");
+        to.text(split.value()).ascii(": ");
         for (int i = 0; i < timeline.values().size(); i++) {
             to.text(FILLS[i])
                     .ascii(' ')

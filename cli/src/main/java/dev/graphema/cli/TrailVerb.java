@@ -1,5 +1,7 @@
 package dev.graphema.cli;
 
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.query.Logs;
@@ -7,48 +9,50 @@ import dev.graphema.query.Trail;
 import java.io.IOException;
 import java.util.List;
 import java.util.Locale;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Parameters;
 
 /** Follows one request through all services. */
-@Command(
-        name = "trail",
-        mixinStandardHelpOptions = true,
-        synopsisHeading = "Usage: ",
-        description = "Shows all of one request across services: its operations, nested and with their durations, what"
-                + " failed first, and every event in the order of time.",
-        footer = {
-            "",
-            "Examples:",
-            "  graphema trail 4bf92f3577b34da6a3ce929d0e0e4736 --in logs",
-            "  graphema trail 4bf92f35 --in booking.jsonl --in deck-2.jsonl --as json",
-            "  graphema trail booking=B0047113 --in logs      (everything about one value, and the traces it is part of)"
-        })
 public final class TrailVerb extends FindingVerb {
     private static final int FEWEST_DIGITS = 4;
 
-    @Parameters(
-            paramLabel = "TRACE|FIELD=VALUE",
-            description = "The trace id, or the first digits of it, at least " + FEWEST_DIGITS
-                    + "; or a field and its value, for everything about that")
-    private String trace;
+    private final Argument<String> trace = own().word(
+                    "TRACE|FIELD=VALUE",
+                    "A trace id, or its first digits, at least " + FEWEST_DIGITS
+                            + "; or a field and its value, for everything about that.");
+    private final ViewOptions shown = new ViewOptions(own());
 
-    @Mixin
-    private ViewOptions shown = new ViewOptions();
+    public TrailVerb() {
+        super("trail", "Shows all of one request across services.");
+    }
 
     @Override
-    public Integer call() throws IOException, MisuseException {
+    protected String details() {
+        return "Its operations, nested and with their durations, what failed first, and every event in the order of time.";
+    }
+
+    @Override
+    protected String examples() {
+        return """
+                graphema trail 4bf92f3577b34da6a3ce929d0e0e4736 --in logs
+                graphema trail 4bf92f35 --in booking.jsonl --in deck-2.jsonl --as json
+
+                Everything about one value, and the traces it is part of:
+                graphema trail booking=B0047113 --in logs
+                """;
+    }
+
+    @Override
+    protected int call() throws IOException, MisuseException {
         Logs logs = logs(Condition.EVERYTHING);
-        int equals = trace.indexOf('=');
+        String asked = trace.value();
+        int equals = asked.indexOf('=');
         if (equals > 0) {
-            Name name = Name.of(trace.substring(0, equals).strip());
-            String value = trace.substring(equals + 1).strip();
+            Name name = Name.of(asked.substring(0, equals).strip());
+            String value = asked.substring(equals + 1).strip();
             return show(Trail.find(logs, name, value), name + " = " + value);
         }
-        String id = trace.toLowerCase(Locale.ROOT);
+        String id = asked.toLowerCase(Locale.ROOT);
         if (!id.matches("[0-9a-f]{" + FEWEST_DIGITS + ",32}")) {
-            throw new MisuseException("\"" + trace + "\" is no trace id: expected " + FEWEST_DIGITS
+            throw new MisuseException("\"" + asked + "\" is no trace id: expected " + FEWEST_DIGITS
                     + " to 32 hexadecimal digits, as find --as json shows them under \"trace\", or a field and its value, as in"
                     + " booking=B0047113");
         }

@@ -1,43 +1,47 @@
 package dev.graphema.cli;
 
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.Group;
 import java.util.List;
-import picocli.CommandLine.Option;
 
 /** The options that say how events are shown. */
 final class ViewOptions {
-    @Option(
-            names = "--columns",
-            paramLabel = "NAMES",
-            split = ",",
-            description =
-                    "What is shown of an event, with commas between: time, ago, level, source, service, instance, logger,"
-                            + " message, thread, trace, span, sequence, or a field's name.")
-    private List<String> columns;
+    private final Argument<List<String>> columns;
+    private final Argument<Table.Form> form;
 
-    @Option(
-            names = "--as",
-            paramLabel = "FORM",
-            description = "text, table, json (one event a line, for the next tool) or csv. Default: text.")
-    private Table.Form form = Table.Form.text;
+    ViewOptions(Group options) {
+        columns = options.option(
+                "--columns",
+                "NAMES",
+                null,
+                text -> List.of(text.split(",")),
+                "What is shown of an event, with commas between: time, ago, level, source, service, instance, logger, message,"
+                        + " thread, trace, span, sequence, or a field's name.");
+        form = options.choice(
+                "--as",
+                "FORM",
+                Table.Form.text,
+                "text, table, json (one event a line, for the next tool) or csv. Default: text.");
+    }
 
     EventView view(Console console) {
-        return switch (form) {
-            case text -> EventView.text(console, columns);
+        return switch (form.value()) {
+            case text -> EventView.text(console, columns.value());
             case json -> EventView.json(console);
-            case table, csv -> EventView.rows(console, form, columns);
+            case table, csv -> EventView.rows(console, form.value(), columns.value());
         };
     }
 
     /** Whether lines are for people to read, one after the other, and may have others between them. */
     boolean isText() {
-        return form == Table.Form.text;
+        return form.value() == Table.Form.text;
     }
 
     boolean isForPeople() {
-        return form == Table.Form.text || form == Table.Form.table;
+        return form.value() == Table.Form.text || form.value() == Table.Form.table;
     }
 
     boolean hasColumns() {
-        return columns != null;
+        return columns.isGiven();
     }
 }

@@ -183,7 +183,7 @@ class CommandTest extends CommandFixture {
                 "--in",
                 emptyFolder());
         misused(
-                "graphema: --limit -1: expected a number from 0 up, where 0 shows all\n",
+                "graphema: --limit \"-1\": expected a whole number from 0 to 2147483647\nSee: graphema find --help\n",
                 "find",
                 "--limit=-1",
                 "--in",
@@ -243,13 +243,35 @@ class CommandTest extends CommandFixture {
                 "lane",
                 "=",
                 "A3");
-        misused("graphema: Missing required parameter: 'TRACE|FIELD=VALUE'\nSee: graphema trail --help\n", "trail");
+        misused(
+                "graphema: TRACE|FIELD=VALUE is missing: expected a trace id, or its first digits, at least 4; or a field and its"
+                        + " value, for everything about that\nSee: graphema trail --help\n",
+                "trail");
+        misused(
+                "graphema: there is no option --last before a verb: expected one of around, check, contrast, explain, faults,"
+                        + " find, keep, redact, tally, timeline, trail, watch\nSee: graphema --help\n",
+                "--last",
+                "5m");
         assertEquals(2, run());
         assertTrue(output.contains("Verbs:"));
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"check", "find", "tally", "trail"})
+    @ValueSource(
+            strings = {
+                "around",
+                "check",
+                "contrast",
+                "explain",
+                "faults",
+                "find",
+                "keep",
+                "redact",
+                "tally",
+                "timeline",
+                "trail",
+                "watch"
+            })
     void everyVerbHasHelpWithTwoExamples(String verb) {
         assertEquals(0, run(verb, "--help"));
         assertTrue(

@@ -1,6 +1,6 @@
 package dev.graphema.examples;
 
-import dev.graphema.cli.MisuseException;
+import dev.graphema.cli.arguments.MisuseException;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

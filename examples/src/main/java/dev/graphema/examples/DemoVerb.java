@@ -2,8 +2,9 @@ package dev.graphema.examples;
 
 import dev.graphema.cli.Counted;
 import dev.graphema.cli.Main;
-import dev.graphema.cli.MisuseException;
 import dev.graphema.cli.Verb;
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.condition.Condition;
 import dev.graphema.examples.day.Day;
 import dev.graphema.query.Logs;
@@ -13,76 +14,76 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.Map;
 import java.util.stream.Collectors;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Option;
 
 /** Runs Skerry Line and finds out what went wrong. */
-@Command(
-        name = "demo",
-        mixinStandardHelpOptions = true,
-        synopsisHeading = "Usage: ",
-        description =
-                "Runs the services of a made-up ferry operator for a scripted quarter of an hour, pressed into about"
-                        + " twenty seconds, and then finds out what went wrong.",
-        footer = {
-            "",
-            "Examples:",
-            "  graphema demo",
-            "  graphema demo --variant postgresql   (the events also go into a real database, started for it)",
-            "  graphema demo --variant otlp         (the events also go to a stand-in for a collector)",
-            "  graphema demo --logs examples/recorded     (the finding alone, on logs recorded earlier)"
-        })
 public final class DemoVerb extends Verb {
-    @Option(
-            names = "--folder",
-            paramLabel = "DIR",
-            description =
-                    "Where settings and logs are laid; emptied when an earlier demo left it. Default: skerry-line.")
-    private Path folder = Path.of("skerry-line");
+    private final Argument<Path> folder = own().option(
+                    "--folder",
+                    "DIR",
+                    Path.of("skerry-line"),
+                    Path::of,
+                    "Where settings and logs are laid; emptied when an earlier demo left it. Default: skerry-line.");
+    private final Argument<Path> recorded =
+            own().path("--logs", "DIR", "Start no services: show the finding on the logs in DIR.");
+    private final Argument<Variant.Name> variant = own().choice(
+                    "--variant",
+                    "NAME",
+                    Variant.Name.FILES,
+                    "Where events go beside the files: files, postgresql or otlp. Default: files alone.");
+    private final Argument<Path> day = own().path(
+                    "--day",
+                    "DIR",
+                    "Start no services: write the logs of a whole morning into DIR, the same each time, for docs/finding.md.");
 
-    @Option(
-            names = "--logs",
-            paramLabel = "DIR",
-            description = "Start no services: show the finding on the logs in DIR.")
-    private Path recorded;
-
-    @Option(
-            names = "--variant",
-            paramLabel = "NAME",
-            description = "Where events go beside the files: ${COMPLETION-CANDIDATES}. Default: files alone.")
-    private Variant.Name variant = Variant.Name.FILES;
-
-    @Option(
-            names = "--day",
-            paramLabel = "DIR",
-            description =
-                    "Start no services: write the logs of a whole morning into DIR, the same each time, for docs/finding.md.")
-    private Path day;
+    public DemoVerb() {
+        super("demo", "Runs a made-up ferry operator, and finds out what went wrong.");
+    }
 
     @Override
-    public Integer call() throws IOException, InterruptedException, MisuseException {
-        if (day != null) {
-            Day.write(day);
-            console().print("The logs of 2026-05-15, 06:00 to 08:30 at +01:00, lie in " + day + ".");
+    protected String details() {
+        return "Its services run for a scripted quarter of an hour, pressed into about twenty seconds.";
+    }
+
+    @Override
+    protected String examples() {
+        return """
+                graphema demo
+
+                The events also go into a real database, started for it, or to a stand-in for a collector:
+                graphema demo --variant postgresql
+                graphema demo --variant otlp
+
+                The finding alone, on logs recorded earlier:
+                graphema demo --logs examples/recorded
+                """;
+    }
+
+    @Override
+    protected int call() throws IOException, InterruptedException, MisuseException {
+        if (day.isGiven()) {
+            Day.write(day.value());
+            console().print("The logs of 2026-05-15, 06:00 to 08:30 at +01:00, lie in " + day.value() + ".");
             return 0;
         }
-        if (recorded != null) {
-            if (!Files.exists(recorded)) {
-                throw new NoSuchFileException(recorded.toString());
+        if (recorded.isGiven()) {
+            if (!Files.exists(recorded.value())) {
+                throw new NoSuchFileException(recorded.value().toString());
             }
-            return new Walk(console(), recorded).run() ? 0 : Main.NOTHING;
+            return new Walk(console(), recorded.value()).run() ? 0 : Main.NOTHING;
         }
-        DemoFolder.prepare(folder);
-        Path logs = folder.resolve("logs");
+        DemoFolder.prepare(folder.value());
+        Path logs = folder.value().resolve("logs");
         boolean complete;
         boolean found;
-        try (Variant further = Variant.start(variant, folder.toAbsolutePath())) {
+        try (Variant further = Variant.start(variant.value(), folder.value().toAbsolutePath())) {
             complete = compare(live(further), logs);
             found = new Walk(console(), logs).run();
             complete &= further.tell(console(), logs);
         }
         console().print("");
-        console().print("Everything lies in " + folder.toAbsolutePath() + ": logs, and the settings of each service.");
+        console()
+                .print("Everything lies in " + folder.value().toAbsolutePath()
+                        + ": logs, and the settings of each service.");
         return complete && found ? 0 : Main.NOTHING;
     }
 
@@ -92,7 +93,7 @@ public final class DemoVerb extends Verb {
                         + " screen is indented.");
         Map<Integer, Integer> answers;
         try (SkerryLine line = SkerryLine.start(
-                folder.toAbsolutePath(), further, shown -> console().print("    " + shown))) {
+                folder.value().toAbsolutePath(), further, shown -> console().print("    " + shown))) {
             answers = new Driver(line, console()::print).run();
         }
         console().print("The services are stopped.");
