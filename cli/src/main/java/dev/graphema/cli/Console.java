@@ -20,7 +20,7 @@ import java.util.function.BooleanSupplier;
  * @param error standard error
  * @param paint whether colours may be used
  * @param width the terminal's width in characters, or 0 when output goes elsewhere
- * @param zone in which local times are read and shown
+ * @param zone in which local times are read and shown; null for this machine's, which is found out when it is needed
  * @param stop whether somebody asked to stop: what was found so far is still shown
  */
 public record Console(
@@ -47,6 +47,21 @@ public record Console(
     /** The same, but for times, which are those of that zone. */
     Console in(ZoneId other) {
         return new Console(command, input, output, error, paint, width, other, stop);
+    }
+
+    /** In which local times are read and shown. */
+    @Override
+    public ZoneId zone() {
+        return zone == null ? ZoneId.systemDefault() : zone;
+    }
+
+    /** Lets the zone be found out beside other work: its rules come from the disk, by way of all libraries. */
+    void prepareZone() {
+        if (zone == null) {
+            Thread thread = new Thread(() -> ZoneId.systemDefault().getRules(), "graphema-zone");
+            thread.setDaemon(true);
+            thread.start();
+        }
     }
 
     /** How wide running text is, which is not easy to read when it is as wide as a large screen. */

@@ -37,17 +37,13 @@ final class EventPrinter {
     /** A condition that holds for the event, and hardly for any other. */
     static String conditionOf(Event event) {
         String where = event.instance() != null
-                ? "instance = " + word(event.instance()) + " and "
-                : event.service() != null ? "service = " + word(event.service()) + " and " : "";
+                ? "instance = " + Literal.written(event.instance()) + " and "
+                : event.service() != null ? "service = " + Literal.written(event.service()) + " and " : "";
         return where
                 + (event.sequence() != 0
                         ? "sequence = " + event.sequence()
                         : "time = " + Times.instant(event.epochNanos()) + " and message = "
                                 + Literal.quoted(String.valueOf(event.message())));
-    }
-
-    private static String word(String text) {
-        return text.matches("[A-Za-z0-9_.-]+") ? text : Literal.quoted(text);
     }
 
     void print(Event event) {

@@ -64,13 +64,11 @@ public final class FindVerb extends FindingVerb {
         int most = limit.isGiven() ? limit(limit.value()) : shown.isForPeople() ? USUAL_LIMIT : Integer.MAX_VALUE;
         Condition wanted = condition(condition.value());
         Logs logs = logs(wanted);
-        EventView view = view();
         boolean isLive = input().readsStandardInput() && !limit.isGiven() && shown.isText() && !shown.hasColumns();
         if (isLive) {
-            return live(logs, view);
+            return live(logs);
         }
-        Outcome outcome =
-                oldest.value() || most == Integer.MAX_VALUE ? first(logs, most, view) : newest(logs, most, view);
+        Outcome outcome = oldest.value() || most == Integer.MAX_VALUE ? first(logs, most) : newest(logs, most);
         complain(outcome.reading);
         if (outcome.matching == 0) {
             nothing(logs, wanted, outcome.reading);
@@ -89,8 +87,9 @@ public final class FindVerb extends FindingVerb {
         return whole.value() && shown.isForPeople() ? EventView.whole(out()) : shown.view(out());
     }
 
-    private static Outcome newest(Logs logs, int most, EventView view) throws IOException {
+    private Outcome newest(Logs logs, int most) throws IOException {
         Logs.Newest newest = logs.newest(most);
+        EventView view = view();
         newest.events().forEach(view::show);
         view.end();
         Event failed = newest.events().stream()
@@ -103,7 +102,8 @@ public final class FindVerb extends FindingVerb {
         return new Outcome(newest.events().size(), newest.matching(), newest.reading(), failed, last);
     }
 
-    private Outcome first(Logs logs, int most, EventView view) throws IOException {
+    private Outcome first(Logs logs, int most) throws IOException {
+        EventView view = view();
         boolean mayReadAgain = !input().readsStandardInput();
         long[] count = {0};
         Event[] told = {null, null};
@@ -128,7 +128,8 @@ public final class FindVerb extends FindingVerb {
     }
 
     /** Shows what comes as it comes, lines that are no events included. */
-    private int live(Logs logs, EventView view) throws IOException {
+    private int live(Logs logs) throws IOException {
+        EventView view = view();
         long[] count = {0};
         logs.live(new Logs.Live() {
             @Override

@@ -17,6 +17,11 @@ abstract class FindingVerb extends Verb {
         super(name, purpose);
     }
 
+    @Override
+    boolean isAboutTimes() {
+        return true;
+    }
+
     final InputOptions input() {
         return input;
     }
@@ -32,7 +37,7 @@ abstract class FindingVerb extends Verb {
     }
 
     final Condition condition(String text) {
-        return Condition.parse(text, out().zone());
+        return Condition.parse(text, () -> out().zone());
     }
 
     final Logs logs(Condition wanted) throws IOException, MisuseException {

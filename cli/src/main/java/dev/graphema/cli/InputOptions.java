@@ -225,6 +225,9 @@ final class InputOptions {
                             : "--within " + within.value()
                                     + " says how far --around reaches: expected --around TIME with it");
         }
+        if (ways == 0) {
+            return Window.ALWAYS;
+        }
         TimeWords words = new TimeWords(console.zone(), Instant.now());
         if (during.isGiven()) {
             return interval("--during", during.value(), words);

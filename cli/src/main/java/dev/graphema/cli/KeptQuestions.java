@@ -3,8 +3,8 @@ package dev.graphema.cli;
 import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonToken;
-import dev.graphema.event.Fields;
 import dev.graphema.format.Json;
+import java.io.File;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -132,20 +132,31 @@ final class KeptQuestions {
     }
 
     private static String line(Question question) {
-        return Json.of(Fields.of(f -> {
-            if (question.name() != null) {
-                f.put("name", question.name());
-            }
-            f.put("arguments", question.arguments());
-        }));
+        StringBuilder line = new StringBuilder("{");
+        if (question.name() != null) {
+            line.append("\"name\":").append(Json.of(question.name())).append(',');
+        }
+        line.append("\"arguments\":[");
+        String before = "";
+        for (String argument : question.arguments()) {
+            line.append(before).append(Json.of(argument));
+            before = ",";
+        }
+        return line.append("]}").toString();
     }
 
     /** Beside it first and then in its place, so that a sudden end leaves the one or the other. */
     private static void write(Path file, List<String> lines) throws IOException {
         Files.createDirectories(file.getParent());
-        Path beside = file.resolveSibling(
-                file.getFileName() + "." + ProcessHandle.current().pid());
-        Files.write(beside, lines);
+        Path beside = file.resolveSibling(file.getFileName() + "." + Long.toHexString(System.nanoTime()));
+        StringBuilder text = new StringBuilder();
+        lines.forEach(line -> text.append(line).append('\n'));
+        Files.createFile(beside);
+        // Nobody else reads it, and before anything stands in it.
+        File shared = beside.toFile();
+        shared.setReadable(false, false);
+        shared.setReadable(true, true);
+        Files.writeString(beside, text);
         Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
     }
 }

@@ -6,7 +6,6 @@ import dev.graphema.condition.ConditionException;
 import dev.graphema.event.Nearest;
 import java.io.IOException;
 import java.nio.file.NoSuchFileException;
-import java.time.ZoneId;
 import java.util.Arrays;
 import java.util.List;
 import java.util.ServiceLoader;
@@ -47,7 +46,6 @@ public final class Main {
         Interruption interruption = Interruption.awaited();
         int code;
         try {
-            loadZone();
             Console console = ProcessConsole.open(interruption::isAsked);
             code = run(console, arguments);
             boolean isHelp =
@@ -59,13 +57,6 @@ public final class Main {
             interruption.done();
         }
         System.exit(code);
-    }
-
-    /** The rules of the time zone come from the disk, as the arguments are made out: beside that, they take no time of their own. */
-    private static void loadZone() {
-        Thread thread = new Thread(() -> ZoneId.systemDefault().getRules(), "graphema-zone");
-        thread.setDaemon(true);
-        thread.start();
     }
 
     static boolean isFinding(String verb) {
@@ -109,6 +100,9 @@ public final class Main {
     }
 
     private static int asked(Verb verb, Console console, String... line) {
+        if (verb.isAboutTimes()) {
+            console.prepareZone();
+        }
         try {
             if (!verb.read(console, line)) {
                 console.print(verb.help());

@@ -6,7 +6,6 @@ import java.io.FileOutputStream;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
-import java.time.ZoneId;
 import java.util.function.BooleanSupplier;
 import org.jline.terminal.Terminal;
 import org.jline.terminal.TerminalBuilder;
@@ -29,7 +28,7 @@ final class ProcessConsole {
                 new PrintStream(new FileOutputStream(FileDescriptor.err), true, StandardCharsets.UTF_8),
                 Terminals.paint(),
                 Terminals.isPresent() ? width() : 0,
-                ZoneId.systemDefault(),
+                null,
                 stop);
     }
 

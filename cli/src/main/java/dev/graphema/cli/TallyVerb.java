@@ -41,6 +41,11 @@ public final class TallyVerb extends FindingVerb {
     }
 
     @Override
+    boolean isAboutTimes() {
+        return false;
+    }
+
+    @Override
     protected String details() {
         return "The most frequent come first, with their share of all. Events that sampling has thinned count for as many as they stand"
                 + " for; such counts are estimates, marked with ~ and with the range in which the true number lies in 99 of 100"
@@ -162,7 +167,7 @@ public final class TallyVerb extends FindingVerb {
             to.text(Counted.right(count(row.events()), countWidth))
                     .text(hasEstimates ? "  " + Counted.right(range(row.events()), RANGE_WIDTH) : "")
                     .text("  " + Counted.right(Counted.tenths(share * 100), 5) + "%  ")
-                    .text("█".repeat((int) Math.max(1, Math.round(share * BAR_WIDTH))))
+                    .repeated("█", (int) Math.max(1, Math.round(share * BAR_WIDTH)))
                     .ascii('\n');
         }
         out().print(to);
@@ -214,13 +219,8 @@ public final class TallyVerb extends FindingVerb {
         List<String> parts = new ArrayList<>();
         for (int i = 0; i < names.size(); i++) {
             String value = row.values().get(i);
-            parts.add(value == null ? names.get(i) + " missing" : names.get(i) + " = " + written(value));
+            parts.add(value == null ? names.get(i) + " missing" : names.get(i) + " = " + Literal.written(value));
         }
         return String.join(" and ", parts);
-    }
-
-    /** The value as a condition has it: a number or a plain word as it is, any other text in quotes. */
-    private static String written(String value) {
-        return value.matches("[A-Za-z0-9_./-]+") ? value : Literal.quoted(value);
     }
 }

@@ -139,7 +139,7 @@ public final class TimelineVerb extends FindingVerb {
     private static void bar(Timeline.Step step, Timeline timeline, long most, int width, Utf8Buffer to) {
         double perCell = (double) most / width;
         if (timeline.values().isEmpty()) {
-            to.text("█".repeat(cells(step.count(), perCell)));
+            to.repeated("█", cells(step.count(), perCell));
             return;
         }
         int drawn = 0;
@@ -147,10 +147,10 @@ public final class TimelineVerb extends FindingVerb {
         for (int i = 0; i < step.byValue().size(); i++) {
             told += step.byValue().get(i);
             int until = cells(told, perCell);
-            to.text(FILLS[i].repeat(Math.max(0, until - drawn)));
+            to.repeated(FILLS[i], until - drawn);
             drawn = Math.max(drawn, until);
         }
-        to.text("·".repeat(Math.max(0, cells(step.count(), perCell) - drawn)));
+        to.repeated("·", cells(step.count(), perCell) - drawn);
     }
 
     private static int cells(long count, double perCell) {

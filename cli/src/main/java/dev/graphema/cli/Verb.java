@@ -42,6 +42,11 @@ public abstract class Verb {
     /** Lines with examples, as they are to be shown: at least two of them. */
     protected abstract String examples();
 
+    /** Whether it shows local times, whatever its arguments. */
+    boolean isAboutTimes() {
+        return false;
+    }
+
     /** Its words, and options of its own. */
     protected final Group own() {
         return arguments.own();

@@ -4,6 +4,7 @@ import dev.graphema.event.Subject;
 import java.time.ZoneId;
 import java.util.LinkedHashSet;
 import java.util.Set;
+import java.util.function.Supplier;
 
 /**
  * A question about an event, in the condition language: {@code level >= warn and service = deck and lock_wait_ms > 250}.
@@ -32,7 +33,7 @@ public final class Condition {
      * @throws ConditionException when the text is none
      */
     public static Condition parse(String text) {
-        return parse(text, ZoneId.systemDefault());
+        return parse(text, ZoneId::systemDefault);
     }
 
     /**
@@ -41,6 +42,15 @@ public final class Condition {
      * @throws ConditionException when the text is none
      */
     public static Condition parse(String text, ZoneId zone) {
+        return parse(text, () -> zone);
+    }
+
+    /**
+     * Reads a condition, and asks for the zone only if there is a local time in it: the rules of a zone come from the disk.
+     *
+     * @throws ConditionException when the text is none
+     */
+    public static Condition parse(String text, Supplier<ZoneId> zone) {
         return new Condition(new Parser(text, zone).parse());
     }
 

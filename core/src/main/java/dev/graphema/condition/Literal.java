@@ -8,6 +8,7 @@ import dev.graphema.event.Times;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.ZoneId;
+import java.util.function.Supplier;
 
 /**
  * A value as it stands in a condition. What it is follows from how it is written: {@code 250} is a number, {@code 250ms} a
@@ -29,7 +30,7 @@ public record Literal(String source, boolean quoted, Object value) {
     }
 
     /** The literal that a word means. Local times are those of the zone. */
-    static Literal word(String word, ZoneId zone) {
+    static Literal word(String word, Supplier<ZoneId> zone) {
         char first = word.charAt(0);
         boolean startsLikeNumber = first >= '0' && first <= '9' || first == '-' || first == '.';
         Object value = startsLikeNumber ? numeric(word, zone) : null;
@@ -49,7 +50,7 @@ public record Literal(String source, boolean quoted, Object value) {
         return value instanceof Long time ? time : null;
     }
 
-    private static Object numeric(String word, ZoneId zone) {
+    private static Object numeric(String word, Supplier<ZoneId> zone) {
         BigDecimal number = Decimals.parse(word);
         if (number != null) {
             return number;
@@ -66,6 +67,16 @@ public record Literal(String source, boolean quoted, Object value) {
     @Override
     public String toString() {
         return quoted ? quoted(source) : source;
+    }
+
+    /** A value's text as a condition has it: a number or a plain word as it is, anything else in quotes. */
+    public static String written(String value) {
+        boolean isPlain = !value.isEmpty();
+        for (int i = 0; i < value.length() && isPlain; i++) {
+            char c = value.charAt(i);
+            isPlain = c < 0x80 && (Character.isLetterOrDigit(c) || "_./-".indexOf(c) >= 0);
+        }
+        return isPlain ? value : quoted(value);
     }
 
     /** The text in quotes, as a condition has it. */

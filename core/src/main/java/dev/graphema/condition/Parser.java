@@ -7,7 +7,6 @@ import dev.graphema.event.Nearest;
 import dev.graphema.event.Times;
 import java.time.ZoneId;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.function.Function;
 import java.util.function.Supplier;
@@ -29,21 +28,28 @@ final class Parser {
     /** Nested deeper than this, a condition was made to exhaust the stack. */
     private static final int MAX_DEPTH = 100;
 
-    private static final List<String> LEVELS = Arrays.stream(Level.values())
-            .filter(level -> level != Level.OFF)
-            .map(Level::text)
-            .toList();
+    private static final List<String> LEVELS = levels();
 
     private final String source;
-    private final ZoneId zone;
+    private final Supplier<ZoneId> zone;
     private final List<Token> tokens;
     private int at;
     private int depth;
 
-    Parser(String source, ZoneId zone) {
+    Parser(String source, Supplier<ZoneId> zone) {
         this.source = source;
         this.zone = zone;
         this.tokens = Lexer.tokens(source);
+    }
+
+    private static List<String> levels() {
+        List<String> levels = new ArrayList<>();
+        for (Level level : Level.values()) {
+            if (level != Level.OFF) {
+                levels.add(level.text());
+            }
+        }
+        return levels;
     }
 
     Expression parse() {

@@ -7,6 +7,7 @@ import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.OffsetDateTime;
 import java.time.ZoneId;
+import java.util.function.Supplier;
 
 /** Points in time as one {@code long}: nanoseconds since 1970-01-01T00:00:00Z, from the year 1677 to 2262. */
 public final class Times {
@@ -35,6 +36,11 @@ public final class Times {
      * and time, of the zone; null when it is anything else.
      */
     public static Long parse(String text, ZoneId zone) {
+        return parse(text, () -> zone);
+    }
+
+    /** The same, asking for the zone only if the text has a local date, or date and time. */
+    public static Long parse(String text, Supplier<ZoneId> zone) {
         if (text.length() < 10 || text.charAt(4) != '-') {
             return null;
         }
@@ -43,14 +49,14 @@ public final class Times {
                 return utc(text);
             }
             if (text.length() == 10) {
-                return epochNanos(LocalDate.parse(text).atStartOfDay(zone).toInstant());
+                return epochNanos(LocalDate.parse(text).atStartOfDay(zone.get()).toInstant());
             }
             char last = text.charAt(text.length() - 1);
             boolean hasOffset = last == 'Z' || last == 'z' || text.indexOf('+', 10) > 0 || text.indexOf('-', 10) > 0;
             return epochNanos(
                     hasOffset
                             ? OffsetDateTime.parse(text).toInstant()
-                            : LocalDateTime.parse(text).atZone(zone).toInstant());
+                            : LocalDateTime.parse(text).atZone(zone.get()).toInstant());
         } catch (DateTimeException e) {
             return null;
         }

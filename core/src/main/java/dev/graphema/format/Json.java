@@ -14,6 +14,13 @@ public final class Json {
         return buffer.toString();
     }
 
+    /** The text as a string, in quotes. */
+    public static String of(String text) {
+        Utf8Buffer buffer = new Utf8Buffer(text.length() + 16);
+        JsonText.string(text, buffer);
+        return buffer.toString();
+    }
+
     /** The failure as an object; valid JSON whatever it contains. */
     public static String of(Failure failure) {
         Utf8Buffer buffer = new Utf8Buffer(1024);

@@ -149,8 +149,22 @@ public final class Utf8Buffer {
     }
 
     public Utf8Buffer spaces(int count) {
-        for (int i = 0; i < count; i++) {
-            ascii(' ');
+        return repeated(" ", count);
+    }
+
+    /** The text so many times; not at all when that is negative. */
+    public Utf8Buffer repeated(String text, int times) {
+        if (times > 0) {
+            int from = length;
+            text(text);
+            int size = length - from;
+            int end = from + Math.multiplyExact(size, times);
+            room(end - length);
+            while (length < end) {
+                int more = Math.min(length - from, end - length);
+                System.arraycopy(bytes, from, bytes, length, more);
+                length += more;
+            }
         }
         return this;
     }

@@ -158,7 +158,7 @@ public record Contrast(List<Difference> differences, long one, long other, Set<S
         double doublings =
                 Math.log((count[1] + 0.5) / (totals[1] + 1) * ((totals[0] + 1) / (count[0] + 0.5))) / Math.log(2);
         Kind kind = count[0] == 0 ? Kind.NEW : count[1] == 0 ? Kind.GONE : doublings > 0 ? Kind.MORE : Kind.LESS;
-        String written = value.matches("[A-Za-z0-9_./-]+") ? value : Literal.quoted(value);
+        String written = Literal.written(value);
         to.add(new Difference(
                 kind, name + " = " + written, count[0], count[1], List.of(), unlikely * Math.abs(doublings)));
     }

@@ -42,13 +42,17 @@ final class LogFile implements EventRow, Closeable {
 
     private final Piece piece;
     private final LineReader lines;
-    private final JsonLine events;
-    private final TextLine texts;
+    private final LineShape shape;
     private final Question question;
     private final LineFilter filter;
     private final OwnLine own;
     private final boolean isDecided;
     private final Reading reading;
+
+    // What reads lines that are not in our own form, and whole ones: made when the first one comes, since that loads
+    // many classes.
+    private JsonLine events;
+    private TextLine texts;
 
     // A text event to which the next lines may add, and what they added.
     private Draft open;
@@ -73,8 +77,7 @@ final class LogFile implements EventRow, Closeable {
         this.filter = question.filter();
         this.own = question.ownLine();
         this.isDecided = question.isDecidedByFilter();
-        this.events = new JsonLine(shape);
-        this.texts = new TextLine(shape);
+        this.shape = shape;
         this.lines = new LineReader(stream);
         this.reading = reading;
     }
@@ -263,7 +266,7 @@ final class LogFile implements EventRow, Closeable {
 
     private Event whole() {
         try {
-            return events.read(lines.bytes(), lines.start(), lines.end());
+            return events().read(lines.bytes(), lines.start(), lines.end());
         } catch (UnreadableLineException e) {
             unreadable(e.getMessage());
             return null;
@@ -280,7 +283,7 @@ final class LogFile implements EventRow, Closeable {
         long number = lines.number();
         return () -> {
             try {
-                return events.read(line, 0, line.length);
+                return events().read(line, 0, line.length);
             } catch (UnreadableLineException e) {
                 reading.whole().unreadable(piece.file(), linesBefore() + number, e.getMessage());
                 return null;
@@ -290,14 +293,14 @@ final class LogFile implements EventRow, Closeable {
 
     /** Reads a line of text, which ends the event before it when it begins another one. */
     private void text() throws IOException {
-        if (open != null && texts.isContinuation(lines.bytes(), lines.start(), lines.end())) {
+        if (open != null && texts().isContinuation(lines.bytes(), lines.start(), lines.end())) {
             if (more.length() < MOST_TEXT) {
                 more.append(more.isEmpty() ? "" : "\n").append(line());
             }
             return;
         }
         try {
-            Draft begun = texts.read(lines.bytes(), lines.start(), lines.end());
+            Draft begun = texts().read(lines.bytes(), lines.start(), lines.end());
             event = ended();
             open = begun;
             if (event == null && isLive && !lines.isMoreAtHand()) {
@@ -306,6 +309,20 @@ final class LogFile implements EventRow, Closeable {
         } catch (UnreadableLineException e) {
             unreadable(lines.bytes()[lines.start()] == '{' ? "not JSON: the object has no end" : e.getMessage());
         }
+    }
+
+    private JsonLine events() {
+        if (events == null) {
+            events = new JsonLine(shape);
+        }
+        return events;
+    }
+
+    private TextLine texts() {
+        if (texts == null) {
+            texts = new TextLine(shape);
+        }
+        return texts;
     }
 
     private Event ended() {

@@ -13,9 +13,6 @@ import java.util.stream.Stream;
 
 /** Finds the files that are meant by paths of files and folders. */
 final class LogFiles {
-    /** As files of logs are usually called, also when they were put aside and compressed. */
-    private static final Pattern NAME = Pattern.compile(".+\\.(jsonl|ndjson|log)([.-][0-9][0-9T_.:-]*)?(\\.(gz|zst))?");
-
     private LogFiles() {}
 
     /**
@@ -40,14 +37,13 @@ final class LogFiles {
 
     private static List<Path> inFolder(Path folder) throws IOException {
         try (Stream<Path> below = Files.walk(folder)) {
-            return below.filter(LogFiles::isLog)
+            // As files of logs are usually called, also when they were put aside and compressed.
+            Pattern name = Pattern.compile(".+\\.(jsonl|ndjson|log)([.-][0-9][0-9T_.:-]*)?(\\.(gz|zst))?");
+            return below.filter(
+                            path -> name.matcher(path.getFileName().toString()).matches())
                     .filter(Files::isRegularFile)
                     .sorted()
                     .toList();
         }
-    }
-
-    private static boolean isLog(Path path) {
-        return NAME.matcher(path.getFileName().toString()).matches();
     }
 }

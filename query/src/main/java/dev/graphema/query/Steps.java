@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.List;
+import java.util.Map;
 import java.util.TreeMap;
 import java.util.function.BinaryOperator;
 import java.util.function.Supplier;
@@ -60,12 +61,22 @@ final class Steps<V> {
     /** Days do not begin at full hours of UTC in all zones. */
     private static final long LONGEST_BEFORE_ZONES_MATTER = MINUTE;
 
+    /** As far from 1970 as moments are told apart, so that no sum of a moment and a step is too large: 1824 to 2116. Beyond are no logs, but wrong clocks. */
+    private static final long FAR = Long.MAX_VALUE / 2;
+
     private static final int MOST = 20_000;
+
+    /** How many steps there may be in the end, empty ones included: one wrong time makes a log as long as centuries. */
+    private static final int MOST_WITH_EMPTY = 1_000_000;
 
     private final Supplier<V> maker;
     private final BinaryOperator<V> merger;
     private int rung;
     private TreeMap<Long, V> values = new TreeMap<>();
+
+    // The step in which the last moment lay: in sorted logs, the next one does so, too.
+    private long lastIndex;
+    private V last;
 
     /** @param merger puts two steps' values together; may change and return the first */
     Steps(Supplier<V> maker, BinaryOperator<V> merger) {
@@ -75,7 +86,8 @@ final class Steps<V> {
 
     /** Gathers no finer than steps of that length can be made of, so that there is less to put together; to be said before the first value. */
     Steps<V> madeFor(Duration step) {
-        long nanos = step.toNanos();
+        long nanos = Duration.ofSeconds(step.getSeconds() % 86_400, step.getNano())
+                .toNanos(); // of days, any number is made of minutes
         while (LADDER[rung] < LONGEST_BEFORE_ZONES_MATTER && nanos % LADDER[rung + 1] == 0) {
             rung++;
         }
@@ -84,12 +96,18 @@ final class Steps<V> {
 
     /** The value of the step in which the moment lies. */
     V at(long epochNanos) {
-        V value = values.computeIfAbsent(Math.floorDiv(epochNanos, LADDER[rung]), missing -> maker.get());
-        if (values.size() > MOST && rung + 1 < LADDER.length) {
-            coarser();
-            return values.get(Math.floorDiv(epochNanos, LADDER[rung]));
+        long moment = Math.max(-FAR, Math.min(epochNanos, FAR));
+        long index = Math.floorDiv(moment, LADDER[rung]);
+        if (last == null || index != lastIndex) {
+            last = values.computeIfAbsent(index, missing -> maker.get());
+            if (values.size() > MOST && rung + 1 < LADDER.length) {
+                coarser();
+                index = Math.floorDiv(moment, LADDER[rung]);
+                last = values.get(index);
+            }
+            lastIndex = index;
         }
-        return value;
+        return last;
     }
 
     /** Adds what others have gathered. */
@@ -97,7 +115,11 @@ final class Steps<V> {
         while (rung < others.rung) {
             coarser();
         }
-        others.all().forEach((from, value) -> values.merge(Math.floorDiv(from, LADDER[rung]), value, merger));
+        long factor = LADDER[rung] / LADDER[others.rung];
+        for (Map.Entry<Long, V> other : others.values.entrySet()) {
+            values.merge(Math.floorDiv(other.getKey(), factor), other.getValue(), merger);
+        }
+        last = null;
         while (values.size() > MOST && rung + 1 < LADDER.length) {
             coarser();
         }
@@ -105,7 +127,8 @@ final class Steps<V> {
 
     private void coarser() {
         rung++;
-        values = merged(LADDER[rung] / LADDER[rung - 1], 0);
+        values = merged(LADDER[rung] / LADDER[rung - 1], 0, 1);
+        last = null;
     }
 
     boolean isEmpty() {
@@ -117,24 +140,27 @@ final class Steps<V> {
         return values.firstKey() * LADDER[rung];
     }
 
-    /** The end of the last step. */
-    long end() {
-        return (values.lastKey() + 1) * LADDER[rung];
-    }
-
     /** The shortest round step by which there are no more than so many. */
     long roundStep(int most) {
         for (long step : ROUND) {
-            if (step >= LADDER[rung] && step % LADDER[rung] == 0 && (end() - first() + step - 1) / step <= most) {
+            if (step >= LADDER[rung] && step % LADDER[rung] == 0 && (span() - 1) / step < most) {
                 return step;
             }
         }
-        return Math.floorDiv(end() - first(), Math.max(1, most - 1) * 7 * DAY) * 7 * DAY + 7 * DAY;
+        return span() / (Math.max(1, most - 1) * 7 * DAY) * 7 * DAY + 7 * DAY;
     }
 
-    /** The shortest step that is as long as the one given, or longer, and can be made of what was gathered. */
+    /** From the beginning of the first step to the end of the last. */
+    private long span() {
+        long first = values.firstKey() * LADDER[rung];
+        long end = (values.lastKey() + 1) * LADDER[rung];
+        return end - first > 0 ? end - first : Long.MAX_VALUE; // one step more than there can be
+    }
+
+    /** The shortest step that is as long as the one given, or longer, can be made of what was gathered, and does not make too many. */
     long possible(Duration step) {
-        long nanos = Math.max(LADDER[rung], step.toNanos());
+        long given = step.compareTo(Duration.ofNanos(FAR)) < 0 ? step.toNanos() : FAR;
+        long nanos = Math.max(Math.max(LADDER[rung], given), span() / MOST_WITH_EMPTY);
         return (nanos + LADDER[rung] - 1) / LADDER[rung] * LADDER[rung];
     }
 
@@ -146,10 +172,7 @@ final class Steps<V> {
     TreeMap<Long, V> by(long step, ZoneId zone) {
         long offset =
                 zone.getRules().getOffset(Instant.ofEpochSecond(0, first())).getTotalSeconds() * SECOND;
-        TreeMap<Long, V> coarse = new TreeMap<>();
-        merged(step / LADDER[rung], offset / LADDER[rung])
-                .forEach((index, value) -> coarse.put(index * step - offset / LADDER[rung] * LADDER[rung], value));
-        return coarse;
+        return merged(step / LADDER[rung], offset / LADDER[rung], step);
     }
 
     /** The values by their beginnings, as fine as they were gathered. */
@@ -159,9 +182,13 @@ final class Steps<V> {
         return all;
     }
 
-    private TreeMap<Long, V> merged(long factor, long shift) {
+    /** So many steps as one each, which begin so many later; each by its number times how long it is, as far back as they were shifted. */
+    private TreeMap<Long, V> merged(long factor, long shift, long length) {
         TreeMap<Long, V> coarse = new TreeMap<>();
-        values.forEach((index, value) -> coarse.merge(Math.floorDiv(index + shift, factor), value, merger));
+        long back = shift * (length / factor);
+        for (Map.Entry<Long, V> fine : values.entrySet()) {
+            coarse.merge(Math.floorDiv(fine.getKey() + shift, factor) * length - back, fine.getValue(), merger);
+        }
         return coarse;
     }
 }

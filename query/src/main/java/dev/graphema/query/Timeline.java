@@ -4,8 +4,8 @@ import dev.graphema.condition.Name;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.ZoneId;
-import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -62,34 +62,30 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
                         (counts, row, order) -> counts.add(row),
                         Counts::plus);
         Reading reading = gathered.reading();
-        Steps<Map<String, Long>> steps = gathered.result().steps;
-        Map<String, Long> totals = gathered.result().totals;
+        Steps<Sums> steps = gathered.result().steps;
         if (steps.isEmpty()) {
             return new Timeline(Duration.ofSeconds(1), List.of(), List.of(), false, reading);
         }
-        List<String> values = totals.entrySet().stream()
-                .sorted((one, other) -> {
-                    int byCount = Long.compare(other.getValue(), one.getValue());
-                    return byCount != 0 ? byCount : one.getKey().compareTo(other.getKey());
-                })
-                .map(Map.Entry::getKey)
-                .limit(plan.shown())
-                .toList();
+        List<String> values = plan.split() == null
+                ? List.of()
+                : gathered.result().totals.entrySet().stream()
+                        .sorted((one, other) -> {
+                            int byCount = Long.compare(other.getValue()[0], one.getValue()[0]);
+                            return byCount != 0 ? byCount : one.getKey().compareTo(other.getKey());
+                        })
+                        .map(Map.Entry::getKey)
+                        .limit(plan.shown())
+                        .toList();
         long step = plan.step() == null ? steps.roundStep(plan.most()) : steps.possible(plan.step());
-        List<Step> all = marked(filled(steps.by(step, plan.zone()), step, values));
-        return new Timeline(
-                Duration.ofNanos(step),
-                plan.split() == null ? List.of() : values,
-                all,
-                gathered.result().isEstimate,
-                reading);
+        List<Step> all = filled(steps.by(step, plan.zone()), step, values);
+        return new Timeline(Duration.ofNanos(step), values, all, gathered.result().isEstimate, reading);
     }
 
     /** What one thread counts. */
     private static final class Counts {
         private final boolean isSplit;
-        private final Steps<Map<String, Long>> steps = new Steps<>(LinkedHashMap::new, Timeline::sum);
-        private final Map<String, Long> totals = new LinkedHashMap<>();
+        private final Steps<Sums> steps = new Steps<>(Sums::new, Sums::plus);
+        private final Map<String, long[]> totals = new LinkedHashMap<>();
         private boolean isEstimate;
 
         /** @param step how long a step will be; null when that is not known */
@@ -101,11 +97,14 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
         }
 
         void add(EventRow row) {
-            String value = isSplit ? String.valueOf(Tally.text(row.value(0))) : "";
-            String told = told(value);
-            steps.at(row.time()).merge(told, row.weight(), Long::sum);
-            totals.merge(told, row.weight(), Long::sum);
+            Sums step = steps.at(row.time());
+            step.count += row.weight();
             isEstimate |= row.weight() != 1;
+            if (isSplit) {
+                String told = told(String.valueOf(Tally.text(row.value(0))));
+                step.add(told, row.weight());
+                Sums.add(told, row.weight(), totals);
+            }
         }
 
         private String told(String value) {
@@ -114,62 +113,103 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
 
         Counts plus(Counts other) {
             steps.add(other.steps);
-            other.totals.forEach((value, count) -> totals.merge(told(value), count, Long::sum));
+            other.totals.forEach((value, count) -> Sums.add(told(value), count[0], totals));
             isEstimate |= other.isEstimate;
             return this;
         }
     }
 
-    private static Map<String, Long> sum(Map<String, Long> one, Map<String, Long> other) {
-        other.forEach((value, count) -> one.merge(value, count, Long::sum));
-        return one;
-    }
+    /** What is counted in one step; by value only where it is split. */
+    private static final class Sums {
+        private static final Sums NONE = new Sums();
 
-    private static List<Step> filled(TreeMap<Long, Map<String, Long>> counts, long step, List<String> values) {
-        List<Step> all = new ArrayList<>();
-        for (long from = counts.firstKey(); from <= counts.lastKey(); from += step) {
-            Map<String, Long> here = counts.getOrDefault(from, Map.of());
-            List<Long> byValue = new ArrayList<>(values.size());
-            for (String value : values) {
-                byValue.add(here.getOrDefault(value, 0L));
+        private long count;
+        private Map<String, long[]> byValue = Map.of();
+
+        void add(String value, long weight) {
+            if (byValue.isEmpty()) {
+                byValue = new HashMap<>();
             }
-            long count = 0;
-            for (long each : here.values()) {
-                count += each;
-            }
-            all.add(new Step(from, count, List.copyOf(byValue), false));
+            add(value, weight, byValue);
         }
-        return all;
+
+        static void add(String value, long weight, Map<String, long[]> to) {
+            to.computeIfAbsent(value, missing -> new long[1])[0] += weight;
+        }
+
+        long of(String value) {
+            long[] sum = byValue.get(value);
+            return sum == null ? 0 : sum[0];
+        }
+
+        Sums plus(Sums other) {
+            count += other.count;
+            if (!other.byValue.isEmpty()) {
+                other.byValue.forEach((value, sum) -> add(value, sum[0]));
+            }
+            return this;
+        }
     }
 
-    private static List<Step> marked(List<Step> steps) {
-        double usual = median(steps.stream().mapToDouble(Step::count).toArray());
-        double differs = median(steps.stream()
-                .mapToDouble(step -> Math.abs(step.count() - usual))
-                .toArray());
+    /** All steps, those in which nothing was counted included. */
+    private static List<Step> filled(TreeMap<Long, Sums> counted, long step, List<String> values) {
+        long first = counted.firstKey();
+        Sums[] all = new Sums[(int) ((counted.lastKey() - first) / step) + 1];
+        Arrays.fill(all, Sums.NONE);
+        for (Map.Entry<Long, Sums> each : counted.entrySet()) {
+            all[(int) ((each.getKey() - first) / step)] = each.getValue();
+        }
+        long[] counts = new long[all.length];
+        for (int i = 0; i < all.length; i++) {
+            counts[i] = all[i].count;
+        }
+        double limit = usualLimit(counts);
+        Step[] steps = new Step[all.length];
+        for (int i = 0; i < all.length; i++) {
+            boolean isSpike = counts[i] > limit && isTop(i, counts);
+            steps[i] = new Step(first + i * step, counts[i], byValue(all[i], values), isSpike);
+        }
+        return List.of(steps);
+    }
+
+    private static List<Long> byValue(Sums sums, List<String> values) {
+        if (values.isEmpty()) {
+            return List.of();
+        }
+        Long[] byValue = new Long[values.size()];
+        for (int i = 0; i < byValue.length; i++) {
+            byValue[i] = sums.of(values.get(i));
+        }
+        return List.of(byValue);
+    }
+
+    /** Above it, a count is far more than usual. */
+    private static double usualLimit(long[] counts) {
+        double usual = median(counts);
+        long[] differences = new long[counts.length];
+        for (int i = 0; i < counts.length; i++) {
+            // A median of whole numbers may lie between two of them.
+            differences[i] = Math.abs(2 * counts[i] - (long) (2 * usual));
+        }
+        double differs = median(differences) / 2;
         // Counts of what happens by chance differ by about the root of what is usual.
-        double limit = Math.max(usual + 5 * Math.max(differs, Math.sqrt(Math.max(usual, 1))), usual * LEAST_RISE);
-        List<Step> marked = new ArrayList<>();
-        for (int i = 0; i < steps.size(); i++) {
-            Step step = steps.get(i);
-            marked.add(new Step(step.from(), step.count(), step.byValue(), step.count() > limit && isTop(i, steps)));
-        }
-        return List.copyOf(marked);
+        return Math.max(usual + 5 * Math.max(differs, Math.sqrt(Math.max(usual, 1))), usual * LEAST_RISE);
     }
 
-    private static boolean isTop(int index, List<Step> steps) {
-        long count = steps.get(index).count();
-        for (int i = Math.max(0, index - NEAR); i <= Math.min(steps.size() - 1, index + NEAR); i++) {
-            if (i < index ? steps.get(i).count() >= count : steps.get(i).count() > count) {
+    private static boolean isTop(int index, long[] counts) {
+        long count = counts[index];
+        for (int i = Math.max(0, index - NEAR); i <= Math.min(counts.length - 1, index + NEAR); i++) {
+            if (i < index ? counts[i] >= count : counts[i] > count) {
                 return false;
             }
         }
         return true;
     }
 
-    private static double median(double[] values) {
-        Arrays.sort(values);
-        int middle = values.length / 2;
-        return values.length % 2 == 1 ? values[middle] : (values[middle - 1] + values[middle]) / 2;
+    private static double median(long[] values) {
+        long[] sorted = values.clone();
+        Arrays.sort(sorted);
+        int middle = sorted.length / 2;
+        return sorted.length % 2 == 1 ? sorted[middle] : (sorted[middle - 1] + sorted[middle]) / 2.0;
     }
 }

@@ -1,9 +1,11 @@
 package dev.graphema.query;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.event.Draft;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.ZoneId;
@@ -67,5 +69,29 @@ class TimelineTest {
 
         assertEquals(Duration.ofMinutes(1), timeline.step());
         assertEquals(60, timeline.steps().size());
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "1970-01-01T00:00:00Z, PT0.001S, 1000001",
+        "1970-01-01T00:00:00Z, , 60",
+        "0001-01-01T00:00:00Z, PT1S, 1000001",
+        "0001-01-01T00:00:00Z, , 60",
+        "9999-12-31T23:59:59Z, PT1M, 1000001",
+        "9999-12-31T23:59:59Z, PT10000000H, 1",
+        "2026-05-15T06:00:00Z, PT99999999999H, 1",
+    })
+    void aClockThatIsFarAwayDoesNotMakeTooManySteps(String far, Duration step, int most) throws IOException {
+        Path file = folder.resolve("logs.jsonl");
+        Files.writeString(
+                file,
+                "{\"time\":\"2026-05-15T06:00:00Z\",\"message\":\"near\"}\n{\"time\":\"" + far
+                        + "\",\"message\":\"far\"}\n");
+
+        Timeline timeline = Timeline.of(Logs.at(List.of(file)), new Timeline.Plan(60, step, ZoneId.of("UTC"), null, 0));
+
+        assertEquals(
+                2, timeline.steps().stream().mapToLong(Timeline.Step::count).sum());
+        assertTrue(timeline.steps().size() <= most, timeline.steps().size() + " of " + timeline.step());
     }
 }

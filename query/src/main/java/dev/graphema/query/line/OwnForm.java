@@ -1,7 +1,6 @@
 package dev.graphema.query.line;
 
 import java.nio.charset.StandardCharsets;
-import java.util.Arrays;
 
 /**
  * Where time and level stand in a line that {@link dev.graphema.format.JsonLines} wrote: always at the same place, so that they are known without
@@ -15,11 +14,17 @@ public final class OwnForm {
 
     // The shape, eight bytes at a time: where they begin, what they are, and which of them are no digits.
     private static final int[] SHAPE_AT = {0, 8, 16, TIME_LENGTH - Long.BYTES};
-    private static final long[] SHAPE = Arrays.stream(SHAPE_AT)
-            .mapToLong(at -> Bytes.word(TIME_SHAPE.getBytes(StandardCharsets.US_ASCII), at))
-            .toArray();
-    private static final long[] MARKS = Arrays.stream(SHAPE).map(OwnForm::marks).toArray();
+    private static final long[] SHAPE = new long[SHAPE_AT.length];
+    private static final long[] MARKS = new long[SHAPE_AT.length];
     private static final long ZEROS = Bytes.ONES * '0';
+
+    static {
+        byte[] shape = TIME_SHAPE.getBytes(StandardCharsets.US_ASCII);
+        for (int i = 0; i < SHAPE_AT.length; i++) {
+            SHAPE[i] = Bytes.word(shape, SHAPE_AT[i]);
+            MARKS[i] = marks(SHAPE[i]);
+        }
+    }
 
     /** Where the time begins. */
     static final int TIME_AT = BEFORE_TIME.length;

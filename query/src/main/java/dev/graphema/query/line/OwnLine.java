@@ -81,7 +81,9 @@ public final class OwnLine extends Cursor {
 
     private final TextCache texts = new TextCache();
     private final OwnTime time = new OwnTime();
-    private final Draft draft;
+    /** What events are made of; null until the first one is. */
+    private Draft draft;
+
     private Level level;
     private TraceId trace;
     private long weight;
@@ -109,7 +111,6 @@ public final class OwnLine extends Cursor {
         }
         fields = keys.toArray(new Key[0]);
         groups = outer.toArray(new Key[0]);
-        draft = Draft.ofWritten(fields.length);
         levelPlace = projection.place(Attribute.LEVEL);
         isFailureWanted = projection.hasFailure();
         int behind = 0;
@@ -161,6 +162,7 @@ public final class OwnLine extends Cursor {
     public Event event() {
         if (!isMade) {
             isMade = true;
+            draft = draft == null ? Draft.ofWritten(fields.length) : draft;
             draft.again().time(time()).level(level).weight(weight).trace(trace, null, null);
             for (int i = 0; i < names.length; i++) {
                 if (values[i] != null) {
