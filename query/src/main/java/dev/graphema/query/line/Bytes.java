@@ -25,6 +25,28 @@ final class Bytes {
         return (long) WORDS.get(bytes, at);
     }
 
+    /** How many bytes have to stand behind one that {@link #next} looks for. */
+    static final int BEHIND = 4 * Long.BYTES - 1;
+
+    /** Where the next such byte stands, which there must be, and {@value #BEHIND} bytes behind it. */
+    static int next(char wanted, byte[] bytes, int from) {
+        int i = from;
+        while (true) {
+            long first = places(wanted, word(bytes, i));
+            long second = places(wanted, word(bytes, i + Long.BYTES));
+            long third = places(wanted, word(bytes, i + 2 * Long.BYTES));
+            long fourth = places(wanted, word(bytes, i + 3 * Long.BYTES));
+            if ((first | second | third | fourth) != 0) {
+                return first != 0
+                        ? i + first(first)
+                        : second != 0
+                                ? i + Long.BYTES + first(second)
+                                : third != 0 ? i + 2 * Long.BYTES + first(third) : i + 3 * Long.BYTES + first(fourth);
+            }
+            i += 4 * Long.BYTES;
+        }
+    }
+
     /** Where the first such byte stands, or -1. */
     static int indexOf(char wanted, byte[] bytes, int from, int to) {
         int i = from;

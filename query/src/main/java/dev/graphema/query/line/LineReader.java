@@ -17,7 +17,10 @@ public final class LineReader implements Closeable {
 
     private final InputStream stream;
     private final int maxLine;
+
+    /** What was read, and a line feed behind it, so that looking for one need not look for the end as well. */
     private byte[] bytes = new byte[256 * 1024];
+
     private int from;
     private int to;
     private int lineStart;
@@ -34,6 +37,7 @@ public final class LineReader implements Closeable {
     LineReader(InputStream stream, int maxLine) {
         this.stream = stream;
         this.maxLine = maxLine;
+        endsAt(0);
     }
 
     /** Goes to the next line; false when there is none. */
@@ -41,8 +45,8 @@ public final class LineReader implements Closeable {
         tooLong = false;
         int searched = 0;
         while (true) {
-            int feed = Bytes.indexOf('\n', bytes, from + searched, to);
-            if (feed >= 0) {
+            int feed = Bytes.next('\n', bytes, from + searched);
+            if (feed < to) {
                 tooLong = feed - from > maxLine;
                 return line(feed, feed + 1);
             }
@@ -83,8 +87,9 @@ public final class LineReader implements Closeable {
         int count = 0;
         int start = from;
         while (count < STEP) {
-            int feed = Bytes.indexOf('\n', bytes, start, to);
-            if (feed <= start
+            int feed = Bytes.next('\n', bytes, start);
+            if (feed >= to
+                    || feed == start
                     || bytes[start] != '{'
                     || bytes[feed - 1] != '}'
                     || feed - start > maxLine
@@ -173,9 +178,10 @@ public final class LineReader implements Closeable {
         for (int count; (count = stream.read(rest)) >= 0; ) {
             for (int i = 0; i < count; i++) {
                 if (rest[i] == '\n') {
-                    bytes = Arrays.copyOf(bytes, Math.max(bytes.length, to + count));
-                    System.arraycopy(rest, i + 1, bytes, to, count - i - 1);
-                    to += count - i - 1;
+                    int more = count - i - 1;
+                    bytes = Arrays.copyOf(bytes, Math.max(bytes.length, to + more + 1 + Bytes.BEHIND));
+                    System.arraycopy(rest, i + 1, bytes, to, more);
+                    endsAt(to + more);
                     return true;
                 }
             }
@@ -188,14 +194,16 @@ public final class LineReader implements Closeable {
             System.arraycopy(bytes, from, bytes, 0, to - from);
             to -= from;
             from = 0;
-        } else if (to == bytes.length) {
+        } else if (to == bytes.length - 1 - Bytes.BEHIND) {
             bytes = Arrays.copyOf(bytes, bytes.length * 2);
         }
-        int count = stream.read(bytes, to, bytes.length - to);
-        if (count < 0) {
-            return false;
-        }
-        to += count;
-        return true;
+        int count = stream.read(bytes, to, bytes.length - to - 1 - Bytes.BEHIND);
+        endsAt(to + Math.max(0, count));
+        return count >= 0;
+    }
+
+    private void endsAt(int end) {
+        to = end;
+        bytes[end] = '\n';
     }
 }
