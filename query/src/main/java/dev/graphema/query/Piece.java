@@ -11,6 +11,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 
 /**
@@ -26,7 +27,14 @@ import java.util.List;
  * @param isWhole whether it is the whole file, compressed or not
  */
 record Piece(Path file, long from, long to, boolean isWhole) {
-    private static final long LENGTH = 16L << 20;
+    private static final long LONGEST = 16L << 20;
+
+    /** The first pieces that are read are shorter, and so many of each length: a program that has just been started then has seen pieces end when it is compiled. */
+    private static final long SHORTEST = 256L << 10;
+
+    private static final int OF_A_LENGTH = 4;
+    private static final int LENGTHENED = 4;
+
     private static final int PROBES = 32;
 
     /** By how much lines may stand away from their place in time. */
@@ -56,7 +64,7 @@ record Piece(Path file, long from, long to, boolean isWhole) {
                         ? size
                         : firstFrom(channel, size, window.to() + SLACK_NANOS);
             }
-            return from == 0 && to == size && size <= LENGTH
+            return from == 0 && to == size && size <= SHORTEST
                     ? List.of(new Piece(file, 0, size, true))
                     : cut(file, channel, from, to);
         }
@@ -74,12 +82,20 @@ record Piece(Path file, long from, long to, boolean isWhole) {
 
     private static List<Piece> cut(Path file, FileChannel channel, long from, long to) throws IOException {
         List<Piece> pieces = new ArrayList<>();
-        long begin = from;
-        while (begin < to) {
-            long end = begin + LENGTH >= to ? to : lineFrom(channel, begin + LENGTH);
-            pieces.add(new Piece(file, begin, Math.min(end, to), false));
-            begin = end;
+        long length = SHORTEST;
+        long end = to;
+        while (end > from) {
+            long begin = end - from <= length ? from : lineFrom(channel, end - length);
+            boolean isLongerLine = begin >= end;
+            if (!isLongerLine) {
+                pieces.add(new Piece(file, begin, end, false));
+                end = begin;
+            }
+            if (isLongerLine || pieces.size() % OF_A_LENGTH == 0 && length < LONGEST) {
+                length *= LENGTHENED;
+            }
         }
+        Collections.reverse(pieces);
         return pieces;
     }
 

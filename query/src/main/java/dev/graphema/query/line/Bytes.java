@@ -31,20 +31,18 @@ final class Bytes {
     /** Where the next such byte stands, which there must be, and {@value #BEHIND} bytes behind it. */
     static int next(char wanted, byte[] bytes, int from) {
         int i = from;
-        while (true) {
-            long first = places(wanted, word(bytes, i));
-            long second = places(wanted, word(bytes, i + Long.BYTES));
-            long third = places(wanted, word(bytes, i + 2 * Long.BYTES));
-            long fourth = places(wanted, word(bytes, i + 3 * Long.BYTES));
-            if ((first | second | third | fourth) != 0) {
-                return first != 0
-                        ? i + first(first)
-                        : second != 0
-                                ? i + Long.BYTES + first(second)
-                                : third != 0 ? i + 2 * Long.BYTES + first(third) : i + 3 * Long.BYTES + first(fourth);
-            }
+        while ((places(wanted, word(bytes, i))
+                        | places(wanted, word(bytes, i + Long.BYTES))
+                        | places(wanted, word(bytes, i + 2 * Long.BYTES))
+                        | places(wanted, word(bytes, i + 3 * Long.BYTES)))
+                == 0) {
             i += 4 * Long.BYTES;
         }
+        long places;
+        while ((places = places(wanted, word(bytes, i))) == 0) {
+            i += Long.BYTES;
+        }
+        return i + first(places);
     }
 
     /** Where the first such byte stands, or -1. */

@@ -12,10 +12,11 @@ final class OwnTime {
     private static final int SECONDS_AT = DATE_AT + 17;
     private static final int NANOS_AT = SECONDS_AT + 3;
 
-    /** How lines of the minute that was read last begin. */
-    private final byte[] beginning = new byte[SECONDS_AT];
-
+    // How lines of the minute that was read last begin, up to the colon: eight bytes at a time.
     private boolean hasMinute;
+    private long first;
+    private long second;
+    private long third;
     private long minuteNanos;
     private byte[] line;
     private int start;
@@ -24,7 +25,11 @@ final class OwnTime {
     boolean isIn(byte[] bytes, int from) {
         line = bytes;
         start = from;
-        boolean isSameMinute = hasMinute && Bytes.areAt(beginning, bytes, from, from + SECONDS_AT);
+        boolean isSameMinute = Bytes.word(bytes, from) == first
+                && Bytes.word(bytes, from + Long.BYTES) == second
+                && Bytes.word(bytes, from + 2 * Long.BYTES) == third
+                && bytes[from + SECONDS_AT - 1] == ':'
+                && hasMinute;
         return (isSameMinute || readMinute())
                 && OwnForm.hasLevelBehindTime(bytes, from)
                 && isDigit(bytes[from + SECONDS_AT])
@@ -61,7 +66,9 @@ final class OwnTime {
         } catch (DateTimeException e) {
             return false;
         }
-        System.arraycopy(line, start, beginning, 0, beginning.length);
+        first = Bytes.word(line, start);
+        second = Bytes.word(line, start + Long.BYTES);
+        third = Bytes.word(line, start + 2 * Long.BYTES);
         hasMinute = true;
         return true;
     }
