@@ -12,11 +12,15 @@ final class OwnTime {
     private static final int SECONDS_AT = DATE_AT + 17;
     private static final int NANOS_AT = SECONDS_AT + 3;
 
+    /** Where the last eight bytes before the seconds stand, some of which are among those before them. */
+    private static final int LAST_AT = SECONDS_AT - Long.BYTES;
+
     // How lines of the minute that was read last begin, up to the colon: eight bytes at a time.
     private boolean hasMinute;
     private long first;
     private long second;
     private long third;
+    private long last;
     private long minuteNanos;
     private byte[] line;
     private int start;
@@ -28,7 +32,7 @@ final class OwnTime {
         boolean isSameMinute = Bytes.word(bytes, from) == first
                 && Bytes.word(bytes, from + Long.BYTES) == second
                 && Bytes.word(bytes, from + 2 * Long.BYTES) == third
-                && bytes[from + SECONDS_AT - 1] == ':'
+                && Bytes.word(bytes, from + LAST_AT) == last
                 && hasMinute;
         return (isSameMinute || readMinute())
                 && OwnForm.hasLevelBehindTime(bytes, from)
@@ -69,6 +73,7 @@ final class OwnTime {
         first = Bytes.word(line, start);
         second = Bytes.word(line, start + Long.BYTES);
         third = Bytes.word(line, start + 2 * Long.BYTES);
+        last = Bytes.word(line, start + LAST_AT);
         hasMinute = true;
         return true;
     }
