@@ -221,6 +221,35 @@ class ConditionTest {
         assertFalse(Condition.parse(condition).matches(event), condition);
     }
 
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "level >= warn",
+                "trace = 4bf92f3577b34da6a3ce929d0e0e4736",
+                "time > 2026-05-15T07:00:00Z",
+                "wait > 250ms"
+            })
+    void theZoneIsNotAskedForWithoutALocalTime(String text) {
+        assertEquals(
+                text,
+                Condition.parse(text, () -> {
+                            throw new AssertionError("the zone was asked for");
+                        })
+                        .toString());
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {"", "a b", "it's", "\"", "a\\b", "deck-2", "/sailings/SK-204", "12.5", "Ålesund", "and", "x = 1"
+            })
+    void aValueAsItIsWrittenMeansThatValue(String value) {
+        Condition condition = Condition.parse("note = " + Literal.written(value));
+        assertTrue(
+                condition.matches(new Draft().fields(f -> f.put("note", value)).finish()));
+        assertFalse(condition.matches(
+                new Draft().fields(f -> f.put("note", value + "x")).finish()));
+    }
+
     @Test
     void anEmptyConditionIsTrueOfEverything() {
         assertEquals(Condition.EVERYTHING, Condition.parse("  "));

@@ -31,6 +31,15 @@ class Utf8BufferTest {
         assertEquals(Long.toString(value), new Utf8Buffer(1).number(value).toString());
     }
 
+    @ParameterizedTest
+    @ValueSource(ints = {-3, 0, 1, 2, 3, 7, 1000})
+    void aTextIsRepeated(int times) {
+        String before = "before ";
+        assertEquals(
+                before + "█·".repeat(Math.max(0, times)) + "!",
+                new Utf8Buffer(1).text(before).repeated("█·", times).ascii('!').toString());
+    }
+
     @Test
     void paddedNumbersHaveAtLeastSoManyDigits() {
         assertEquals(

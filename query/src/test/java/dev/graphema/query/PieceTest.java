@@ -62,6 +62,29 @@ class PieceTest {
     }
 
     @Test
+    void thePiecesThatAreReadFirstAreShort() throws IOException {
+        List<Piece> pieces = Piece.of(file, Window.ALWAYS);
+        long first = pieces.get(pieces.size() - 1).to()
+                - pieces.get(pieces.size() - 1).from();
+        long last = pieces.get(0).to() - pieces.get(0).from();
+        assertTrue(first <= 256 * 1024, "the first one has " + first + " bytes");
+        assertTrue(last > 4 * first, "the last one has " + last + " bytes");
+    }
+
+    @Test
+    void aLineThatIsLongerThanAPieceStaysWhole() throws IOException {
+        Path longLines = folder.resolve("long.jsonl");
+        String line = "{\"time\":\"2026-05-15T06:00:00Z\",\"message\":\"" + "x".repeat(3 << 20) + "\"}\n";
+        Files.writeString(longLines, line + line + "{\"time\":\"2026-05-15T06:00:01Z\"}\n" + line);
+        assertEquals(4, Logs.at(List.of(longLines)).newest(10).events().size());
+        assertEquals(
+                4,
+                Tally.of(Logs.at(List.of(longLines)), List.of(Name.of("level")))
+                        .all()
+                        .count());
+    }
+
+    @Test
     void severalThreadsFindWhatOneFinds() throws IOException {
         Logs logs = Logs.at(List.of(file)).where(Condition.parse("instance = deck-1 and number >= 100"));
         List<Event> inOrder = new ArrayList<>();

@@ -9,6 +9,13 @@ import java.nio.charset.StandardCharsets;
 public final class OwnForm {
     static final byte[] BEFORE_TIME = "{\"time\":\"".getBytes(StandardCharsets.US_ASCII);
     private static final byte[] BEHIND_TIME = "Z\",\"level\":\"".getBytes(StandardCharsets.US_ASCII);
+
+    // The same as words, of which the second has some of the first one's bytes again.
+    private static final long FIRST_BEFORE_TIME = Bytes.word(BEFORE_TIME, 0);
+    private static final long LAST_BEFORE_TIME = Bytes.word(BEFORE_TIME, BEFORE_TIME.length - Long.BYTES);
+    private static final long FIRST_BEHIND_TIME = Bytes.word(BEHIND_TIME, 0);
+    private static final long LAST_BEHIND_TIME = Bytes.word(BEHIND_TIME, BEHIND_TIME.length - Long.BYTES);
+
     private static final String TIME_SHAPE = "0000-00-00T00:00:00.000000000";
     private static final int TIME_LENGTH = TIME_SHAPE.length();
 
@@ -39,11 +46,14 @@ public final class OwnForm {
 
     /** Whether time and level stand at their places in the bytes from there on; there have to be {@value #LEVEL_AT} of them. */
     static boolean hasLevel(byte[] bytes, int from) {
-        return Bytes.areAt(BEFORE_TIME, bytes, from, from + TIME_AT) && hasLevelBehindTime(bytes, from);
+        return Bytes.word(bytes, from) == FIRST_BEFORE_TIME
+                && Bytes.word(bytes, from + TIME_AT - Long.BYTES) == LAST_BEFORE_TIME
+                && hasLevelBehindTime(bytes, from);
     }
 
     static boolean hasLevelBehindTime(byte[] bytes, int from) {
-        return Bytes.areAt(BEHIND_TIME, bytes, from + TIME_AT + TIME_LENGTH, from + LEVEL_AT);
+        return Bytes.word(bytes, from + TIME_AT + TIME_LENGTH) == FIRST_BEHIND_TIME
+                && Bytes.word(bytes, from + LEVEL_AT - Long.BYTES) == LAST_BEHIND_TIME;
     }
 
     /** The time of the line that begins there, in nanoseconds since 1970; null when it is not in our own form. */

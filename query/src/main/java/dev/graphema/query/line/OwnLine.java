@@ -54,6 +54,8 @@ public final class OwnLine extends Cursor {
     private static final int SHORTEST_LINE = OwnForm.LEVEL_AT + 2 * Long.BYTES;
 
     private static final byte[] FIELDS = ",\"fields\":".getBytes(StandardCharsets.US_ASCII);
+    private static final long FIRST_OF_FIELDS = Bytes.word(FIELDS, 0);
+    private static final long LAST_OF_FIELDS = Bytes.word(FIELDS, FIELDS.length - Long.BYTES);
     private static final byte[] WEIGHT_END = "weight\":".getBytes(StandardCharsets.US_ASCII);
 
     /** Which of the names each part is, or {@link #NONE}. */
@@ -261,7 +263,8 @@ public final class OwnLine extends Cursor {
                 && bytes[brace] == '{'
                 && bytes[end - 2] == '}'
                 && end + Long.BYTES <= bytes.length
-                && Bytes.areAt(FIELDS, bytes, name, brace)
+                && Bytes.word(bytes, name) == FIRST_OF_FIELDS
+                && Bytes.word(bytes, brace - Long.BYTES) == LAST_OF_FIELDS
                 && !isBehindWeight(name);
         return isSure ? brace : -1;
     }

@@ -26,6 +26,9 @@ class BytesTest {
             assertEquals(first(bytes, from, to, '\n', '\n'), Bytes.indexOf('\n', bytes, from, to), where);
             assertEquals(first(bytes, from, to, '{', '}'), Bytes.indexOf('{', '}', bytes, from, to), where);
             assertEquals(last(bytes, from, to), Bytes.lastIndexOf('{', '}', bytes, from, to), where);
+            byte[] ended = Arrays.copyOf(bytes, to + 1 + Bytes.BEHIND);
+            ended[to] = '\n';
+            assertEquals(first(ended, from, to + 1, '\n', '\n'), Bytes.next('\n', ended, from), where);
             byte[] wanted = Arrays.copyOfRange(bytes, from, to);
             int at = random.nextInt(bytes.length + 1);
             assertEquals(
