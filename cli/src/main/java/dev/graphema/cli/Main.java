@@ -23,8 +23,8 @@ public final class Main {
     static final List<String> FINDING =
             List.of("around", "contrast", "faults", "find", "tally", "timeline", "trail", "watch");
 
-    /** Those of this module; others come as services. */
-    private static final List<String> OWN = List.of(
+    /** Those of this module, for which the command is started without the libraries of others; these come as services. */
+    static final List<String> OWN = List.of(
             "around",
             "check",
             "contrast",

@@ -2,14 +2,15 @@ package dev.graphema.cli;
 
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
-/** Of a method that is called otherwise by now, the JVM would say nothing. */
-class JavaOptionsTest {
+/** What the script that starts the command says of its classes: of something that is called otherwise by now, neither it nor the JVM would say anything. */
+class LauncherTest {
     private static final String COMPILED_ONCE = "-XX:CompileCommand=dontinline,";
 
     @Test
@@ -26,5 +27,11 @@ class JavaOptionsTest {
                             .anyMatch(each -> each.getName().equals(parts[1])),
                     method);
         }
+    }
+
+    @Test
+    void verbsOfTheCommandNeedNoOtherLibraries() throws IOException {
+        String script = Files.readString(Path.of("../graphema"));
+        assertTrue(script.contains("\n    " + String.join(" | ", Main.OWN) + ") ;;\n"), script);
     }
 }
