@@ -58,7 +58,7 @@ public final class TimelineVerb extends FindingVerb {
                 new Timeline.Plan(
                         MOST_STEPS,
                         given,
-                        out().zone(),
+                        () -> out().zone(),
                         split.isGiven() ? Name.of(split.value()) : null,
                         FILLS.length));
         complain(timeline.reading());

@@ -10,6 +10,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.Supplier;
 
 /**
  * Counts of events over time. Counts are sums of weights: where events were thinned, they are estimates. Immutable.
@@ -48,11 +49,15 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
      *
      * @param most how many steps at the most, when the step is not given
      * @param step how long a step is; null for what fits
-     * @param zone where a day begins at midnight
+     * @param zone where a day begins at midnight; asked for once when the events are counted
      * @param split the field or attribute by whose values it is split; null for none
      * @param shown how many values are told apart
      */
-    public record Plan(int most, Duration step, ZoneId zone, Name split, int shown) {}
+    public record Plan(int most, Duration step, Supplier<ZoneId> zone, Name split, int shown) {
+        public Plan(int most, Duration step, ZoneId zone, Name split, int shown) {
+            this(most, step, () -> zone, split, shown);
+        }
+    }
 
     /** Counts the events of the logs. */
     public static Timeline of(Logs logs, Plan plan) throws IOException {
@@ -77,7 +82,7 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
                         .limit(plan.shown())
                         .toList();
         long step = plan.step() == null ? steps.roundStep(plan.most()) : steps.possible(plan.step());
-        List<Step> all = filled(steps.by(step, plan.zone()), step, values);
+        List<Step> all = filled(steps.by(step, plan.zone().get()), step, values);
         return new Timeline(Duration.ofNanos(step), values, all, gathered.result().isEstimate, reading);
     }
 
