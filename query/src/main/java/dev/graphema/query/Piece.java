@@ -44,15 +44,26 @@ record Piece(Path file, long from, long to, boolean isWhole) {
 
     /** The pieces of a file that may hold events of the window, in their order; none when the file cannot have any. */
     static List<Piece> of(Path file, Window window) throws IOException {
+        Piece part = asOne(file, window);
+        if (part == null || part.isWhole()) {
+            return part == null ? List.of() : List.of(part);
+        }
+        try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
+            return part.cut(channel);
+        }
+    }
+
+    /** The part of a file that may hold events of the window, as one piece; null when there is none. */
+    static Piece asOne(Path file, Window window) throws IOException {
         if (!Files.isRegularFile(file)) {
-            return List.of(new Piece(file, 0, Long.MAX_VALUE, true));
+            return new Piece(file, 0, Long.MAX_VALUE, true);
         }
         try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
             long size = channel.size();
             ByteBuffer first = ByteBuffer.allocate(1);
             boolean isJson = channel.read(first, 0) == 1 && first.get(0) == '{';
             if (!isJson) {
-                return List.of(new Piece(file, 0, size, true));
+                return new Piece(file, 0, size, true);
             }
             long from = 0;
             long to = size;
@@ -64,23 +75,12 @@ record Piece(Path file, long from, long to, boolean isWhole) {
                         ? size
                         : firstFrom(channel, size, window.to() + SLACK_NANOS);
             }
-            return from == 0 && to == size && size <= SHORTEST
-                    ? List.of(new Piece(file, 0, size, true))
-                    : cut(file, channel, from, to);
+            boolean isWhole = from == 0 && to == size && size <= SHORTEST;
+            return from < to ? new Piece(file, from, to, isWhole) : null;
         }
     }
 
-    /** The part of a file that may hold events of the window, as one piece; null when there is none. */
-    static Piece asOne(Path file, Window window) throws IOException {
-        List<Piece> pieces = of(file, window);
-        if (pieces.size() <= 1) {
-            return pieces.isEmpty() ? null : pieces.get(0);
-        }
-        return new Piece(
-                file, pieces.get(0).from(), pieces.get(pieces.size() - 1).to(), false);
-    }
-
-    private static List<Piece> cut(Path file, FileChannel channel, long from, long to) throws IOException {
+    private List<Piece> cut(FileChannel channel) throws IOException {
         List<Piece> pieces = new ArrayList<>();
         long length = SHORTEST;
         long end = to;
