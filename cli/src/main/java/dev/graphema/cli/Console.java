@@ -8,6 +8,7 @@ import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.PrintStream;
 import java.time.ZoneId;
+import java.util.Locale;
 import java.util.function.BooleanSupplier;
 
 /**
@@ -35,12 +36,18 @@ public record Console(
     private static final int NARROWEST_TEXT = 80;
     private static final int WIDEST_TEXT = 120;
 
-    /** The output has been closed by whoever read it, as {@code head} does: no fault, but the end of the work. */
-    public static final class ClosedException extends RuntimeException {
+    /** The output takes no more: it has been closed by whoever read it, as {@code head} does, which is the end of the work and no fault; or it failed. */
+    public static final class OutputException extends RuntimeException {
         private static final long serialVersionUID = 1;
 
-        ClosedException(IOException cause) {
+        OutputException(IOException cause) {
             super(cause);
+        }
+
+        /** Whether its reader has enough. The JDK tells that in words alone, those of the operating system. */
+        boolean isClosedByReader() {
+            String why = getCause().getMessage();
+            return why != null && why.toLowerCase(Locale.ROOT).contains("pipe");
         }
     }
 
@@ -76,7 +83,7 @@ public record Console(
             output.flush();
             buffer.clear();
         } catch (IOException e) {
-            throw new ClosedException(e);
+            throw new OutputException(e);
         }
     }
 

@@ -78,6 +78,18 @@ public final class Main {
      * @return the exit code
      */
     public static int run(Console console, String... arguments) {
+        try {
+            return answered(console, arguments);
+        } catch (Console.OutputException e) {
+            if (!e.isClosedByReader()) {
+                console.say("graphema: not all could be written: "
+                        + e.getCause().getMessage() + "; what stands there is not whole");
+            }
+            return e.isClosedByReader() ? 0 : NOTHING;
+        }
+    }
+
+    private static int answered(Console console, String... arguments) {
         String first = arguments.length == 0 ? "--help" : arguments[0];
         Verb verb = verb(first);
         if (verb != null) {
@@ -113,8 +125,6 @@ public final class Main {
         }
         try {
             return verb.call();
-        } catch (Console.ClosedException e) {
-            return 0;
         } catch (MisuseException e) {
             console.say("graphema: " + e.getMessage());
             return MISUSE;

@@ -282,17 +282,26 @@ class CommandTest extends CommandFixture {
                 output);
     }
 
-    @Test
-    void anOutputThatIsClosedEarlyIsNoFault() {
-        OutputStream closed = new OutputStream() {
+    @ParameterizedTest
+    @ValueSource(strings = {"find", "find --help", "--help", "--version", "tally level", "find --as json"})
+    void anOutputThatIsClosedEarlyIsNoFaultButOneThatIsFull(String line) {
+        String[] arguments = (line.startsWith("-") || line.endsWith("help") ? line : line + " --in " + logs).split(" ");
+
+        assertEquals(0, run(failing("Broken pipe"), arguments));
+        assertEquals("", error);
+
+        assertEquals(1, run(failing("No space left on device"), arguments));
+        assertEquals(
+                "graphema: not all could be written: No space left on device; what stands there is not whole\n", error);
+    }
+
+    private static OutputStream failing(String why) {
+        return new OutputStream() {
             @Override
             public void write(int b) throws IOException {
-                throw new IOException("Broken pipe");
+                throw new IOException(why);
             }
         };
-
-        assertEquals(0, run(closed, "find", "--in", logs.toString()));
-        assertEquals("", error);
     }
 
     @Test
