@@ -20,4 +20,9 @@ final class AfterEnd implements Receiver {
             screen.accept(draft, admittedBy);
         }
     }
+
+    @Override
+    public void refuse(Throwable problem) {
+        ended.countLate();
+    }
 }

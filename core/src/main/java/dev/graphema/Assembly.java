@@ -51,8 +51,13 @@ final class Assembly {
         this.values = redactedValues();
     }
 
-    /** What is ready to run, and the parts it consists of. */
-    record Assembled(PipelineBuilder pipeline, Map<String, Part> parts) {}
+    /** What is ready to run, the parts it consists of, and what was opened for it. */
+    record Assembled(PipelineBuilder pipeline, Map<String, Part> parts, List<Closeable> opened) {
+        /** Closes what was opened, because it will not run after all. */
+        void discard(Exception reason) {
+            closeAll(opened, reason);
+        }
+    }
 
     /**
      * Opens the sinks.
@@ -62,7 +67,7 @@ final class Assembly {
      */
     static Assembled assemble(Settings settings, BiPredicate<String, Level> admits) {
         Assembly assembly = new Assembly(settings, Map.of());
-        return new Assembled(assembly.build(admits), assembly.parts);
+        return new Assembled(assembly.build(admits), assembly.parts, assembly.opened);
     }
 
     /**
@@ -91,16 +96,15 @@ final class Assembly {
         assembly.parts.putAll(kept);
         // What is held was redacted by the old settings, and goes when those were others.
         boolean keepsHeld = settings.holdBack().equals(before.holdBack()) && sameNames;
-        return new Assembled(assembly.build(admits).keepHeld(keepsHeld), assembly.parts);
+        return new Assembled(assembly.build(admits).keepHeld(keepsHeld), assembly.parts, assembly.opened);
     }
 
     private PipelineBuilder build(BiPredicate<String, Level> admits) {
         PipelineBuilder pipeline = Pipeline.builder()
                 .service(settings.service())
                 .instance(settings.instance())
-                .run(Long.toHexString(Surroundings.here().nextId() | Long.MIN_VALUE))
-                .sampler(new Sampler(
-                        settings.sampling(), () -> Surroundings.here().nextId()))
+                .run(Long.toHexString(RandomIds.next() | Long.MIN_VALUE))
+                .sampler(new Sampler(settings.sampling(), () -> RandomIds.next()))
                 .reporter(reporter)
                 .synchronous(settings.synchronous())
                 .firstMatch(settings.firstMatch())
@@ -117,7 +121,7 @@ final class Assembly {
             } catch (IOException | IllegalArgumentException e) {
                 GraphemaException problem =
                         new GraphemaException("the sink " + name + " cannot be opened: " + told(e), e);
-                closeAll(problem);
+                closeAll(opened, problem);
                 throw problem;
             }
         });
@@ -129,6 +133,9 @@ final class Assembly {
         SinkHealth health = known.containsKey(name) ? known.get(name).health() : new SinkHealth(name, reporter::report);
         Opening opening = opening(name, sink, health);
         boolean waits = sink.given() == null && usesFilesOfAnother(name, sink);
+        if (waits) {
+            sink.kind().probe(sink.options(), opening);
+        }
         LateSink.Opener opener = () -> sink.kind().open(sink.options(), opening);
         Sink made = sink.given() != null ? sink.given() : waits ? new LateSink(opener) : opener.open();
         opened.add(made::close);
@@ -196,7 +203,7 @@ final class Assembly {
         return redacted;
     }
 
-    private void closeAll(GraphemaException problem) {
+    private static void closeAll(List<Closeable> opened, Exception problem) {
         opened.forEach(each -> {
             try {
                 each.close();

@@ -6,6 +6,8 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Predicate;
+import java.util.function.UnaryOperator;
 
 /**
  * The header {@code baggage} as in W3C Baggage: names and values that travel with a request. What comes from outside is
@@ -45,16 +47,30 @@ final class Baggage {
                 continue;
             }
             String key = member.substring(0, equals).strip();
-            String rest = member.substring(equals + 1).strip();
-            bytes += key.length() + rest.length() + 2;
+            String rest = withValidProperties(member.substring(equals + 1).strip());
+            // Members are parted by a comma; the first one has none before it.
+            bytes += key.length() + 1 + rest.length() + (bytes == 0 ? 0 : 1);
             if (bytes > MOST_BYTES || members.size() >= MOST_MEMBERS) {
                 break;
             }
-            if (isToken(key) && isValue(value(rest)) && hasOnlyPrintable(rest)) {
+            if (isToken(key) && isValue(value(rest))) {
                 members.putIfAbsent(key, rest);
             }
         }
         return members.isEmpty() ? NONE : new Baggage(members);
+    }
+
+    /** The members of some names, with a text in place of each value that an operator changes. */
+    Baggage only(Predicate<String> names, UnaryOperator<String> operator) {
+        Map<String, String> accepted = new LinkedHashMap<>();
+        members.forEach((name, member) -> {
+            if (names.test(name)) {
+                String before = decoded(value(member));
+                String after = operator.apply(before);
+                accepted.put(name, after.equals(before) ? member : encoded(after));
+            }
+        });
+        return accepted.isEmpty() ? NONE : new Baggage(accepted);
     }
 
     /** A member's value, decoded, or null. */
@@ -102,7 +118,7 @@ final class Baggage {
         int bytes = 0;
         for (Map.Entry<String, String> member : all.entrySet()) {
             String part = member.getKey() + "=" + member.getValue();
-            bytes += part.length() + 1;
+            bytes += part.length() + (bytes == 0 ? 0 : 1);
             if (bytes > MOST_BYTES || parts.size() == MOST_MEMBERS) {
                 break;
             }
@@ -137,8 +153,23 @@ final class Baggage {
         return c > 0x20 && c < 0x7F && c != '"' && c != ',' && c != ';' && c != '\\';
     }
 
-    private static boolean hasOnlyPrintable(String text) {
-        return text.chars().allMatch(c -> c >= 0x20 && c < 0x7F || c == '\t');
+    /** A member's value and properties, without those properties that the recommendation does not allow. */
+    private static String withValidProperties(String rest) {
+        if (rest.indexOf(';') < 0) {
+            return rest;
+        }
+        StringBuilder valid = new StringBuilder(value(rest));
+        String[] parts = rest.split(";", -1);
+        for (int i = 1; i < parts.length; i++) {
+            String property = parts[i].strip();
+            int equals = property.indexOf('=');
+            String key = equals < 0 ? property : property.substring(0, equals).strip();
+            if (isToken(key)
+                    && (equals < 0 || isValue(property.substring(equals + 1).strip()))) {
+                valid.append(';').append(property);
+            }
+        }
+        return valid.toString();
     }
 
     private static String encoded(String text) {

@@ -33,4 +33,10 @@ final class BeforeStart implements Receiver {
         stream.print(buffer);
         stream.flush();
     }
+
+    @Override
+    public void refuse(Throwable problem) {
+        stream.println("graphema: an event before the start could not be made ("
+                + problem.getClass().getName() + ")");
+    }
 }

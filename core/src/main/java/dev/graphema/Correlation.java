@@ -5,6 +5,7 @@ import dev.graphema.event.Fields;
 import dev.graphema.event.Level;
 import dev.graphema.event.SpanId;
 import dev.graphema.event.TraceId;
+import dev.graphema.failure.FailurePolicy;
 import java.util.List;
 import java.util.function.BiConsumer;
 import java.util.function.UnaryOperator;
@@ -20,11 +21,12 @@ import java.util.function.UnaryOperator;
  * }</pre>
  *
  * <p>Which fields of the context leave the process is an explicit list in the settings ({@code context-out}); none does by
- * default. What a caller sends becomes fields of the context that hide none of one's own.
+ * default. Of what a caller sends, only listed names ({@code context-in}, by default those of {@code context-out}) become
+ * fields of the context and are passed on; they hide none of the process's own.
  */
 public final class Correlation {
     /** The correlation of a thread that serves no request: it has no ids and sends no headers. */
-    public static final Correlation NONE = new Correlation(null, null, null, 0, false, null, Baggage.NONE);
+    public static final Correlation NONE = new Correlation(null, null, null, null, 0, false, null, Baggage.NONE);
 
     /** The header that carries trace and span ids. */
     public static final String TRACEPARENT = "traceparent";
@@ -38,6 +40,9 @@ public final class Correlation {
     private static final int SAMPLED = 1;
     private static final int RANDOM = 2;
 
+    /** The loggers of the runtime that began or resumed it; null for {@link #NONE}. */
+    private final LoggerTree tree;
+
     private final TraceId trace;
     private final SpanId span;
     private final SpanId parent;
@@ -47,7 +52,15 @@ public final class Correlation {
     private final Baggage baggage;
 
     private Correlation(
-            TraceId trace, SpanId span, SpanId parent, int flags, boolean isDropped, String state, Baggage baggage) {
+            LoggerTree tree,
+            TraceId trace,
+            SpanId span,
+            SpanId parent,
+            int flags,
+            boolean isDropped,
+            String state,
+            Baggage baggage) {
+        this.tree = tree;
         this.trace = trace;
         this.span = span;
         this.parent = parent;
@@ -59,41 +72,53 @@ public final class Correlation {
 
     /** That of the current thread; {@link #NONE} when there is none. */
     public static Correlation current() {
-        return Surroundings.here().correlation();
+        return ThreadContext.correlation();
     }
 
     /** Begins a new trace on this thread, until the scope is closed. The context stays. */
     public static Scope begin() {
-        Surroundings here = Surroundings.here();
-        return here.open("correlation", Fields.NONE, started(here, Baggage.NONE, new Draft()));
+        return begin(ThreadContext.tree());
+    }
+
+    static Scope begin(LoggerTree tree) {
+        return ThreadContext.open("correlation", Fields.NONE, started(tree, Baggage.NONE, new Draft()));
     }
 
     /**
-     * Goes on with the trace that a caller's headers tell of, as a part of the caller's span; begins a new one when they are
-     * missing or invalid. Never throws, whatever they contain. This is an edge: nothing that the thread stood in before is
-     * seen within, and nothing that is opened within is left after.
+     * Continues the trace of a caller's headers, as a part of the caller's span; begins a new one when they are missing or
+     * invalid. Never throws, whatever they contain. This is an edge: nothing that the thread stood in before is seen within,
+     * and nothing that is opened within is left after.
      *
      * @param headers the value of the request header of that name, or null when the request has none; several headers of one
      *     name joined by commas
      */
     public static Scope resume(UnaryOperator<String> headers) {
-        Surroundings here = Surroundings.here();
-        Correlation correlation = resumed(here, headers, new Draft());
-        return here.openEdge("correlation", correlation.baggage.fields(), correlation);
+        return resume(ThreadContext.tree(), headers);
+    }
+
+    static Scope resume(LoggerTree tree, UnaryOperator<String> headers) {
+        Correlation correlation = resumed(tree, headers, new Draft());
+        return ThreadContext.openEdge("correlation", correlation.baggage.fields(), correlation);
     }
 
     /** @param first what the work is known by: logger, level and message, if it has them */
-    static Correlation resumed(Surroundings here, UnaryOperator<String> headers, Draft first) {
-        Baggage baggage = Baggage.parse(header(headers, BAGGAGE));
-        LoggerTree.SHARED.steering().marked(baggage.get(Steering.MARK));
+    static Correlation resumed(LoggerTree tree, UnaryOperator<String> headers, Draft first) {
+        boolean isTrusted = tree.settings().contextExchange().trustsCallers();
+        Baggage baggage = isTrusted ? tree.accepted(Baggage.parse(header(headers, BAGGAGE))) : Baggage.NONE;
+        tree.steering().marked(baggage.get(Steering.MARK));
         TraceParent caller = TraceParent.parse(header(headers, TRACEPARENT));
         if (caller == null) {
-            return started(here, baggage, first);
+            return started(tree, baggage, first);
         }
-        String state = TraceState.valid(header(headers, TRACESTATE));
-        SpanId span = new SpanId(here.nextId());
-        boolean dropped = isDropped(first, caller.trace(), baggage);
-        return new Correlation(caller.trace(), span, caller.span(), caller.flags(), dropped, state, baggage);
+        String state = isTrusted ? tree.harmless(TraceState.valid(header(headers, TRACESTATE))) : null;
+        int flags = isTrusted ? caller.flags() : caller.flags() | SAMPLED;
+        SpanId span = new SpanId(RandomIds.next());
+        boolean dropped = isDropped(tree, first, caller.trace(), baggage);
+        return new Correlation(tree, caller.trace(), span, caller.span(), flags, dropped, state, baggage);
+    }
+
+    LoggerTree tree() {
+        return tree;
     }
 
     /** The trace, or null for {@link #NONE}. */
@@ -128,19 +153,31 @@ public final class Correlation {
      * Hands over the headers that an outgoing call of this thread has to carry, name and value each; none for {@link #NONE}.
      */
     public void headers(BiConsumer<String, String> setter) {
-        if (trace == null) {
-            return;
+        if (trace != null) {
+            sendHeaders(setter);
         }
+    }
+
+    /**
+     * As above, for a call to that host; no headers when the settings ({@code context-hosts}) do not include it.
+     *
+     * @param host a name or address without a port, or null when it is not known
+     */
+    public void headers(String host, BiConsumer<String, String> setter) {
+        if (trace != null && tree.settings().contextExchange().sendsTo(host)) {
+            sendHeaders(setter);
+        }
+    }
+
+    private void sendHeaders(BiConsumer<String, String> setter) {
         setter.accept(TRACEPARENT, traceParent().toString());
         if (state != null) {
             setter.accept(TRACESTATE, state);
         }
-        Level raised = LoggerTree.SHARED.steering().raisedHere();
+        Level raised = tree.steering().raisedHere();
         Baggage leaving = raised == null ? baggage : baggage.with(Steering.MARK, raised.text());
-        List<String> names = LoggerTree.SHARED.contextOut();
-        Fields context = names.isEmpty()
-                ? Fields.NONE
-                : LoggerTree.SHARED.leaving(Surroundings.here().fields());
+        List<String> names = tree.settings().contextExchange().out();
+        Fields context = names.isEmpty() ? Fields.NONE : tree.leaving(ThreadContext.fields());
         String carried = leaving.header(context, names);
         if (carried != null) {
             setter.accept(BAGGAGE, carried);
@@ -153,10 +190,10 @@ public final class Correlation {
     }
 
     /** A piece of work within this one; the start of a new trace, with such an event, for {@link #NONE}. */
-    Correlation child(Surroundings here, Draft first) {
+    Correlation child(LoggerTree ofWork, Draft first) {
         return trace == null
-                ? started(here, Baggage.NONE, first)
-                : new Correlation(trace, new SpanId(here.nextId()), span, flags, isDropped, state, baggage);
+                ? started(ofWork, Baggage.NONE, first)
+                : new Correlation(ofWork, trace, new SpanId(RandomIds.next()), span, flags, isDropped, state, baggage);
     }
 
     void mark(Draft draft) {
@@ -169,21 +206,23 @@ public final class Correlation {
         return new TraceParent(trace, span, told);
     }
 
-    private static Correlation started(Surroundings here, Baggage baggage, Draft first) {
-        TraceId trace = new TraceId(here.nextId(), here.nextId());
-        boolean dropped = isDropped(first, trace, baggage);
-        return new Correlation(trace, new SpanId(here.nextId()), null, SAMPLED | RANDOM, dropped, null, baggage);
+    private static Correlation started(LoggerTree tree, Baggage baggage, Draft first) {
+        TraceId trace = new TraceId(RandomIds.next(), RandomIds.next());
+        boolean dropped = isDropped(tree, first, trace, baggage);
+        SpanId span = new SpanId(RandomIds.next());
+        return new Correlation(tree, trace, span, null, SAMPLED | RANDOM, dropped, null, baggage);
     }
 
-    private static boolean isDropped(Draft first, TraceId trace, Baggage baggage) {
-        return !LoggerTree.SHARED.keepsTrace(first.trace(trace, null, null).missingFields(baggage.fields()));
+    private static boolean isDropped(LoggerTree tree, Draft first, TraceId trace, Baggage baggage) {
+        return !tree.keepsTrace(first.trace(trace, null, null).missingFields(baggage.fields()));
     }
 
     /** A header, or null also when the caller's function fails: a request must not fail for its log. */
     private static String header(UnaryOperator<String> headers, String name) {
         try {
             return headers.apply(name);
-        } catch (RuntimeException e) {
+        } catch (Throwable e) {
+            FailurePolicy.contain(e);
             return null;
         }
     }

@@ -1,11 +1,14 @@
 package dev.graphema;
 
+import dev.graphema.background.BackgroundThreads;
 import dev.graphema.condition.Condition;
+import dev.graphema.event.Draft;
 import dev.graphema.event.FieldWriter;
 import dev.graphema.event.GraphemaException;
 import dev.graphema.event.Level;
 import dev.graphema.explain.Explainer;
 import dev.graphema.explain.Explanation;
+import dev.graphema.failure.FailurePolicy;
 import dev.graphema.holdback.HoldBack;
 import dev.graphema.pipeline.Pipeline;
 import dev.graphema.sampling.SamplingRule;
@@ -20,6 +23,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.function.UnaryOperator;
 
 /**
  * A running Graphema: it takes what the loggers say and writes it, until it is closed.
@@ -32,8 +36,9 @@ import java.util.function.Consumer;
  *
  * <p>One that is started takes over the loggers of {@link Logger#of} and {@link Logger#named}, those made earlier included;
  * the latest one has them. An {@link #isolated} one has loggers of its own, for tests and plug-ins. When the process ends
- * without closing it, a shutdown hook does. What is said after the end is counted, and shown on standard error when it is a
- * warning or worse.
+ * without closing it, a shutdown hook writes what was accepted; what the program's other hooks log after that is written at
+ * once, until the JVM halts. What is logged after {@link #close} is counted, and shown on standard error when it is a warning
+ * or worse.
  *
  * <p>Safe to share between threads.
  */
@@ -52,6 +57,9 @@ public final class Graphema implements AutoCloseable {
     // Guarded by changing; read without it where the latest is good enough.
     private volatile InForce inForce;
 
+    /** Guarded by changing. */
+    private boolean closed;
+
     /** What is in force, and since when. */
     private record InForce(Settings settings, Map<String, Assembly.Part> parts, Instant since, String lastRefusal) {}
 
@@ -61,15 +69,19 @@ public final class Graphema implements AutoCloseable {
         Assembly.Assembled assembled = Assembly.assemble(settings, (logger, level) -> admits(settings, logger, level));
         this.pipeline =
                 assembled.pipeline().askedFor(tree.steering()::isAskedFor).start();
-        this.receiver = pipeline::accept;
+        this.receiver = new PipelineReceiver(pipeline);
         this.inForce = new InForce(settings, assembled.parts(), Instant.now(), null);
-        this.hook = new Thread(this::close, "graphema-shutdown");
+        this.hook = BackgroundThreads.prepared(new Thread(null, this::drain, "graphema-shutdown", 0, false));
         Runtime.getRuntime().addShutdownHook(hook);
         tree.connect(receiver, settings, pipeline.generation(), pipeline::keepsTrace);
         this.management = Management.show(this, pipeline);
         this.watch = source == null || settings.watchEvery().isZero()
                 ? null
-                : SettingsWatch.start(settings.watchEvery(), source, this::reloadAndTell);
+                : SettingsWatch.start(
+                        settings.watchEvery(),
+                        source,
+                        this::reloadAndTell,
+                        problem -> pipeline.report("the settings " + source + " could not be watched: " + problem));
     }
 
     /**
@@ -139,6 +151,16 @@ public final class Graphema implements AutoCloseable {
         return logger(type.getName());
     }
 
+    /** As {@link Correlation#begin}, by the settings of this runtime. */
+    public Scope begin() {
+        return Correlation.begin(tree);
+    }
+
+    /** As {@link Correlation#resume}, by the settings of this runtime. */
+    public Scope resume(UnaryOperator<String> headers) {
+        return Correlation.resume(tree, headers);
+    }
+
     /** The settings in force. */
     public Settings settings() {
         return inForce.settings();
@@ -162,6 +184,7 @@ public final class Graphema implements AutoCloseable {
      * @throws dev.graphema.settings.SettingsException when something in it is wrong
      * @throws dev.graphema.event.GraphemaException when a sink cannot be opened. After any of these, the settings in force
      *     are what they were
+     * @throws IllegalStateException also when this is closed
      */
     public void reload() throws IOException {
         if (source == null) {
@@ -184,16 +207,25 @@ public final class Graphema implements AutoCloseable {
      * they got, for ten seconds at the most.
      *
      * @throws dev.graphema.event.GraphemaException when a sink cannot be opened; the settings in force are what they were then
+     * @throws IllegalStateException when this is closed
      */
     public void reload(Settings settings) {
         synchronized (changing) {
+            if (closed) {
+                throw new IllegalStateException("this Graphema is closed: start another one");
+            }
             InForce before = inForce;
             Assembly.Assembled assembled = Assembly.again(
                     settings, before.settings(), before.parts(), (logger, level) -> admits(settings, logger, level));
-            inForce = new InForce(settings, assembled.parts(), Instant.now(), null);
-            pipeline.replace(
-                    assembled.pipeline().askedFor(tree.steering()::isAskedFor),
-                    () -> tree.change(receiver, settings, pipeline.generation(), pipeline::keepsTrace));
+            try {
+                pipeline.replace(assembled.pipeline().askedFor(tree.steering()::isAskedFor), () -> {
+                    inForce = new InForce(settings, assembled.parts(), Instant.now(), null);
+                    tree.change(receiver, settings, pipeline.generation(), pipeline::keepsTrace);
+                });
+            } catch (RuntimeException e) {
+                assembled.discard(e);
+                throw e;
+            }
         }
     }
 
@@ -201,6 +233,8 @@ public final class Graphema implements AutoCloseable {
         try {
             reload();
             pipeline.report("the settings " + source + " have changed and are in force");
+        } catch (IllegalStateException e) {
+            return; // closed meanwhile
         } catch (IOException | GraphemaException e) {
             pipeline.report("the settings " + source + " have changed and are refused; those of " + since()
                     + " stay in force:\n" + e.getMessage());
@@ -294,6 +328,22 @@ public final class Graphema implements AutoCloseable {
         return pipeline.accepted();
     }
 
+    /**
+     * How many events could not be made or processed, because a condition, a rule or Graphema itself failed. What fails in
+     * the program's own values costs a field and no event.
+     */
+    public long refused() {
+        return pipeline.refused() + tree.refusedWithoutStack;
+    }
+
+    /**
+     * How many texts were withheld since the settings took effect: when a detector or a treatment fails, nobody can tell
+     * whether the text contains a secret.
+     */
+    public long withheld() {
+        return pipeline.withheld();
+    }
+
     /** How many events came after the end. Of them, warnings and worse went to standard error, as before the start. */
     public long late() {
         return pipeline.late();
@@ -331,23 +381,24 @@ public final class Graphema implements AutoCloseable {
         return pipeline.lost();
     }
 
-    /** Writes what was accepted and ends, within ten seconds. A second call does nothing. */
+    /** Writes what was accepted and ends, within ten seconds. A second call waits for the same end. */
     @Override
     public void close() {
         close(CLOSE_LIMIT);
     }
 
     /**
-     * Writes what was accepted and ends.
+     * Writes what was accepted and ends. A call while another one is ending this waits for the same end. When it returns,
+     * nothing is queued or in flight: events that could not be written are counted by {@link #lost}.
      *
      * @return false when that took longer than the limit, or something could not be written
      */
     public boolean close(Duration limit) {
-        if (watch != null) {
-            watch.close();
+        endWatching();
+        synchronized (changing) {
+            closed = true;
         }
-        tree.tellOpenOperations();
-        tree.replace(receiver, new AfterEnd(pipeline, new BeforeStart(System.err)));
+        tree.disconnect(receiver, new AfterEnd(pipeline, new BeforeStart(System.err)));
         boolean complete = pipeline.close(limit);
         management.hide();
         if (Thread.currentThread() != hook) {
@@ -358,6 +409,38 @@ public final class Graphema implements AutoCloseable {
             }
         }
         return complete;
+    }
+
+    private void endWatching() {
+        if (watch != null) {
+            watch.close();
+        }
+        tree.tellOpenOperations();
+    }
+
+    /**
+     * The process ends without closing this, or while another thread closes it. The program's own shutdown hooks run at the
+     * same time and may log events until the JVM halts, so that nothing is closed.
+     */
+    private void drain() {
+        FailurePolicy.inBackground(
+                () -> {
+                    endWatching();
+                    pipeline.drain(CLOSE_LIMIT);
+                },
+                problem -> pipeline.report("what was logged last could not be written: " + problem));
+    }
+
+    private record PipelineReceiver(Pipeline pipeline) implements Receiver {
+        @Override
+        public void accept(Draft draft, long admittedBy) {
+            pipeline.accept(draft, admittedBy);
+        }
+
+        @Override
+        public void refuse(Throwable problem) {
+            pipeline.refuse(problem);
+        }
     }
 
     private static Settings built(Consumer<Settings.Builder> settings) {

@@ -24,6 +24,12 @@ public interface GraphemaMXBean {
     /** How many events came after the end. */
     long getLate();
 
+    /** As {@link Graphema#refused}. */
+    long getRefused();
+
+    /** As {@link Graphema#withheld}. */
+    long getWithheld();
+
     /** As {@link Graphema#thinned}. */
     Map<String, Long> getThinned();
 

@@ -22,7 +22,7 @@ import java.util.function.UnaryOperator;
  *
  * <p>The message is a constant; what varies is a field. Fields are put by the consumer, which is called at once, on this
  * thread, and not at all when the level is refused: a refused event costs one comparison. No method here throws, whatever
- * the consumer or the values do.
+ * the consumer or the values do, except for {@link OutOfMemoryError}.
  */
 public final class Logger {
     private final Source source;
@@ -61,7 +61,7 @@ public final class Logger {
 
     /** Whether an event of that level would be taken now. */
     public boolean enabled(Level level) {
-        return source.takes(level);
+        return source.takes(known(level));
     }
 
     /** The steps inside a method: for whoever follows one request through the code. */
@@ -187,14 +187,25 @@ public final class Logger {
     /**
      * Says an event of any level.
      *
+     * @param level null is taken for {@link Level#INFO}
      * @param failure what went wrong, or null
      * @param fields puts the event's own fields, or null for none
      */
     public void log(Level level, String message, Throwable failure, Consumer<? super FieldWriter> fields) {
-        long admittedBy = source.admit(level);
-        if (admittedBy != Source.REFUSED) {
-            say(level, message, failure, fields, admittedBy);
+        try {
+            Level known = known(level);
+            long admittedBy = source.admit(known);
+            if (admittedBy != Source.REFUSED) {
+                say(known, message, failure, fields, admittedBy);
+            }
+        } catch (Throwable e) {
+            source.refuse(e);
         }
+    }
+
+    /** A level that a program has computed wrongly must cost neither an exception nor the event. */
+    private static Level known(Level level) {
+        return level == null ? Level.INFO : level;
     }
 
     /**
@@ -261,13 +272,12 @@ public final class Logger {
 
     private void say(
             Level level, String message, Throwable failure, Consumer<? super FieldWriter> fields, long admittedBy) {
-        Surroundings here = Surroundings.here();
         Draft draft = draft(level, message);
         if (fields != null) {
             draft.fields(fields);
         }
-        here.correlation().mark(draft);
-        send(draft.time(Times.now()), failure, here, admittedBy);
+        ThreadContext.correlation().mark(draft);
+        send(draft.time(Times.now()), failure, admittedBy);
     }
 
     Draft draft(Level level, String message) {
@@ -279,16 +289,35 @@ public final class Logger {
     }
 
     /** Completes the draft with context, own fields and failure, and sends it off. */
-    void send(Draft draft, Throwable failure, Surroundings here, long admittedBy) {
+    void send(Draft draft, Throwable failure, long admittedBy) {
+        boolean isError = draft.level().passes(Level.ERROR);
         if (source.tellsCaller()) {
             draft.fields(f -> f.put("caller", Caller.current()));
         }
-        here.addFields(draft);
+        ThreadContext.addFields(draft);
         draft.missingFields(own);
-        if (failure != null) {
+        RecordedFailures recorded = source.tree().recordedFailures();
+        RecordedFailures.Entry earlier = failure == null ? null : recorded.find(failure);
+        if (earlier != null) {
+            refer(draft, failure, earlier);
+        } else if (failure != null) {
             draft.failure(Failure.of(failure));
-            here.record(failure);
         }
         source.tree().receiver().accept(draft, admittedBy);
+        if (failure != null && earlier == null && isError) {
+            // Errors are never sampled away, so that the failure can be found where it was recorded.
+            recorded.add(failure, draft.soFar().failure().fingerprint());
+        }
+    }
+
+    /** A failure is recorded once. What reports it again refers to it, and keeps what a wrapper around it adds. */
+    private static void refer(Draft draft, Throwable failure, RecordedFailures.Entry earlier) {
+        draft.fields(f -> {
+            f.put(Failure.RECORDED, earlier.fingerprint());
+            if (!earlier.is(failure)) {
+                Failure wrapper = Failure.of(failure);
+                f.put(Failure.WRAPPER, wrapper.type() + (wrapper.message() == null ? "" : ": " + wrapper.message()));
+            }
+        });
     }
 }

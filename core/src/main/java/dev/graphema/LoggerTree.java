@@ -7,6 +7,7 @@ import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.SamplingRule;
 import dev.graphema.settings.Settings;
 import java.time.InstantSource;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -18,33 +19,67 @@ import java.util.function.Predicate;
  * ended.
  */
 final class LoggerTree {
+    /** What holds while no runtime is started. */
+    private static final Settings BEFORE_START =
+            Settings.builder().level(BeforeStart.THRESHOLD).build();
+
     /** That of {@link Logger#of} and {@link Logger#named}. */
     static final LoggerTree SHARED = new LoggerTree();
+
+    /** How many characters of a logger's name count: a name that is made of data must not cost the program its time. */
+    private static final int LONGEST_NAME = 1024;
 
     /** How many open operations are remembered, to be told of when they are never ended. */
     private static final int MOST_OPERATIONS = 4096;
 
     private final Map<String, Logger> loggers = new ConcurrentHashMap<>();
     private final Set<Operation> operations = ConcurrentHashMap.newKeySet();
-    private final Steering steering = new Steering(
-            Settings.builder().level(BeforeStart.THRESHOLD).build().thresholds(),
-            InstantSource.system(),
-            this::thresholdsChanged);
+    private final Steering steering =
+            new Steering(BEFORE_START.thresholds(), InstantSource.system(), this::thresholdsChanged);
     private long generation;
     private Predicate<String> tellsCaller = name -> false;
-    private volatile List<String> contextOut = List.of();
+    private volatile Settings settings = BEFORE_START;
     private volatile Redactor redactor = Redactor.NONE;
     private volatile Predicate<Draft> keepsTrace;
     private volatile Receiver receiver = new BeforeStart(System.err);
 
+    /** The runtimes that have the loggers, the latest last: when that ends, the one before has them again. */
+    private final List<Connection> connections = new ArrayList<>();
+
+    private final RecordedFailures recordedFailures = new RecordedFailures();
+
+    /**
+     * How many events were refused by a thread that had no stack left to count them elsewhere. Written without a lock, which
+     * needs stack, too: a number that is too small is better than an error in the program.
+     */
+    volatile long refusedWithoutStack;
+
+    /** A runtime and what it wants from the loggers. */
+    private record Connection(Receiver receiver, Settings settings, long generation, Predicate<Draft> keepsTrace) {}
+
+    /** @param name a longer one than 1,024 characters is cut */
     Logger logger(String name) {
         Logger known = loggers.get(name);
-        return known != null ? known : added(name);
+        return known != null ? known : added(name.length() <= LONGEST_NAME ? name : name.substring(0, LONGEST_NAME));
     }
 
-    /** The fields of the context that leave the process. */
-    List<String> contextOut() {
-        return contextOut;
+    /** The settings in force. */
+    Settings settings() {
+        return settings;
+    }
+
+    /** Of a caller's baggage, the members that the settings accept, redacted as an event's fields are. */
+    Baggage accepted(Baggage baggage) {
+        Settings now = settings;
+        return baggage.only(
+                name -> now.contextExchange().accepted().contains(name)
+                        || now.takesDetailMarks() && name.equals(Steering.MARK),
+                redactor::redact);
+    }
+
+    /** A caller's {@code tracestate} without the members that contain a secret; null when nothing is left. */
+    String harmless(String state) {
+        return state == null ? null : TraceState.without(state, member -> redactor.redact(member) != member);
     }
 
     /** The fields as they may leave the process: redacted as an event's are. */
@@ -60,7 +95,7 @@ final class LoggerTree {
         if (now == null) {
             return true;
         }
-        Surroundings.here().addFields(first);
+        ThreadContext.addFields(first);
         return now.test(first);
     }
 
@@ -73,6 +108,10 @@ final class LoggerTree {
         return receiver;
     }
 
+    RecordedFailures recordedFailures() {
+        return recordedFailures;
+    }
+
     /** The thresholds in force, and those set by hand. */
     Steering steering() {
         return steering;
@@ -80,21 +119,33 @@ final class LoggerTree {
 
     /** From now on the loggers' events go there. */
     synchronized void connect(Receiver to, Settings settings, long generation, Predicate<Draft> keepsTrace) {
-        receiver = to;
-        tellsCaller = settings::tellsCaller;
-        contextOut = settings.contextOut();
-        redactor = settings.redaction().redactor();
-        this.keepsTrace = settings.sampling().stream().anyMatch(SamplingRule::together) ? keepsTrace : null;
-        this.generation = generation;
-        steering.use(settings.thresholds(), settings.takesDetailMarks());
-        thresholdsChanged();
+        Connection connection = new Connection(to, settings, generation, keepsTrace);
+        connections.add(connection);
+        use(connection);
     }
 
-    /** Changes what {@link #connect} set, when that receiver still has the loggers. */
+    /** Changes what {@link #connect} set, when that receiver is still connected. */
     synchronized void change(Receiver of, Settings settings, long generation, Predicate<Draft> keepsTrace) {
-        if (receiver == of) {
-            connect(of, settings, generation, keepsTrace);
+        for (int i = 0; i < connections.size(); i++) {
+            if (connections.get(i).receiver() == of) {
+                connections.set(i, new Connection(of, settings, generation, keepsTrace));
+            }
         }
+        if (receiver == of) {
+            use(connections.get(connections.size() - 1));
+        }
+    }
+
+    private void use(Connection connection) {
+        Settings settings = connection.settings();
+        receiver = connection.receiver();
+        tellsCaller = settings::tellsCaller;
+        this.settings = settings;
+        redactor = settings.redaction().redactor();
+        keepsTrace = settings.sampling().stream().anyMatch(SamplingRule::together) ? connection.keepsTrace() : null;
+        generation = connection.generation();
+        steering.use(settings.thresholds(), settings.takesDetailMarks());
+        thresholdsChanged();
     }
 
     private synchronized void thresholdsChanged() {
@@ -105,12 +156,21 @@ final class LoggerTree {
         source.set(steering.of(source.name()), steering.floor(), generation, tellsCaller.test(source.name()));
     }
 
-    /** When the loggers' events still go to the one receiver, whose runtime ends, from now on they go to the other. */
-    synchronized void replace(Receiver one, Receiver other) {
-        if (receiver == one) {
-            receiver = other;
-            keepsTrace = null;
+    /**
+     * The runtime of that receiver ends. When the loggers' events go to it, they go to the runtime that was started before
+     * it and still runs, or else to the other receiver.
+     */
+    synchronized void disconnect(Receiver ending, Receiver other) {
+        connections.removeIf(connection -> connection.receiver() == ending);
+        if (receiver == ending) {
             steering.resetAll(); // what was set by hand was set for the runtime that ends
+            if (connections.isEmpty()) {
+                receiver = other;
+                settings = BEFORE_START;
+                keepsTrace = null;
+            } else {
+                use(connections.get(connections.size() - 1));
+            }
         }
     }
 

@@ -1,9 +1,11 @@
 package dev.graphema;
 
+import dev.graphema.background.BackgroundThreads;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Level;
 import dev.graphema.event.Nearest;
 import dev.graphema.explain.FieldsText;
+import dev.graphema.failure.FailurePolicy;
 import dev.graphema.holdback.HoldBack;
 import dev.graphema.pipeline.Pipeline;
 import dev.graphema.settings.SettingsWriter;
@@ -43,9 +45,11 @@ final class Management implements GraphemaMXBean {
                 graphema,
                 pipeline,
                 "dev.graphema:type=Graphema,service=" + ObjectName.quote(service) + ",run=" + pipeline.run());
-        Thread thread = new Thread(management::show, "graphema-management");
-        thread.setDaemon(true);
-        thread.start();
+        BackgroundThreads.daemon(
+                        "graphema-management",
+                        () -> FailurePolicy.inBackground(
+                                management::show, problem -> pipeline.report(NOT_SHOWN + problem)))
+                .start();
         return management;
     }
 
@@ -105,6 +109,16 @@ final class Management implements GraphemaMXBean {
     @Override
     public long getLate() {
         return pipeline.late();
+    }
+
+    @Override
+    public long getRefused() {
+        return graphema.refused();
+    }
+
+    @Override
+    public long getWithheld() {
+        return pipeline.withheld();
     }
 
     @Override

@@ -81,12 +81,11 @@ public final class Operation implements FieldWriter, Scope {
     }
 
     Operation(Logger logger, String name, Level levelOfSuccess, UnaryOperator<String> headers) {
-        Surroundings here = Surroundings.here();
         this.logger = logger;
         this.name = name;
         this.levelOfSuccess = levelOfSuccess;
-        correlation = correlation(here, headers);
-        scope = headers == null ? here.open(this) : here.openEdge(this);
+        correlation = correlation(headers);
+        scope = headers == null ? ThreadContext.open(this) : ThreadContext.openEdge(this);
         draft = logger.draft(levelOfSuccess, name);
         fields = draft.writer();
         logger.source().tree().began(this);
@@ -100,19 +99,19 @@ public final class Operation implements FieldWriter, Scope {
 
     /** The innermost operation that this thread is in, to put fields into it from code below; {@link #NONE} without one. */
     public static Operation current() {
-        return Surroundings.here().operation();
+        return ThreadContext.operation();
     }
 
-    private Correlation correlation(Surroundings here, UnaryOperator<String> headers) {
+    private Correlation correlation(UnaryOperator<String> headers) {
         if (headers != null) {
-            return Correlation.resumed(here, headers, logger.draft(levelOfSuccess, name));
+            return Correlation.resumed(logger.source().tree(), headers, logger.draft(levelOfSuccess, name));
         }
         // An operation that is not told must not stand between its parts and what is around it: they would have a
         // parent
         // that nobody ever finds.
         return logger.enabled(levelOfSuccess)
-                ? here.correlation().child(here, logger.draft(levelOfSuccess, name))
-                : here.correlation();
+                ? ThreadContext.correlation().child(logger.source().tree(), logger.draft(levelOfSuccess, name))
+                : ThreadContext.correlation();
     }
 
     /** Says that the work is done. */
@@ -163,8 +162,16 @@ public final class Operation implements FieldWriter, Scope {
     }
 
     private void tell() {
-        Surroundings here = Surroundings.here();
-        boolean tellsFailure = failure != null && !here.isRecorded(failure);
+        try {
+            send();
+        } catch (Throwable e) {
+            logger.source().refuse(e);
+        }
+    }
+
+    private void send() {
+        boolean tellsFailure =
+                failure != null && logger.source().tree().recordedFailures().find(failure) == null;
         Level level = succeeded ? levelOfSuccess : failure == null || tellsFailure ? Level.ERROR : Level.WARN;
         long admittedBy = logger.source().admit(level);
         if (admittedBy != Source.REFUSED) {
@@ -173,7 +180,7 @@ public final class Operation implements FieldWriter, Scope {
             correlation.mark(draft.level(level).time(Times.now()));
             // The scope of an operation that a caller asked for is closed by now, and what came along with it is gone.
             draft.missingFields(correlation.outsideFields());
-            logger.send(draft, tellsFailure ? failure : null, here, admittedBy);
+            logger.send(draft, failure, admittedBy);
         }
     }
 

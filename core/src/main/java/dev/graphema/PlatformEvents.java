@@ -108,11 +108,10 @@ public final class PlatformEvents implements AutoCloseable {
                 Level level = level(said.getLevel());
                 long admittedBy = logger.source().admit(level);
                 if (admittedBy != Source.REFUSED) {
-                    Surroundings here = Surroundings.here();
                     Draft draft = logger.draft(level, formatter.formatMessage(said))
                             .time(Times.epochNanos(said.getInstant()));
-                    here.correlation().mark(draft);
-                    logger.send(draft, said.getThrown(), here, admittedBy);
+                    ThreadContext.correlation().mark(draft);
+                    logger.send(draft, said.getThrown(), admittedBy);
                 }
             } finally {
                 busy.set(false);

@@ -1,5 +1,7 @@
 package dev.graphema;
 
+import dev.graphema.background.BackgroundThreads;
+import dev.graphema.failure.FailurePolicy;
 import dev.graphema.settings.SettingsSource;
 import java.time.Duration;
 import java.util.concurrent.locks.LockSupport;
@@ -11,20 +13,22 @@ final class SettingsWatch implements AutoCloseable {
 
     private final SettingsSource source;
     private final Runnable changed;
+    private final FailurePolicy.Reporter failed;
     private final Thread thread;
     private final long everyNanos;
     private volatile boolean closed;
 
-    private SettingsWatch(Duration every, SettingsSource source, Runnable changed) {
+    private SettingsWatch(Duration every, SettingsSource source, Runnable changed, FailurePolicy.Reporter failed) {
+        this.failed = failed;
         this.source = source;
         this.changed = changed;
         this.everyNanos = every.toNanos();
-        this.thread = new Thread(this::watch, "graphema-settings");
-        this.thread.setDaemon(true);
+        this.thread = BackgroundThreads.daemon("graphema-settings", this::watch);
     }
 
-    static SettingsWatch start(Duration every, SettingsSource source, Runnable changed) {
-        SettingsWatch watch = new SettingsWatch(every, source, changed);
+    /** @param failed receives what goes wrong in looking or in the change; the watch continues */
+    static SettingsWatch start(Duration every, SettingsSource source, Runnable changed, FailurePolicy.Reporter failed) {
+        SettingsWatch watch = new SettingsWatch(every, source, changed, failed);
         watch.thread.start();
         return watch;
     }
@@ -32,10 +36,14 @@ final class SettingsWatch implements AutoCloseable {
     private void watch() {
         while (!closed) {
             LockSupport.parkNanos(everyNanos);
-            if (!closed && source.hasChanged()) {
-                awaitEndOfWriting();
-                changed.run();
-            }
+            FailurePolicy.inBackground(this::look, failed);
+        }
+    }
+
+    private void look() {
+        if (!closed && source.hasChanged()) {
+            awaitEndOfWriting();
+            changed.run();
         }
     }
 

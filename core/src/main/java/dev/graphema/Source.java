@@ -1,6 +1,7 @@
 package dev.graphema;
 
 import dev.graphema.event.Level;
+import dev.graphema.failure.FailurePolicy;
 
 /** What loggers of one name share, and settings change while they are used. */
 final class Source {
@@ -63,6 +64,18 @@ final class Source {
     /** Whether each event is to tell the class, method and line that said it. */
     boolean tellsCaller() {
         return tellsCaller;
+    }
+
+    /** An event could not be made: it is counted, and nothing but {@link OutOfMemoryError} reaches the caller. */
+    void refuse(Throwable problem) {
+        try {
+            tree.receiver().refuse(problem);
+        } catch (StackOverflowError e) {
+            tree.refusedWithoutStack++; // there is not even room for a call
+        } catch (Throwable e) {
+            FailurePolicy.contain(e);
+        }
+        FailurePolicy.contain(problem);
     }
 
     private static int severity(Level level) {

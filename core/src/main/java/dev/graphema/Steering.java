@@ -155,10 +155,9 @@ final class Steering {
         if (now.length == 0) {
             return null;
         }
-        Surroundings here = Surroundings.here();
         Draft context = new Draft();
-        here.correlation().mark(context);
-        here.addFields(context);
+        ThreadContext.correlation().mark(context);
+        ThreadContext.addFields(context);
         Level lowest = null;
         for (Raised each : now) {
             boolean lower = lowest == null || lowest.passes(each.level());

@@ -12,7 +12,8 @@ record TraceParent(TraceId trace, SpanId span, int flags) {
     private static final int LENGTH = 55;
 
     /** The header read as the recommendation says, or null when it is invalid. */
-    static TraceParent parse(String header) {
+    static TraceParent parse(String text) {
+        String header = text == null ? null : TraceState.withoutBlanks(text);
         if (header == null || header.length() < LENGTH || !hasShape(header)) {
             return null;
         }

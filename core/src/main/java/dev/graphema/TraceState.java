@@ -1,7 +1,10 @@
 package dev.graphema;
 
+import java.util.Arrays;
 import java.util.HashSet;
 import java.util.Set;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
 
 /**
  * The header {@code tracestate} as in W3C Trace Context level 2: other tracing systems' notes, which are passed on as they
@@ -38,6 +41,12 @@ final class TraceState {
         return result.length() == 0 ? null : result.toString();
     }
 
+    /** A valid header without some of its members; null when none is left. */
+    static String without(String valid, Predicate<String> members) {
+        String left = Arrays.stream(valid.split(",")).filter(members.negate()).collect(Collectors.joining(","));
+        return left.isEmpty() ? null : left;
+    }
+
     private static boolean isKey(String key) {
         if (key.isEmpty() || key.length() > LONGEST_KEY || !isLowerOrDigit(key.charAt(0))) {
             return false;
@@ -70,7 +79,7 @@ final class TraceState {
     }
 
     /** Blanks and tabs are allowed around a member; nothing else is white space here. */
-    private static String withoutBlanks(String part) {
+    static String withoutBlanks(String part) {
         int from = 0;
         int to = part.length();
         while (from < to && (part.charAt(from) == ' ' || part.charAt(from) == '\t')) {

@@ -47,16 +47,39 @@ class ContextTest {
     }
 
     @Test
-    void scopesClosedOutOfOrderEndEachForItself() {
+    void closingAScopeRestoresWhatWasThereBeforeItWasOpened() {
+        Scope around = Context.open(f -> f.put("around", 0));
         Scope outer = Context.open(f -> f.put("outer", 1));
         Scope inner = Context.open(f -> f.put("inner", 2));
         outer.close();
-        log.info("only inner");
+        log.info("as before outer");
         inner.close();
-        inner.close();
+        log.info("still so");
+        around.close();
         log.info("none");
 
-        assertEquals(List.of("{inner=2}", "{}"), saidFields());
+        assertEquals(List.of("{around=0}", "{around=0}", "{}"), saidFields());
+    }
+
+    @Test
+    void aScopeOfAnEarlierTaskThatIsClosedLateLeavesTheNextTaskAlone() {
+        Scope[] late = new Scope[1];
+        Context.capture()
+                .runnable(() -> late[0] = Context.open(f -> f.put("task", 1)))
+                .run();
+        Scope forgotten = Context.open(f -> f.put("forgotten", 1));
+        Context.capture()
+                .runnable(() -> {
+                    Scope scope = Context.open(f -> f.put("task", 2));
+                    late[0].close();
+                    forgotten.close();
+                    log.info("the second task");
+                    scope.close();
+                })
+                .run();
+        log.info("after");
+
+        assertEquals(List.of("{task=2, forgotten=1}", "{}"), saidFields());
     }
 
     @Test
@@ -95,7 +118,9 @@ class ContextTest {
                 List<Map.Entry<Integer, Scope>> any = new ArrayList<>(open);
                 Collections.shuffle(any, random);
                 any.get(0).getValue().close();
-                open.remove(any.get(0));
+                while (open.contains(any.get(0))) {
+                    open.pop(); // those that were opened later go with it
+                }
             }
             log.info("step");
             Map<String, Object> fields = new TreeMap<>();

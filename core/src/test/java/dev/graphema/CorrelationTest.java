@@ -19,6 +19,13 @@ class CorrelationTest {
     private static final String TRACE = "4bf92f3577b34da6a3ce929d0e0e4736";
     private static final String SPAN = "00f067aa0ba902b7";
 
+    @Test
+    void blanksAroundTheHeaderDoNotCount() {
+        try (Scope scope = Correlation.resume(Map.of("traceparent", " \t00-" + TRACE + "-" + SPAN + "-01 ")::get)) {
+            assertEquals(TRACE, Correlation.current().trace().toString());
+        }
+    }
+
     @ParameterizedTest
     @ValueSource(
             strings = {
@@ -50,8 +57,7 @@ class CorrelationTest {
                 "00-" + TRACE + "-" + SPAN,
                 "00-" + TRACE + "-" + SPAN + "-0",
                 "00-" + TRACE + "-" + SPAN + "-01-more",
-                "00-" + TRACE + "-" + SPAN + "-01 ",
-                " 00-" + TRACE + "-" + SPAN + "-01",
+                "00-" + TRACE + "-" + SPAN + "-01 x",
                 "ff-" + TRACE + "-" + SPAN + "-01",
                 "0x-" + TRACE + "-" + SPAN + "-01",
                 "00-" + TRACE + "-" + SPAN + "-0g",

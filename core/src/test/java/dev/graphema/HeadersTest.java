@@ -1,11 +1,17 @@
 package dev.graphema;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertNotNull;
 import static org.junit.jupiter.api.Assertions.assertNull;
+import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import dev.graphema.event.Fields;
+import dev.graphema.settings.Settings;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -76,6 +82,10 @@ class HeadersTest {
                 Arguments.of("a=1=2", "a=1=2", "{a=1=2}"),
                 Arguments.of("a=1,a=2", "a=1", "{a=1}"),
                 Arguments.of("a!#$%&'*+-.^_`|~9=1", "a!#$%&'*+-.^_`|~9=1", "{a!#$%&'*+-.^_`|~9=1}"),
+                Arguments.of("a=1;b c;d=\"x\";e=f;;g", "a=1;e=f;g", "{a=1}"),
+                Arguments.of("a=" + "x".repeat(8190), "a=" + "x".repeat(8190), "{}"),
+                Arguments.of("b=1,a=" + "x".repeat(8186), "b=1,a=" + "x".repeat(8186), "{b=1}"),
+                Arguments.of("b=1,a=" + "x".repeat(8187), "b=1", "{b=1}"),
                 Arguments.of("", null, "{}"),
                 Arguments.of("novalue", null, "{}"),
                 Arguments.of("=1", null, "{}"),
@@ -91,26 +101,106 @@ class HeadersTest {
     @ParameterizedTest
     @MethodSource("baggages")
     void baggageIsReadWithinItsLimitsAndPassedOn(String incoming, String outgoing, String fields) {
-        try (TestRuntime runtime = TestRuntime.start();
-                Scope scope = Correlation.resume(Map.of("traceparent", PARENT, "baggage", incoming)::get)) {
-            runtime.logger("skerry").info("inside");
+        Baggage baggage = Baggage.parse(incoming);
 
-            assertEquals(outgoing, outgoing().get("baggage"));
-            if (fields != null) {
-                assertEquals(fields, runtime.single().fields().toString());
-            } else {
-                assertEquals(16, runtime.single().fields().count());
+        assertEquals(outgoing, baggage.header(Fields.NONE, List.of()));
+        if (fields != null) {
+            assertEquals(fields, baggage.fields().toString());
+        } else {
+            assertEquals(16, baggage.fields().count());
+        }
+    }
+
+    @Test
+    void onlyListedNamesAreTakenFromCallers() {
+        String incoming = "booking=B1,password=hunter2,tenant=t1";
+        assertEquals("{}", takenFromCallers(settings -> {}, incoming));
+        assertEquals("{booking=B1}", takenFromCallers(settings -> settings.contextOut("booking"), incoming));
+        assertEquals(
+                "{tenant=t1}",
+                takenFromCallers(settings -> settings.contextOut("booking").contextIn("tenant"), incoming));
+        assertEquals(
+                "{}", takenFromCallers(settings -> settings.contextIn("booking").trustCallers(false), incoming));
+    }
+
+    private static String takenFromCallers(Consumer<Settings.Builder> settings, String baggage) {
+        try (TestRuntime runtime = TestRuntime.shared(settings);
+                Scope scope = Correlation.resume(Map.of("traceparent", PARENT, "baggage", baggage)::get)) {
+            Logger.named("skerry").info("inside");
+            String passedOn = String.valueOf(outgoing().get("baggage"));
+            String fields = runtime.single().fields().toString();
+            assertEquals(fields.equals("{}") ? "null" : fields.substring(1, fields.length() - 1), passedOn);
+            return fields;
+        }
+    }
+
+    @Test
+    void aSecretInWhatACallerSendsIsNeitherLoggedNorPassedOn() {
+        try (TestRuntime runtime = TestRuntime.shared(settings -> settings.contextIn("note"));
+                Scope scope = Correlation.resume(Map.of(
+                        "traceparent", PARENT,
+                        "baggage", "note=ada%40skerry.example",
+                        "tracestate", "a=1,b=ada@skerry.example")::get)) {
+            Logger.named("skerry").info("inside");
+
+            assertEquals("[redacted mail]", runtime.single().fields().get("note"));
+            assertEquals("note=[redacted%20mail]", outgoing().get("baggage"));
+            assertEquals("a=1", outgoing().get("tracestate"));
+        }
+    }
+
+    @Test
+    void aCallerThatIsNotTrustedCannotMakeItsEventsVanish() {
+        String notSampled = PARENT.substring(0, PARENT.length() - 2) + "00";
+        try (TestRuntime runtime = TestRuntime.shared(settings -> settings.trustCallers(false));
+                Scope scope = Correlation.resume(Map.of("traceparent", notSampled, "tracestate", "a=1")::get)) {
+            assertTrue(Correlation.current().sampled());
+            assertEquals(PARENT.substring(3, 35), Correlation.current().trace().toString());
+            assertNull(outgoing().get("tracestate"));
+        }
+    }
+
+    @Test
+    void traceAndContextAreSentToListedHostsAlone() {
+        try (TestRuntime runtime =
+                        TestRuntime.shared(settings -> settings.contextHosts("*.skerry.example", "localhost"));
+                Scope scope = Correlation.begin()) {
+            assertTrue(sentTo("deck.skerry.example"));
+            assertTrue(sentTo("LOCALHOST"));
+            assertFalse(sentTo("bank.example"));
+            assertFalse(sentTo("skerry.example.evil.example"));
+            assertFalse(sentTo(null));
+        }
+    }
+
+    private static boolean sentTo(String host) {
+        Map<String, String> headers = new HashMap<>();
+        Correlation.current().headers(host, headers::put);
+        return headers.containsKey("traceparent");
+    }
+
+    @Test
+    void anIsolatedRuntimeGoesByItsOwnSettings() {
+        try (TestRuntime shared = TestRuntime.shared(settings -> settings.contextOut("tenant"));
+                TestRuntime isolated = TestRuntime.start(settings -> settings.contextOut("booking"));
+                Operation request =
+                        isolated.logger("skerry").operation("request", Map.of("baggage", "booking=B1,tenant=t1")::get);
+                Scope scope = Context.open(f -> f.put("tenant", "own").put("booking", "own"))) {
+            assertEquals("booking=own", outgoing().get("baggage"));
+            try (Scope other = isolated.graphema().resume(Map.of("baggage", "booking=B2,tenant=t2")::get)) {
+                assertEquals("booking=B2", outgoing().get("baggage"));
             }
+            request.succeed();
         }
     }
 
     @Test
     void baggageFromOutsideHidesNothingOfOnesOwn() {
-        try (TestRuntime runtime = TestRuntime.start();
+        try (TestRuntime runtime = TestRuntime.shared(settings -> settings.contextIn("booking", "tenant"));
                 Scope outer = Correlation.resume(Map.of("baggage", "booking=outside,tenant=t1")::get);
                 Scope inner = Context.open(f -> f.put("booking", "own"))) {
-            runtime.logger("skerry").info("one");
-            runtime.logger("skerry").info("two", f -> f.put("tenant", "event"));
+            Logger.named("skerry").info("one");
+            Logger.named("skerry").info("two", f -> f.put("tenant", "event"));
 
             assertEquals(
                     "{booking=own, tenant=t1}", runtime.events().get(0).fields().toString());
@@ -122,7 +212,7 @@ class HeadersTest {
 
     @Test
     void theEventOfARequestCarriesWhatCameWithIt() {
-        try (TestRuntime runtime = TestRuntime.start()) {
+        try (TestRuntime runtime = TestRuntime.start(settings -> settings.contextIn("booking", "n"))) {
             try (Operation request =
                     runtime.logger("skerry").operation("request", Map.of("baggage", "booking=B1,n=2")::get)) {
                 request.put("n", "own");
@@ -143,8 +233,7 @@ class HeadersTest {
                         .put("secret", "s")
                         .put("bad name", "x")
                         .group("group", g -> g.put("x", 1)))) {
-            assertEquals(
-                    "other=1,booking=%C3%A9%2C%20%22x%22%20%25,n=7", outgoing().get("baggage"));
+            assertEquals("booking=%C3%A9%2C%20%22x%22%20%25,n=7", outgoing().get("baggage"));
         }
     }
 

@@ -85,13 +85,13 @@ class LoggerTest {
                     log.error("m");
                     log.error("m", fields);
                     log.error("m", problem);
-                    log.error("m", problem, fields);
+                    log.error("m", new IllegalStateException("other"), fields);
                 }
                 default -> {
                     log.fatal("m");
                     log.fatal("m", fields);
                     log.fatal("m", problem);
-                    log.fatal("m", problem, fields);
+                    log.fatal("m", new IllegalStateException("other"), fields);
                 }
             }
             List<Event> events = runtime.events();

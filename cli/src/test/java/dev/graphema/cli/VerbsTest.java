@@ -79,7 +79,7 @@ class VerbsTest extends CommandFixture {
         assertEquals("", output);
         assertEquals(
                 file
-                        + ":1:1: unknown key \"servise\" in the settings: expected one of service, instance, levels, caller, context-out, redaction,"
+                        + ":1:1: unknown key \"servise\" in the settings: expected one of service, instance, levels, caller, context-out, context-in, context-hosts, trust-callers, redaction,"
                         + " sampling, hold-back, sinks, routes, routing, detail-from-callers, watch, spool, synchronous, include, profile, profiles; did you mean service?\n"
                         + file
                         + ":2:18: \"inof\" is no level: expected one of trace, debug, info, warn, error, fatal, off; did you"

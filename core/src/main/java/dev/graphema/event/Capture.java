@@ -1,5 +1,6 @@
 package dev.graphema.event;
 
+import dev.graphema.failure.FailurePolicy;
 import java.lang.reflect.Array;
 import java.lang.reflect.RecordComponent;
 import java.math.BigDecimal;
@@ -36,8 +37,9 @@ final class Capture {
         int mark = to.mark();
         try {
             add(name, value);
-        } catch (Exception | StackOverflowError | LinkageError | AssertionError e) {
+        } catch (Throwable e) {
             to.cutBack(mark);
+            FailurePolicy.contain(e);
             text(name, "(failed: " + e.getClass().getName() + ")");
         }
     }
@@ -45,8 +47,10 @@ final class Capture {
     private void add(String name, Object value) throws ReflectiveOperationException {
         if (value == null) {
             to.add(name, Kind.NOTHING, 0, null);
-        } else if (value instanceof CharSequence || value instanceof Character) {
-            text(name, TextOf.of(value));
+        } else if (value instanceof CharSequence sequence) {
+            to.text(name, sequence);
+        } else if (value instanceof Character) {
+            text(name, textOf(value));
         } else if (value instanceof Number number) {
             number(name, number);
         } else if (value instanceof Boolean truth) {
@@ -84,17 +88,21 @@ final class Capture {
         } else if (number instanceof Float) {
             to.add(name, Kind.REAL, Double.doubleToRawLongBits(Double.parseDouble(number.toString())), null);
         } else if (number.getClass() == BigDecimal.class) {
-            to.add(name, Kind.DECIMAL, 0, number);
+            decimal(name, (BigDecimal) number);
         } else if (number.getClass() == BigInteger.class) {
             BigInteger integer = (BigInteger) number;
             if (integer.compareTo(LONG_MIN) >= 0 && integer.compareTo(LONG_MAX) <= 0) {
                 to.add(name, Kind.INTEGER, integer.longValue(), null);
             } else {
-                to.add(name, Kind.DECIMAL, 0, new BigDecimal(integer));
+                decimal(name, new BigDecimal(integer));
             }
         } else {
             // Atomic numbers, adders and the caller's own subclasses, which could change or lie later.
-            String text = TextOf.of(number);
+            String text = textOf(number);
+            if (text.length() > Decimals.MOST_DIGITS) {
+                text(name, text);
+                return;
+            }
             try {
                 number(
                         name,
@@ -105,6 +113,20 @@ final class Capture {
                 text(name, text);
             }
         }
+    }
+
+    /** Writing out a number of very many digits would take the caller's time, and no reader of JSON accepts it. */
+    private void decimal(String name, BigDecimal number) {
+        if (Decimals.hasTooManyDigits(number)) {
+            text(name, "… (a number of about " + Decimals.aboutDigits(number) + " digits)");
+        } else {
+            to.add(name, Kind.DECIMAL, 0, number);
+        }
+    }
+
+    /** The object's own text, asked for on the caller's thread. What its method throws is thrown on. */
+    private static String textOf(Object value) {
+        return value == null ? "null" : String.valueOf(value.toString());
     }
 
     private void container(String name, Object value) throws ReflectiveOperationException {
@@ -126,7 +148,7 @@ final class Capture {
                 open.removeLast();
             }
         } else {
-            text(name, TextOf.of(value));
+            text(name, textOf(value));
         }
     }
 
@@ -137,7 +159,7 @@ final class Capture {
                     if (to.isFull()) {
                         return;
                     }
-                    value(to.bounded(TextOf.of(entry.getKey())), entry.getValue());
+                    value(Bounds.name(textOf(entry.getKey())), entry.getValue());
                 }
             });
         } else if (value instanceof Iterable<?> items) {
@@ -187,6 +209,7 @@ final class Capture {
             value(component.getName(), accessor.invoke(record));
         } catch (ReflectiveOperationException e) {
             Throwable cause = e.getCause() == null ? e : e.getCause();
+            FailurePolicy.contain(cause);
             text(component.getName(), "(failed: " + cause.getClass().getName() + ")");
         }
     }
@@ -206,7 +229,7 @@ final class Capture {
         if (text == null) {
             to.add(name, Kind.NOTHING, 0, null);
         } else {
-            to.add(name, Kind.TEXT, 0, to.bounded(text));
+            to.text(name, text);
         }
     }
 }

@@ -4,7 +4,11 @@ import java.math.BigDecimal;
 
 /** Decimal numbers as people write them. */
 public final class Decimals {
+    /** How many digits a number may have that is logged or read. */
+    public static final int MOST_DIGITS = 1000;
+
     private static final int MOST_ZEROS = 64;
+    private static final double DIGITS_OF_A_BIT = Math.log10(2);
 
     private Decimals() {}
 
@@ -14,6 +18,20 @@ public final class Decimals {
      */
     public static String text(BigDecimal number) {
         return Math.abs((long) number.scale()) <= MOST_ZEROS ? number.toPlainString() : number.toString();
+    }
+
+    static boolean isWhole(BigDecimal number) {
+        return number.scale() <= 0 || number.stripTrailingZeros().scale() <= 0;
+    }
+
+    /** About how many digits the number has, found without writing it out. */
+    static long aboutDigits(BigDecimal number) {
+        return (long) (number.unscaledValue().bitLength() * DIGITS_OF_A_BIT) + 1;
+    }
+
+    static boolean hasTooManyDigits(BigDecimal number) {
+        long about = aboutDigits(number);
+        return about > MOST_DIGITS && (about > MOST_DIGITS + 2 || number.precision() > MOST_DIGITS);
     }
 
     /** The number that a text spells in plain decimal digits, or null. */

@@ -17,6 +17,9 @@ public final class Draft {
     private int expected = 8;
     private boolean callerDropsTrace;
 
+    /** How many characters the message has of which only the beginning was taken; 0 when it was taken whole. */
+    private int messageLength;
+
     /** For an event that is said now; huge values are cut, see {@link FieldWriter}. */
     public Draft() {
         this(SensitiveValues.FIXED);
@@ -94,12 +97,14 @@ public final class Draft {
     }
 
     public Draft message(String message) {
-        event.message = message;
+        boolean tooLong = message != null && bounds.isTooLong(message);
+        messageLength = tooLong ? message.length() : 0;
+        event.message = tooLong ? bounds.head(message) : message;
         return this;
     }
 
     public Draft thread(String thread) {
-        event.thread = thread;
+        event.thread = thread == null ? null : Bounds.name(thread);
         return this;
     }
 
@@ -227,7 +232,21 @@ public final class Draft {
         if (recorder != null) {
             recorder.release();
         }
+        cutLongTexts();
         return event;
+    }
+
+    private void cutLongTexts() {
+        if (messageLength > 0) {
+            event.message = bounds.cut(event.message, messageLength);
+            messageLength = 0;
+        }
+        if (event.fields.hasCutTexts()) {
+            event.fields.cutTexts(bounds);
+        }
+        if (event.failure != null && bounds != Bounds.READING) {
+            event.failure = event.failure.cut(bounds);
+        }
     }
 
     private FieldRecorder recorder() {

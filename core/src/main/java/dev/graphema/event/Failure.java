@@ -1,5 +1,6 @@
 package dev.graphema.event;
 
+import dev.graphema.failure.FailurePolicy;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.IdentityHashMap;
@@ -27,6 +28,12 @@ public record Failure(
         int omittedFrames,
         Failure cause,
         List<Failure> suppressed) {
+
+    /** The field of an event that reports a failure again; it contains the fingerprint of the failure. */
+    public static final String RECORDED = "failure_recorded";
+
+    /** The field of such an event for the type and message of a throwable that wraps the failure. */
+    public static final String WRAPPER = "failure_wrapper";
 
     static final int MAX_FRAMES = 128;
     static final int MAX_CAUSES = 16;
@@ -84,6 +91,26 @@ public record Failure(
                 suppressed.stream().map(each -> each.rewritten(operator)).toList());
     }
 
+    /** The same with messages that were taken in part cut; this one when there are none. */
+    Failure cut(Bounds bounds) {
+        boolean isShort = (message == null || !bounds.isTooLong(message));
+        Failure shortCause = cause == null ? null : cause.cut(bounds);
+        List<Failure> shortSuppressed = suppressed.isEmpty()
+                ? suppressed
+                : suppressed.stream().map(each -> each.cut(bounds)).toList();
+        if (isShort && shortCause == cause && shortSuppressed.equals(suppressed)) {
+            return this;
+        }
+        return new Failure(
+                type,
+                isShort ? message : bounds.cut(message, message.length()),
+                frames,
+                sharedFrames,
+                omittedFrames,
+                shortCause,
+                shortSuppressed);
+    }
+
     private static Failure of(Throwable throwable, List<StackTraceElement> around, Set<Throwable> seen, int depth) {
         seen.add(throwable);
         List<StackTraceElement> stack = stack(throwable);
@@ -119,7 +146,8 @@ public record Failure(
     private static List<StackTraceElement> stack(Throwable throwable) {
         try {
             return List.of(throwable.getStackTrace());
-        } catch (RuntimeException e) {
+        } catch (Throwable e) {
+            FailurePolicy.contain(e);
             return List.of();
         }
     }
@@ -127,8 +155,9 @@ public record Failure(
     private static String message(Throwable throwable) {
         try {
             String message = throwable.getMessage();
-            return message == null ? null : Bounds.SAYING.cut(message);
-        } catch (RuntimeException | StackOverflowError e) {
+            return message == null || !Bounds.SAYING.isTooLong(message) ? message : Bounds.SAYING.head(message);
+        } catch (Throwable e) {
+            FailurePolicy.contain(e);
             return "(failed: " + e.getClass().getName() + ")";
         }
     }
@@ -136,7 +165,8 @@ public record Failure(
     private static Throwable cause(Throwable throwable) {
         try {
             return throwable.getCause();
-        } catch (RuntimeException e) {
+        } catch (Throwable e) {
+            FailurePolicy.contain(e);
             return null;
         }
     }

@@ -1,5 +1,6 @@
 package dev.graphema.event;
 
+import dev.graphema.failure.FailurePolicy;
 import java.util.function.Consumer;
 
 /**
@@ -29,7 +30,8 @@ final class FieldRecorder implements FieldWriter {
     void record(Consumer<? super FieldWriter> writing) {
         try {
             writing.accept(this);
-        } catch (Exception | StackOverflowError | LinkageError | AssertionError e) {
+        } catch (Throwable e) {
+            FailurePolicy.contain(e);
             put(FAILED, e.getClass().getName());
         }
     }
@@ -54,7 +56,7 @@ final class FieldRecorder implements FieldWriter {
 
     @Override
     public FieldWriter put(String name, String value) {
-        return value == null ? add(named(name), Kind.NOTHING, 0, null) : add(named(name), Kind.TEXT, 0, bounded(value));
+        return value == null ? add(named(name), Kind.NOTHING, 0, null) : text(named(name), value);
     }
 
     @Override
@@ -164,12 +166,17 @@ final class FieldRecorder implements FieldWriter {
         fields.cutBack(mark);
     }
 
-    String bounded(String text) {
-        return bounds.cut(text);
+    /** Adds a text. Of one that is too long, the beginning is taken, and it is cut when the event is finished. */
+    FieldWriter text(String name, CharSequence text) {
+        if (fields != null && bounds.isTooLong(text)) {
+            fields.takesInPart();
+            return add(name, Kind.TEXT, text.length(), bounds.head(text));
+        }
+        return add(name, Kind.TEXT, 0, text.toString());
     }
 
     private static String named(String name) {
-        return name == null ? "null" : name;
+        return name == null ? "null" : Bounds.name(name);
     }
 
     /** Whether the current group or list takes no more; the first time, it gets a mark that says so. */

@@ -16,7 +16,8 @@ import java.util.function.UnaryOperator;
  * and safe to share between threads.
  *
  * <p>The whole tree lies flat in parallel arrays: entry {@code i} has a name (null for an item of a list), a kind, and
- * its value in {@code bits} (whole numbers, reals, booleans) or in {@code refs} (everything else). A group or list is an
+ * its value in {@code bits} (whole numbers, reals, booleans) or in {@code refs} (everything else). The bits of a text are
+ * zero, or the whole length of one that was too long and is still to be cut. A group or list is an
  * entry whose bits hold the index behind its last descendant, so that its content can be stepped over. One event is thus
  * a handful of arrays, however deep it is, and numbers are never boxed.
  */
@@ -38,6 +39,9 @@ public final class Fields {
     private Object[] refs;
     private int size;
 
+    /** Whether there is a text that was taken in part, and whose bits hold its whole length. */
+    private boolean hasCutTexts;
+
     /** One bit for each name, by its hash: a name whose bit is not set is not there. */
     private long nameBits;
 
@@ -50,10 +54,18 @@ public final class Fields {
 
     /** What the consumer puts, captured now. */
     public static Fields of(Consumer<? super FieldWriter> writing) {
-        return of(writing, SensitiveValues.FIXED);
+        Fields fields = of(writing, SensitiveValues.FIXED);
+        if (fields.hasCutTexts) {
+            fields.cutTexts(Bounds.SAYING);
+        }
+        return fields;
     }
 
-    /** As above. @param sensitive says what stands in the place of sensitive values */
+    /**
+     * As above, for fields that will be a part of events: texts that are too long are cut when the event has been redacted.
+     *
+     * @param sensitive says what stands in the place of sensitive values
+     */
     public static Fields of(Consumer<? super FieldWriter> writing, SensitiveValues sensitive) {
         FieldRecorder recorder = new FieldRecorder(new Fields(FEW), Bounds.SAYING, sensitive);
         recorder.record(writing);
@@ -176,6 +188,7 @@ public final class Fields {
 
     /** Adds an entry of another tree, which is no group or list. */
     void addOne(Fields other, int index) {
+        hasCutTexts |= other.hasCutTexts;
         add(other.names[index], other.kind(index), other.bits[index], other.refs[index]);
     }
 
@@ -201,6 +214,26 @@ public final class Fields {
 
     void end(int index) {
         bits[index] = size;
+    }
+
+    void takesInPart() {
+        hasCutTexts = true;
+    }
+
+    /** Whether texts that were taken in part are still to be cut. */
+    boolean hasCutTexts() {
+        return hasCutTexts;
+    }
+
+    /** Cuts the texts that were taken in part; when the secrets in them have been replaced. */
+    void cutTexts(Bounds bounds) {
+        for (int i = 0; i < size; i++) {
+            if (kind(i) == Kind.TEXT && bits[i] != 0) {
+                refs[i] = bounds.cut((String) refs[i], bits[i]);
+                bits[i] = 0;
+            }
+        }
+        hasCutTexts = false;
     }
 
     void cutBack(int to) {
@@ -251,8 +284,8 @@ public final class Fields {
     }
 
     /**
-     * Passes every text through the operator. A number with so many digits that it could be an account is
-     * shown to it as text, and becomes text when the operator changes it.
+     * Passes every text through the operator. A whole number with so many digits that it could be an account is
+     * shown to it as text, and becomes text when the operator changes it. Numbers with a fraction are no accounts.
      */
     void rewrite(UnaryOperator<String> operator) {
         for (int i = 0; i < size; i++) {
@@ -260,6 +293,7 @@ public final class Fields {
             if (before != null) {
                 String after = operator.apply(before);
                 if (!after.equals(before)) {
+                    bits[i] = kind(i) == Kind.TEXT ? bits[i] : 0;
                     kinds[i] = (byte) Kind.TEXT.ordinal();
                     refs[i] = after;
                 }
@@ -307,11 +341,15 @@ public final class Fields {
                         : null;
             case REAL -> {
                 double value = Double.longBitsToDouble(bits[i]);
-                yield Math.abs(value) >= SMALLEST_NUMBER_WORTH_READING_AS_TEXT && Double.isFinite(value)
+                boolean isWhole = Math.rint(value) == value && Double.isFinite(value);
+                yield isWhole && Math.abs(value) >= SMALLEST_NUMBER_WORTH_READING_AS_TEXT
                         ? new BigDecimal(value).toPlainString()
                         : null;
             }
-            case DECIMAL -> ((BigDecimal) refs[i]).precision() > 12 ? Decimals.text((BigDecimal) refs[i]) : null;
+            case DECIMAL -> {
+                BigDecimal value = (BigDecimal) refs[i];
+                yield value.precision() > 12 && Decimals.isWhole(value) ? Decimals.text(value) : null;
+            }
             default -> null;
         };
     }
@@ -334,6 +372,7 @@ public final class Fields {
         System.arraycopy(other.refs, from, refs, size, count);
         int shift = size - from;
         size += count;
+        hasCutTexts |= other.hasCutTexts;
         nameBits |= other.nameBits;
         for (int i = size - count; i < size; i++) {
             bits[i] += isTree(i) ? shift : 0;

@@ -1,13 +1,26 @@
 package dev.graphema.event;
 
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+
 /**
  * One number for all failures of the same kind at the same place in the code: made of the types of a failure and its
  * causes, and of the classes and methods of their innermost frames. Messages and line numbers do not count, nor do the
  * numbers that compilers and the JVM put into the names of lambdas, proxies and hidden classes; so it stays the same when
  * the message varies and when lines are added above. FNV-1a with 64 bits.
+ *
+ * <p>A wrapper that the JDK puts around what a task, a method call by reflection or a proxy has thrown does not count: the
+ * failure in it has the same number with and without it.
  */
 final class Fingerprint {
     private static final int FRAMES = 5;
+
+    private static final Set<String> WRAPPERS = Set.of(
+            "java.util.concurrent.ExecutionException",
+            "java.util.concurrent.CompletionException",
+            "java.lang.reflect.InvocationTargetException",
+            "java.lang.reflect.UndeclaredThrowableException");
     private static final long BASIS = 0xcbf29ce484222325L;
     private static final long PRIME = 0x100000001b3L;
 
@@ -18,14 +31,41 @@ final class Fingerprint {
     /** 16 hexadecimal digits. */
     static String of(Failure failure) {
         Fingerprint fingerprint = new Fingerprint();
-        for (Failure each = failure; each != null; each = each.cause()) {
-            fingerprint.add(each.type());
-            each.frames().stream().limit(FRAMES).forEach(frame -> {
-                fingerprint.add(frame.type());
-                fingerprint.add(frame.method());
-            });
+        List<Frame> around = List.of();
+        Failure first = failure;
+        while (isWrapper(first)) {
+            around = allFrames(first, around);
+            first = first.cause();
+        }
+        // Without its wrapper, the failure would have the frames that it shares with that.
+        fingerprint.add(first.type(), allFrames(first, around));
+        for (Failure each = first.cause(); each != null; each = each.cause()) {
+            fingerprint.add(each.type(), each.frames());
         }
         return Hex.digits(fingerprint.hash);
+    }
+
+    private static boolean isWrapper(Failure failure) {
+        return failure.cause() != null && WRAPPERS.contains(failure.type());
+    }
+
+    /** @param around all frames of the failure around it */
+    private static List<Frame> allFrames(Failure failure, List<Frame> around) {
+        int shared = Math.min(failure.sharedFrames(), around.size());
+        if (shared == 0 || failure.omittedFrames() > 0) {
+            return failure.frames();
+        }
+        List<Frame> all = new ArrayList<>(failure.frames());
+        all.addAll(around.subList(around.size() - shared, around.size()));
+        return all;
+    }
+
+    private void add(String type, List<Frame> frames) {
+        add(type);
+        frames.stream().limit(FRAMES).forEach(frame -> {
+            add(frame.type());
+            add(frame.method());
+        });
     }
 
     private void add(String name) {

@@ -175,8 +175,17 @@ public final class HoldBack {
         return new Held(count.get(), events.get(), bytes.get(), released.sum(), vanished.sum(), evicted.sum());
     }
 
+    /** The group of that key whose time is not over; one whose time is over goes first, with all that it holds. */
     private Group group(Object key, long now) {
         Group known = groups.get(key);
+        while (known != null && isOver(known, now)) {
+            if (byAge.remove(known)) {
+                letGo(known, vanished);
+            } else {
+                groups.remove(key, known); // another thread is letting it go
+            }
+            known = groups.get(key);
+        }
         if (known != null) {
             return known;
         }
@@ -224,6 +233,7 @@ public final class HoldBack {
         bytes.addAndGet(-group.bytes);
         events.addAndGet(-group.held.size());
         group.bytes = 0;
+        group.missing = 0;
         group.held = new ArrayDeque<>(0);
         group.state = state;
     }
@@ -232,7 +242,7 @@ public final class HoldBack {
     private void makeRoom(long now) {
         Group oldest;
         while ((oldest = byAge.peek()) != null) {
-            boolean isOver = now - oldest.born >= timeNanos;
+            boolean isOver = isOver(oldest, now);
             if (!isOver && count.get() <= rule.groups() && bytes.get() <= rule.bytes()) {
                 return;
             }
@@ -241,6 +251,10 @@ public final class HoldBack {
                 letGo(oldest, isOver ? vanished : evicted);
             }
         }
+    }
+
+    private boolean isOver(Group group, long now) {
+        return now - group.born >= timeNanos;
     }
 
     private void letGo(Group group, LongAdder counter) {

@@ -1,14 +1,20 @@
 package dev.graphema.pipeline;
 
 import dev.graphema.event.Event;
-import dev.graphema.event.Level;
+import dev.graphema.failure.FailurePolicy;
 import dev.graphema.sink.Sink;
 import dev.graphema.sink.SinkHealth;
-import java.io.IOException;
-import java.util.Map;
 
 /** The way to one sink. */
 abstract class Delivery {
+    /** What becomes of a sink whose queue has been drained. */
+    enum Ending {
+        /** It is closed. Later events are counted as lost. */
+        CLOSE,
+        /** It stays open until the JVM halts, and each later event is written at once by its caller. */
+        STAY_OPEN
+    }
+
     private final String name;
 
     final Sink sink;
@@ -38,32 +44,43 @@ abstract class Delivery {
         written += count;
     }
 
-    /** What went wrong last, or null. */
-    final String lastTrouble() {
-        return health.lastTrouble();
+    /** Hands an event over, from any thread. Throws nothing but {@link OutOfMemoryError}, with the event counted as lost. */
+    final void handOver(Event event) {
+        boolean accepted = false;
+        try {
+            accepted = offer(event);
+        } catch (Throwable e) {
+            FailurePolicy.contain(e);
+            health.trouble("an event could not be handed over (" + e.getClass().getName() + ")");
+        } finally {
+            if (!accepted) {
+                health.count(event.level());
+            }
+        }
     }
 
-    /** How many events could not be handed over or written so far, by level. */
-    Map<Level, Long> lost() {
-        return health.byLevel();
-    }
+    /** Takes an event or returns false; the caller counts it then. When it throws, the event was not taken. */
+    abstract boolean offer(Event event);
 
-    /** Hands an event over, from any thread. Never throws. */
-    abstract void handOver(Event event);
-
-    /** Begins to serve. */
+    /** Begins to serve. A second call does nothing. */
     abstract void start();
 
     /** Waits until everything handed over so far is written, up to the time of {@link System#nanoTime}. */
     abstract boolean awaitWritten(long by);
 
     /** Asks for what is left to be written and then the end, by the given time of {@link System#nanoTime}. */
-    abstract void beginClose(long by);
+    abstract void beginEnd(Ending ending, long by);
 
-    /** Waits for the end that {@link #beginClose} asked for; true when all that was accepted is written. */
-    abstract boolean awaitClose() throws InterruptedException;
+    /**
+     * Waits for the end that {@link #beginEnd} asked for, until its time is over. Then nothing is queued or in flight: all
+     * events were written, are counted as lost, or are in a file that the next start reads. An interrupt does not end the
+     * waiting, and is kept.
+     *
+     * @return whether all that was accepted was written
+     */
+    abstract boolean awaitEnd();
 
-    /** Says that the sink has failed: at the first failure and then ever more rarely, each time at twice the number. */
+    /** Reports that the sink has failed: at the first failure and then ever more rarely, each time at twice the number. */
     final void failed(Throwable problem, String consequence) {
         failures++;
         if (Long.bitCount(failures) == 1) {
@@ -71,11 +88,12 @@ abstract class Delivery {
         }
     }
 
-    /** Says so when the sink had failed before. */
+    /** Reports that the sink works again, if it had failed before. */
     final void succeeded() {
         if (failures > 0) {
-            health.news("writes again, after " + failures + (failures == 1 ? " failed attempt" : " failed attempts"));
+            long count = failures;
             failures = 0;
+            health.recovered("writes again, after " + count + (count == 1 ? " failed attempt" : " failed attempts"));
         }
     }
 
@@ -86,7 +104,7 @@ abstract class Delivery {
     final void closeSink() {
         try {
             sink.close();
-        } catch (IOException | RuntimeException e) {
+        } catch (Throwable e) {
             health.trouble("could not be closed: " + e);
         }
     }

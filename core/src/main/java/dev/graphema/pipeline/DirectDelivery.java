@@ -1,46 +1,30 @@
 package dev.graphema.pipeline;
 
 import dev.graphema.event.Event;
-import java.io.IOException;
 
 /**
  * Writes each event at once, on the caller's thread, which waits for the sink: for small programs and tests. What cannot be
- * written is counted and reported; nothing is tried again, but what the sink itself keeps.
+ * written is counted and reported, and is not tried again, except by the sink itself.
  */
 final class DirectDelivery extends Delivery {
-    private final Object writing = new Object();
+    private final DirectWriter writer;
+
+    /** Guarded by the writer's lock. */
     private boolean closed;
 
     DirectDelivery(String name, Pipeline.Target target) {
         super(name, target);
+        writer = new DirectWriter(this);
     }
 
     @Override
-    void handOver(Event event) {
-        if (Thread.holdsLock(writing)) {
-            health.count(event.level()); // the sink itself said something: it would write for ever
-            return;
-        }
-        synchronized (writing) {
-            if (closed) {
-                health.count(event.level());
-                return;
-            }
-            try {
-                sink.write(event);
-                sink.flush();
-                countWritten(1);
-                succeeded();
-            } catch (IOException | RuntimeException | LinkageError | StackOverflowError e) {
-                health.count(event.level());
-                failed(e, "the event is lost");
-            }
-        }
+    boolean offer(Event event) {
+        return writer.write(event, () -> !closed);
     }
 
     @Override
     void start() {
-        // nothing runs
+        // no thread
     }
 
     @Override
@@ -49,9 +33,9 @@ final class DirectDelivery extends Delivery {
     }
 
     @Override
-    void beginClose(long by) {
-        synchronized (writing) {
-            if (!closed) {
+    void beginEnd(Ending ending, long by) {
+        synchronized (writer) {
+            if (!closed && ending == Ending.CLOSE) {
                 closed = true;
                 closeSink();
             }
@@ -59,7 +43,7 @@ final class DirectDelivery extends Delivery {
     }
 
     @Override
-    boolean awaitClose() {
+    boolean awaitEnd() {
         return health.total() == 0;
     }
 }

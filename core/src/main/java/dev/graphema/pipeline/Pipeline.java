@@ -4,6 +4,7 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.event.Times;
+import dev.graphema.failure.FailurePolicy;
 import dev.graphema.holdback.HoldBack;
 import dev.graphema.sink.Sink;
 import dev.graphema.sink.SinkHealth;
@@ -17,11 +18,12 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Function;
 
 /**
- * Takes the events of one runtime and sees that they reach their sinks: thinned, redacted, routed and handed over on the
+ * Takes the events of one runtime and delivers them to their sinks: sampled, redacted, routed and handed over on the
  * caller's thread, written on the sink's. Made by a {@link PipelineBuilder}, and safe to share between threads. Another builder can
  * {@link #replace} what it does while events come.
  *
- * <p>{@link #accept} never throws and never blocks, but for a warning or worse that waits a bounded time for room.
+ * <p>{@link #accept} throws nothing but {@link OutOfMemoryError} and never blocks, except that a warning or worse waits a
+ * bounded time for room.
  */
 public final class Pipeline {
     private static final Duration LONGEST_REPLACING = Duration.ofSeconds(10);
@@ -30,8 +32,12 @@ public final class Pipeline {
     private final Numbers numbers;
     private final AtomicLong late = new AtomicLong();
     private final AtomicLong refused = new AtomicLong();
+    private final Map<String, Retired> retired = new LinkedHashMap<>();
     private volatile Plan plan;
     private volatile boolean closed;
+
+    /** What a sink that was replaced has written and lost. */
+    private record Retired(long written, SinkHealth health) {}
 
     Pipeline(PipelineBuilder builder) {
         reporter = builder.reporter();
@@ -46,7 +52,8 @@ public final class Pipeline {
     /**
      * Takes an event. Its level, logger, message and time must be set; service, instance, run and sequence are set here.
      *
-     * <p>Whatever goes wrong inside is reported and costs this event at the most.
+     * <p>Whatever goes wrong inside costs this event at the most: it is counted as {@link #refused}, and the first one is
+     * reported.
      */
     public void accept(Draft draft) {
         accept(draft, generation());
@@ -75,14 +82,30 @@ public final class Pipeline {
             if (current.admits(draft, admittedBy)) {
                 current.take(draft, numbers);
             }
-        } catch (RuntimeException | StackOverflowError e) {
-            if (refused.getAndIncrement() == 0) {
-                reporter.report("an event could not be processed and is lost ("
-                        + e.getClass().getName() + "); further ones are only counted");
-            }
+        } catch (Throwable e) {
+            refuse(e);
+            FailurePolicy.contain(e);
         } finally {
             current.usage.leave(place);
         }
+    }
+
+    /** Counts an event that could not be made or processed, and reports the first one. */
+    public void refuse(Throwable problem) {
+        if (refused.getAndIncrement() == 0) {
+            report("an event could not be processed and is lost ("
+                    + problem.getClass().getName() + "); further ones are only counted");
+        }
+    }
+
+    /** How many events could not be made or processed. */
+    public long refused() {
+        return refused.get();
+    }
+
+    /** How many texts were withheld since the settings took effect, because a detector or treatment failed. */
+    public long withheld() {
+        return plan.withheld();
     }
 
     /** Which settings are in force: 1 at first, and one more with each {@link #replace}. */
@@ -97,8 +120,12 @@ public final class Pipeline {
      * @param next its sinks are new ones, or those of this pipeline that are {@linkplain PipelineBuilder#keep kept}
      * @param inForce called when the new plan is, before the old one's sinks are closed
      * @throws IllegalArgumentException when a route leads nowhere; nothing has changed then
+     * @throws IllegalStateException when the pipeline is closed; nothing has changed then
      */
     public synchronized void replace(PipelineBuilder next, Runnable inForce) {
+        if (closed) {
+            throw new IllegalStateException("the pipeline is closed");
+        }
         Plan old = plan;
         Map<String, Plan.Outlet> outlets = outlets(next, old.outlets());
         Plan following =
@@ -114,12 +141,12 @@ public final class Pipeline {
         old.usage.awaitNone(by);
         old.outlets().forEach((name, outlet) -> {
             if (isNew(outlet, following)) {
-                outlet.delivery().beginClose(by);
-                try {
-                    outlet.delivery().awaitClose();
-                } catch (InterruptedException e) {
-                    Thread.currentThread().interrupt();
-                }
+                outlet.delivery().beginEnd(Delivery.Ending.CLOSE, by);
+            }
+        });
+        old.outlets().forEach((name, outlet) -> {
+            if (isNew(outlet, following)) {
+                retire(name, outlet.delivery());
             }
         });
         outlets.forEach((name, outlet) -> {
@@ -127,6 +154,15 @@ public final class Pipeline {
                 outlet.delivery().start();
             }
         });
+    }
+
+    /** Waits for the end of a sink that is not used any more, and keeps its counts. */
+    private void retire(String name, Delivery delivery) {
+        delivery.awaitEnd();
+        synchronized (retired) {
+            long before = retired.containsKey(name) ? retired.get(name).written() : 0;
+            retired.put(name, new Retired(before + delivery.written(), delivery.health));
+        }
     }
 
     /** Whether the other plan does not have the sink. */
@@ -154,35 +190,40 @@ public final class Pipeline {
     }
 
     /**
-     * Accepts nothing more, writes what was accepted and ends the sinks' threads; false when that takes longer than the
-     * limit or something could not be written. A second call does nothing.
+     * Accepts nothing more, writes what was accepted and ends the sinks' threads. A second call waits for the end, too.
+     *
+     * @return false when that takes longer than the limit or something could not be written
      */
-    public boolean close(Duration limit) {
-        synchronized (this) {
-            if (closed) {
-                return true;
-            }
-            closed = true;
-        }
+    public synchronized boolean close(Duration limit) {
+        closed = true;
+        return end(Delivery.Ending.CLOSE, limit);
+    }
+
+    /**
+     * Writes what was accepted, for a process that is about to end. The sinks stay open: what is still logged until the JVM
+     * halts is written at once, by the thread that logs it.
+     *
+     * @return as for {@link #close}
+     */
+    public synchronized boolean drain(Duration limit) {
+        return closed || end(Delivery.Ending.STAY_OPEN, limit);
+    }
+
+    private boolean end(Delivery.Ending ending, Duration limit) {
         long by = System.nanoTime() + limit.toNanos();
         for (Delivery delivery : deliveries()) {
-            delivery.beginClose(by);
+            delivery.beginEnd(ending, by);
         }
         boolean all = true;
-        try {
-            for (Delivery delivery : deliveries()) {
-                all &= delivery.awaitClose();
-            }
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            return false;
+        for (Delivery delivery : deliveries()) {
+            all &= delivery.awaitEnd();
         }
         return all;
     }
 
     /** Whether the thread is one that writes to a sink. */
     public static boolean isSinkThread(Thread thread) {
-        return thread instanceof QueuedDelivery.SinkThread;
+        return thread instanceof SinkWorker.SinkThread;
     }
 
     /** How many events were accepted so far. */
@@ -205,9 +246,14 @@ public final class Pipeline {
         return numbers.run();
     }
 
-    /** Tells of a trouble of Graphema's own. */
+    /** Reports a failure of Graphema's own. */
     public void report(String trouble) {
-        reporter.report(trouble);
+        try {
+            reporter.report(trouble);
+        } catch (Throwable e) {
+            // The report itself fails, as when somebody has closed standard error: nobody is left to report it to.
+            FailurePolicy.contain(e);
+        }
     }
 
     /** Whether the trace of the event is one that the sampling rules keep; see {@link dev.graphema.sampling.Sampler#keepsTrace}. */
@@ -225,14 +271,18 @@ public final class Pipeline {
         return plan.holdBack().held();
     }
 
-    /** How many events each sink has written, by its name. */
+    /** How many events each sink has written, by its name; those of sinks that were replaced included. */
     public Map<String, Long> written() {
-        return bySink(Delivery::written);
+        Map<String, Long> written = bySink(Delivery::written);
+        synchronized (retired) {
+            retired.forEach((name, sink) -> written.merge(name, sink.written(), Long::sum));
+        }
+        return written;
     }
 
     /** What went wrong last with each sink for which something did, by its name. */
     public Map<String, String> troubles() {
-        Map<String, String> troubles = bySink(Delivery::lastTrouble);
+        Map<String, String> troubles = bySink(delivery -> delivery.health.lastTrouble());
         troubles.values().removeIf(Objects::isNull);
         return troubles;
     }
@@ -249,20 +299,28 @@ public final class Pipeline {
         return bySink;
     }
 
-    /** How many events of which level each sink did not get because its queue was full or it could not write, by its name. */
+    /**
+     * How many events of which level each sink did not get because its queue was full or it could not write, by its name;
+     * those of sinks that were replaced included.
+     */
     public Map<String, Map<Level, Long>> lost() {
-        return bySink(Delivery::lost);
+        Map<String, Map<Level, Long>> lost = bySink(delivery -> delivery.health.byLevel());
+        synchronized (retired) {
+            // A sink that replaces one of the same name continues its counts.
+            retired.forEach((name, sink) -> lost.putIfAbsent(name, sink.health().byLevel()));
+        }
+        return lost;
     }
 
     private Delivery delivery(String name, Target target, PipelineBuilder builder) {
         return builder.synchronous()
                 ? new DirectDelivery(name, target)
-                : new QueuedDelivery(
+                : new SinkWorker(
                         name,
                         target,
                         target.ring() == null
                                 ? new MemoryHandover(builder.capacity())
-                                : new DurableHandover(target.ring(), target.health()::trouble),
+                                : new DurableHandover(target.ring(), builder.capacity(), target.health()::trouble),
                         builder.longestWait(),
                         losses -> lossEvent(name, losses, builder));
     }
@@ -279,7 +337,9 @@ public final class Pipeline {
                 .fields(f -> f.put("sink", sink)
                         .put("count", count)
                         .group("levels", g -> losses.forEach((level, lost) -> g.put(level.text(), lost)))
-                        .put("remedy", "thin or route away what is said most, or give the sink a faster target"))
+                        .put(
+                                "remedy",
+                                "sample or route away the most frequent events, or give the sink a faster target"))
                 .run(numbers.run())
                 .sequence(numbers.next())
                 .finish();

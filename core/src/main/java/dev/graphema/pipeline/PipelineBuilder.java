@@ -230,9 +230,7 @@ public final class PipelineBuilder {
     /** Makes the pipeline and starts the sinks' threads, if there are any. */
     public Pipeline start() {
         Pipeline pipeline = new Pipeline(this);
-        for (Delivery delivery : pipeline.deliveries()) {
-            delivery.start();
-        }
+        pipeline.deliveries().forEach(Delivery::start);
         return pipeline;
     }
 }

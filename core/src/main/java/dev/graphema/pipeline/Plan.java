@@ -70,6 +70,10 @@ final class Plan {
         return sampler.dropped();
     }
 
+    long withheld() {
+        return redactor.withheld();
+    }
+
     long generation() {
         return generation;
     }
@@ -123,7 +127,9 @@ final class Plan {
         HoldBack.Released released = holdBack.release(cause.soFar());
         released.events().forEach(event -> send(Draft.released(event, numbers.next())));
         if (released.missing() > 0) {
-            Event first = released.events().get(0);
+            Event first = released.events().isEmpty()
+                    ? cause.soFar()
+                    : released.events().get(0);
             Draft missing = new Draft()
                     .time(first.epochNanos())
                     .level(first.level())
@@ -132,8 +138,11 @@ final class Plan {
                     .logger("dev.graphema")
                     .message("earlier detail is missing")
                     .trace(first.trace(), first.span(), first.parent())
-                    .fields(f -> f.put("count", released.missing())
-                            .put("remedy", "set hold-back: {events} to more, or let loggers that say much say less"))
+                    .fields(
+                            f -> f.put("count", released.missing())
+                                    .put(
+                                            "remedy",
+                                            "set hold-back: {events} to more, or raise the thresholds of loggers that emit many events"))
                     .held(true)
                     .run(numbers.run());
             send(missing.sequence(numbers.next()).finish());

@@ -1,12 +1,14 @@
 package dev.graphema.redaction;
 
 import dev.graphema.event.FieldRewriter;
+import dev.graphema.failure.FailurePolicy;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.LongAdder;
 import java.util.regex.Pattern;
 
 /**
@@ -23,6 +25,7 @@ public final class KeyRules implements FieldRewriter {
 
     private static final KeyRule NO_RULE = new KeyRule(null, null, null);
 
+    private final LongAdder withheld = new LongAdder();
     private final List<KeyRule> rules = new ArrayList<>();
     private final Map<String, KeyRule> byPath = new ConcurrentHashMap<>();
 
@@ -73,9 +76,16 @@ public final class KeyRules implements FieldRewriter {
         }
         try {
             return rule.treatment().treat(value, rule.name());
-        } catch (RuntimeException e) {
+        } catch (Throwable e) {
+            withheld.increment();
+            FailurePolicy.contain(e);
             return Redactor.WITHHELD;
         }
+    }
+
+    /** How many values were withheld because a treatment failed. */
+    long withheld() {
+        return withheld.sum();
     }
 
     private KeyRule rule(String path) {

@@ -3,11 +3,13 @@ package dev.graphema.redaction;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Nearest;
 import dev.graphema.event.SensitiveValues;
+import dev.graphema.failure.FailurePolicy;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.atomic.LongAdder;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
@@ -64,6 +66,7 @@ public final class Redactor implements SensitiveValues {
     /** How long a value may be that is looked for among the clean ones: finding its place takes a look at each character when it is new. */
     private static final int SHORT = 24;
 
+    private final LongAdder withheld = new LongAdder();
     private final Rule[] rules;
     private final KeyRules keys;
     private final Map<String, Treatment> bySensitivity;
@@ -208,8 +211,8 @@ public final class Redactor implements SensitiveValues {
         }
         try {
             return treatment.treat(value.get(), kind);
-        } catch (RuntimeException e) {
-            return WITHHELD;
+        } catch (Throwable e) {
+            return withhold(e);
         }
     }
 
@@ -246,11 +249,22 @@ public final class Redactor implements SensitiveValues {
             }
             try {
                 redacted = replaced(redacted, rules[i], hits);
-            } catch (RuntimeException e) {
-                return WITHHELD;
+            } catch (Throwable e) {
+                return withhold(e);
             }
         }
         return redacted;
+    }
+
+    private String withhold(Throwable problem) {
+        withheld.increment();
+        FailurePolicy.contain(problem);
+        return WITHHELD;
+    }
+
+    /** How many texts were withheld because a detector or treatment failed. */
+    public long withheld() {
+        return withheld.sum() + keys.withheld();
     }
 
     /** As {@link #redact(String)}, for a text that is likely to come again as the same object. */

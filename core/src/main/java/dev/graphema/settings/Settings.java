@@ -28,7 +28,7 @@ public final class Settings {
     private final String instance;
     private final Thresholds thresholds;
     private final List<String> callers;
-    private final List<String> contextOut;
+    private final ContextExchange contextExchange;
     private final RedactionSettings redaction;
     private final List<SamplingRule> sampling;
     private final HoldBackRule holdBack;
@@ -48,7 +48,7 @@ public final class Settings {
         instance = builder.instance;
         thresholds = new Thresholds(builder.standardLevel, builder.levels);
         callers = List.copyOf(builder.callers);
-        contextOut = List.copyOf(builder.contextOut);
+        contextExchange = builder.contextExchange;
         redaction = builder.redaction;
         sampling = List.copyOf(builder.sampling);
         holdBack = builder.holdBack;
@@ -99,7 +99,12 @@ public final class Settings {
 
     /** The fields of the context that leave the process with outgoing calls, as W3C Baggage. */
     public List<String> contextOut() {
-        return contextOut;
+        return contextExchange.out();
+    }
+
+    /** What goes out to the services that are called, and what is taken from callers. */
+    public ContextExchange contextExchange() {
+        return contextExchange;
     }
 
     /** What is hidden, and how. */
@@ -180,7 +185,7 @@ public final class Settings {
         private Level standardLevel = Level.INFO;
         private final Map<String, Level> levels = new LinkedHashMap<>();
         private List<String> callers = List.of();
-        private List<String> contextOut = List.of();
+        private ContextExchange contextExchange = ContextExchange.USUAL;
         private RedactionSettings redaction = RedactionSettings.USUAL;
         private final List<SamplingRule> sampling = new ArrayList<>();
         private HoldBackRule holdBack;
@@ -253,7 +258,43 @@ public final class Settings {
          * whoever is called, so none of them should be a secret.
          */
         public Builder contextOut(String... fields) {
-            contextOut = List.of(fields);
+            ContextExchange e = contextExchange;
+            return contextExchange(new ContextExchange(List.of(fields), e.in(), e.trustsCallers(), e.hosts()));
+        }
+
+        /**
+         * The names of W3C Baggage that are taken from callers, as fields of the context, and passed on; by default those of
+         * {@link #contextOut}. All others are dropped: a caller must not choose the fields of this service's events.
+         */
+        public Builder contextIn(String... names) {
+            ContextExchange e = contextExchange;
+            return contextExchange(new ContextExchange(e.out(), List.of(names), e.trustsCallers(), e.hosts()));
+        }
+
+        /**
+         * Whether callers are trusted; true by default. Of a caller that is not, the trace id is continued, so that one id
+         * finds everything, but neither its baggage nor its tracestate is taken, and its flag cannot make events vanish by
+         * sampling.
+         */
+        public Builder trustCallers(boolean trusted) {
+            ContextExchange e = contextExchange;
+            return contextExchange(new ContextExchange(e.out(), e.in(), trusted, e.hosts()));
+        }
+
+        /**
+         * The hosts to which trace and context are sent; all by default.
+         *
+         * @param hosts without ports: {@code deck.skerry.example}, {@code *.skerry.example} for all below a domain, or
+         *     {@code *} for all
+         * @throws IllegalArgumentException when one of them is not of that form
+         */
+        public Builder contextHosts(String... hosts) {
+            ContextExchange e = contextExchange;
+            return contextExchange(new ContextExchange(e.out(), e.in(), e.trustsCallers(), List.of(hosts)));
+        }
+
+        private Builder contextExchange(ContextExchange exchange) {
+            contextExchange = exchange;
             return this;
         }
 

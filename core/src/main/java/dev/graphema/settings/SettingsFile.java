@@ -102,6 +102,9 @@ public final class SettingsFile {
         readers.put("levels", this::levels);
         readers.put("caller", value -> settings.caller(names(value, "the name of a logger")));
         readers.put("context-out", value -> settings.contextOut(names(value, "the name of a field")));
+        readers.put("context-in", value -> settings.contextIn(names(value, "the name of a field")));
+        readers.put("context-hosts", this::contextHosts);
+        readers.put("trust-callers", value -> yaml.truth(value, settings::trustCallers));
         readers.put("redaction", this::redaction);
         readers.put("sampling", value -> yaml.items(value).forEach(this::samplingRule));
         readers.put("hold-back", this::holdBack);
@@ -216,6 +219,15 @@ public final class SettingsFile {
                 node,
                 "never, or a duration such as 2s",
                 text -> settings.watchEvery(text.equalsIgnoreCase("never") ? Duration.ZERO : WATCH.read(text)));
+    }
+
+    private void contextHosts(Node node) {
+        String[] hosts = names(node, "the name of a host");
+        try {
+            settings.contextHosts(hosts);
+        } catch (IllegalArgumentException e) {
+            yaml.problem(node, e.getMessage());
+        }
     }
 
     private void spool(Node node) {

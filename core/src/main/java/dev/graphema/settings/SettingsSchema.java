@@ -48,6 +48,9 @@ public final class SettingsSchema {
         properties.put("levels", names("thresholds by dotted logger name; default for all others", level()));
         properties.put("caller", list("loggers whose events tell where they were said", text("a logger")));
         properties.put("context-out", list("fields of the context that leave as W3C Baggage", text("a field")));
+        properties.put("context-in", list("names of W3C Baggage that are taken from callers", text("a field")));
+        properties.put("context-hosts", list("hosts to which trace and context are sent", text("a host")));
+        properties.put("trust-callers", truth("whether baggage, tracestate and the sampled flag of callers are taken"));
         properties.put("redaction", redaction());
         properties.put("sampling", list("rules, of which the first whose condition holds decides", rule()));
         properties.put("hold-back", holdBack());

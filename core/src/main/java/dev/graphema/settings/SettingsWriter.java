@@ -31,7 +31,7 @@ public final class SettingsWriter {
         settings.thresholds().byName().forEach((name, level) -> levels.put(name, level.text()));
         top.put("levels", levels);
         put(top, "caller", settings.callers());
-        put(top, "context-out", settings.contextOut());
+        contextExchange(top, settings.contextExchange());
         if (!settings.redaction().equals(RedactionSettings.USUAL)) {
             top.put("redaction", redaction(settings.redaction()));
         }
@@ -81,6 +81,19 @@ public final class SettingsWriter {
                                 .setWidth(120)
                                 .build())
                         .dumpToString(top);
+    }
+
+    private static void contextExchange(Map<String, Object> top, ContextExchange exchange) {
+        put(top, "context-out", exchange.out());
+        if (exchange.in() != null) {
+            top.put("context-in", exchange.in());
+        }
+        if (!exchange.trustsCallers()) {
+            top.put("trust-callers", false);
+        }
+        if (!exchange.hosts().equals(ContextExchange.USUAL.hosts())) {
+            top.put("context-hosts", exchange.hosts());
+        }
     }
 
     private static Map<String, Object> redaction(RedactionSettings redaction) {

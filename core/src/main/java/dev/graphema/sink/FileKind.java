@@ -3,6 +3,8 @@ package dev.graphema.sink;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
 import java.io.IOException;
+import java.nio.file.AccessDeniedException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.ZoneId;
@@ -72,6 +74,24 @@ public final class FileKind implements SinkKind {
     @Override
     public Sink open(Options options, Opening opening) throws IOException {
         return FileSink.open(fileOptions(options, opening), opening.format(), opening.health()::trouble);
+    }
+
+    @Override
+    public void probe(Options options, Opening opening) throws IOException {
+        Path path = Path.of(opening.named(options.get(PATH).toString())).toAbsolutePath();
+        if (Files.exists(path) && !Files.isRegularFile(path)) {
+            throw new IOException(path + " is not a file");
+        }
+        Path existing = path;
+        while (existing != null && !Files.exists(existing)) {
+            existing = existing.getParent();
+        }
+        if (existing == null || existing != path && !Files.isDirectory(existing)) {
+            throw new IOException(path + " lies below " + existing + ", which is not a folder");
+        }
+        if (!Files.isWritable(existing)) {
+            throw new AccessDeniedException(existing.toString());
+        }
     }
 
     private static FileOptions fileOptions(Options options, Opening opening) {

@@ -6,14 +6,16 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
+import java.util.Comparator;
 import java.util.List;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /**
  * The names of one sink's files. The one that is written is called as the settings say; one that was put aside has the
  * moment, in UTC, before its ending: {@code deck.jsonl} becomes {@code deck.20260515T063102Z.jsonl}, and {@code .gz} behind
- * it once it is compressed. So the names sort by age, and no file of anybody else is mistaken for one of these.
+ * it once it is compressed. Several within one second are numbered. No file of anybody else is mistaken for one of these.
  */
 final class FileNames {
     static final String COMPRESSED = ".gz";
@@ -26,6 +28,10 @@ final class FileNames {
     private final String ending;
     private final Pattern putAside;
 
+    // The moment and number of the name that was given last.
+    private String lastMoment = "";
+    private int lastNumber;
+
     FileNames(Path path) {
         String name = path.getFileName().toString();
         int dot = name.lastIndexOf('.');
@@ -34,8 +40,8 @@ final class FileNames {
         beginning = hasEnding ? name.substring(0, dot) : name;
         ending = hasEnding ? name.substring(dot) : "";
         String anyDate = Pattern.quote(beginning).replace(DATE, "\\E\\d{4}-\\d{2}-\\d{2}\\Q");
-        putAside = Pattern.compile(
-                anyDate + "\\.\\d{8}T\\d{6}Z(-\\d+)?" + Pattern.quote(ending) + "(" + Pattern.quote(COMPRESSED) + ")?");
+        putAside = Pattern.compile(anyDate + "\\.(\\d{8}T\\d{6}Z)(?:-(\\d{1,9}))?" + Pattern.quote(ending) + "("
+                + Pattern.quote(COMPRESSED) + ")?");
     }
 
     private static String moment(Instant now) {
@@ -57,14 +63,23 @@ final class FileNames {
         return folder.resolve(name + (number == 1 ? "" : "." + number) + ending);
     }
 
-    /** A free name for a file that is put aside now. */
+    /**
+     * A free name for a file that is archived now. It sorts behind all names that were given before, also when the clock has
+     * been set back.
+     */
     Path aside(Path current, Instant now) {
-        String name = current.getFileName().toString();
-        String stem = name.substring(0, name.length() - ending.length()) + "." + moment(now);
-        Path free = folder.resolve(stem + ending);
-        for (int i = 1; Files.exists(free) || Files.exists(Path.of(free + COMPRESSED)); i++) {
-            free = folder.resolve(stem + "-" + i + ending);
+        String moment = moment(now);
+        if (moment.compareTo(lastMoment) > 0) {
+            lastMoment = moment;
+            lastNumber = -1;
         }
+        String name = current.getFileName().toString();
+        String stem = name.substring(0, name.length() - ending.length()) + "." + lastMoment;
+        Path free;
+        do {
+            lastNumber++;
+            free = folder.resolve(stem + (lastNumber == 0 ? "" : "-" + lastNumber) + ending);
+        } while (Files.exists(free) || Files.exists(Path.of(free + COMPRESSED)));
         return free;
     }
 
@@ -73,9 +88,24 @@ final class FileNames {
         try (Stream<Path> files = Files.list(folder)) {
             return files.filter(file ->
                             putAside.matcher(file.getFileName().toString()).matches())
-                    .sorted()
+                    .sorted(Comparator.comparing(this::momentOf).thenComparingInt(this::numberOf))
                     .toList();
         }
+    }
+
+    private String momentOf(Path archived) {
+        return part(archived, 1);
+    }
+
+    /** The place among files that were archived within the same second. */
+    private int numberOf(Path archived) {
+        String number = part(archived, 2);
+        return number == null ? 0 : Integer.parseInt(number);
+    }
+
+    private String part(Path archived, int group) {
+        Matcher matcher = putAside.matcher(archived.getFileName().toString());
+        return matcher.matches() ? matcher.group(group) : null;
     }
 
     static boolean isCompressed(Path file) {

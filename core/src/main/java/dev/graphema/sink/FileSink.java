@@ -1,27 +1,19 @@
 package dev.graphema.sink;
 
-import static java.nio.file.StandardOpenOption.CREATE;
-import static java.nio.file.StandardOpenOption.READ;
-import static java.nio.file.StandardOpenOption.WRITE;
-
+import dev.graphema.background.BackgroundThreads;
 import dev.graphema.event.Event;
+import dev.graphema.failure.FailurePolicy;
 import dev.graphema.format.Format;
-import dev.graphema.format.Utf8Buffer;
-import dev.graphema.spool.Claims;
 import java.io.IOException;
 import java.nio.ByteBuffer;
-import java.nio.channels.FileChannel;
-import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.attribute.FileAttribute;
-import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.util.Objects;
-import java.util.Set;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
@@ -30,40 +22,52 @@ import java.util.function.Consumer;
 
 /**
  * Appends to a file, which it makes with its folders when they are missing. A batch is gathered in memory and written at
- * once. The file is put aside when it grows too large or an hour or day is over, also while nothing is written; what is put
- * aside is compressed and in the end deleted, as {@link FileOptions} say. A restart goes on with the file that is there.
+ * once. The file is archived when it grows too large or an hour or day is over, also while nothing is written; archived files
+ * are compressed and in the end deleted, as {@link FileOptions} say. A restart continues the file that is there.
  *
  * <p>When a write fails, as on a full disk, what was not written is kept and tried again with the next one, up to 4 MiB;
  * beyond that further events are refused with the error.
  *
  * <p>A file that another process, or another sink, is writing is left to it: this one then writes to a second file beside
- * it, {@code deck.2.jsonl}, and says so.
+ * it, {@code deck.2.jsonl}, and reports that.
+ *
+ * <p>About once a second the sink checks that its file is still in place. When another process has removed it, the sink makes
+ * a new one and writes again what it had written since the check before, which it can still read. When another process has
+ * renamed the file, the sink makes a new one.
  */
 public final class FileSink implements Sink {
     private static final int USUAL_BATCH = 96 * 1024;
     private static final int MOST_KEPT = 4 * 1024 * 1024;
     private static final int MOST_PROCESSES = 100;
     private static final long LONGEST_TIDYING_AT_CLOSE_SECONDS = 5;
+    private static final Duration CHECK_EVERY = Duration.ofSeconds(1);
+    private static final Duration ROTATE_AGAIN_AFTER = Duration.ofSeconds(10);
 
     private final FileOptions options;
-    private final Format format;
     private final FileNames names;
     private final OldFiles oldFiles;
     private final InstantSource clock;
     private final Consumer<String> trouble;
-    private final Utf8Buffer buffer = new Utf8Buffer(USUAL_BATCH);
+    private final GatheredEvents gathered;
     private final ExecutorService tidying = Executors.newSingleThreadExecutor(FileSink::tidyingThread);
     private final AtomicBoolean tidyWaits = new AtomicBoolean();
 
-    private FileChannel channel;
-    private Path file;
-    private long size;
+    /** Null after a new file could not be opened; then the next write tries again. */
+    private WrittenFile file;
+
+    /** A file that another process has removed, and whose last bytes are still to be written again; usually null. */
+    private WrittenFile removed;
+
+    private long sizeAtCheckOfRemoved;
     private LocalDate day;
     private Instant periodEnd;
+    private Instant checkedAt;
+    private long sizeAtCheck;
+    private Instant noRotationUntil = Instant.MIN;
 
     private FileSink(FileOptions options, Format format, InstantSource clock, Consumer<String> trouble) {
         this.options = options;
-        this.format = Objects.requireNonNull(format, "format");
+        this.gathered = new GatheredEvents(Objects.requireNonNull(format, "format"), USUAL_BATCH);
         this.names = new FileNames(options.path());
         this.oldFiles = new OldFiles(names, options, tidying::isShutdown);
         this.clock = clock;
@@ -74,7 +78,7 @@ public final class FileSink implements Sink {
      * Opens the file for appending. A last line without an end, which a killed process may leave, is ended first, so that
      * it cannot swallow the next one.
      *
-     * @param trouble told in one line about what goes wrong beside the writing itself
+     * @param trouble receives one line about what goes wrong beside the writing itself
      * @throws IOException when the file or its folders cannot be made or written
      */
     public static FileSink open(FileOptions options, Format format, Consumer<String> trouble) throws IOException {
@@ -85,8 +89,7 @@ public final class FileSink implements Sink {
             throws IOException {
         FileSink sink = new FileSink(options, format, clock, trouble);
         try {
-            Files.createDirectories(sink.names.folder());
-            sink.openCurrent();
+            sink.openCurrent(true);
             sink.tidy();
             return sink;
         } catch (IOException | RuntimeException e) {
@@ -97,129 +100,198 @@ public final class FileSink implements Sink {
 
     @Override
     public void write(Event event) throws IOException {
-        if (buffer.length() >= MOST_KEPT) {
+        if (gathered.length() >= MOST_KEPT) {
             flush();
         }
-        format.write(event, buffer);
+        gathered.add(event);
     }
 
     @Override
     public void flush() throws IOException {
-        if (size > 0 && size + buffer.length() > options.rotateAt() || periodIsOver()) {
-            rotate();
+        Instant now = clock.instant();
+        ensureInPlace(now);
+        if (periodIsOver(now)) {
+            rotate(now);
         }
-        ByteBuffer bytes = buffer.view();
-        try {
-            while (bytes.hasRemaining()) {
-                channel.write(bytes);
+        while (!gathered.isEmpty()) {
+            boolean mayRotate = !now.isBefore(noRotationUntil);
+            long room = mayRotate ? options.rotateAt() - file.size() : Long.MAX_VALUE;
+            int length = gathered.fitting(room, file.size() == 0);
+            if (length == 0) {
+                rotate(now);
+            } else {
+                write(length);
             }
-        } finally {
-            size += bytes.position();
-            buffer.dropFirst(bytes.position());
         }
         if (options.sync()) {
-            channel.force(false);
+            file.force();
+        }
+    }
+
+    private void write(int length) throws IOException {
+        ByteBuffer bytes = gathered.first(length);
+        try {
+            file.write(bytes);
+        } finally {
+            gathered.dropFirst(bytes.position());
         }
     }
 
     @Override
+    public void discard() {
+        gathered.clear();
+    }
+
+    @Override
     public void idle() throws IOException {
-        if (periodIsOver()) {
-            rotate();
+        Instant now = clock.instant();
+        ensureInPlace(now);
+        if (periodIsOver(now)) {
+            rotate(now);
         }
     }
 
     @Override
     public void close() throws IOException {
-        channel.close(); // and with it the lock
-        Claims.release(file);
-        tidying.shutdown();
         try {
-            // What is not done by then is done at the next start.
-            tidying.awaitTermination(LONGEST_TIDYING_AT_CLOSE_SECONDS, TimeUnit.SECONDS);
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
+            if (file != null) {
+                file.close();
+            }
+        } finally {
+            tidying.shutdown();
+            try {
+                // What is not done by then is done at the next start.
+                tidying.awaitTermination(LONGEST_TIDYING_AT_CLOSE_SECONDS, TimeUnit.SECONDS);
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+            }
         }
     }
 
     /** The file that is being written. */
     Path file() {
-        return file;
+        return file.path();
     }
 
     @Override
     public String toString() {
-        return "file " + file;
+        return "file " + (file == null ? options.path() : file.path());
     }
 
-    private boolean periodIsOver() {
-        return !clock.instant().isBefore(periodEnd);
+    /** Opens a file when there is none, and makes it again when somebody has taken it away. */
+    private void ensureInPlace(Instant now) throws IOException {
+        if (file != null && !file.isOpen()) {
+            reopen();
+        }
+        boolean isDue = file != null && Duration.between(checkedAt, now).abs().compareTo(CHECK_EVERY) >= 0;
+        if (isDue && !file.isInPlace()) {
+            missing();
+        } else if (isDue) {
+            checked(now);
+        }
+        if (file == null) {
+            openCurrent(true);
+        }
+        if (removed != null) {
+            restore();
+        }
     }
 
-    /** Puts the file aside and begins a new one. When that fails, writing goes on in the old one. */
-    private void rotate() throws IOException {
-        if (size == 0) {
-            replaceEmpty();
+    private void checked(Instant now) {
+        checkedAt = now;
+        sizeAtCheck = file.size();
+    }
+
+    /** An interrupt of this thread has closed the channel, perhaps after a part of a write that nobody has counted. */
+    private void reopen() throws IOException {
+        long known = file.size();
+        Path path = file.path();
+        file.close();
+        file = null;
+        long uncounted = Files.exists(path) ? Files.size(path) - known : 0;
+        if (uncounted > 0 && uncounted <= gathered.length()) {
+            gathered.dropFirst((int) uncounted);
+        }
+        openCurrent(false);
+    }
+
+    private void missing() throws IOException {
+        WrittenFile gone = file;
+        sizeAtCheckOfRemoved = sizeAtCheck;
+        file = null;
+        gone.giveUpName();
+        if (gone.isRenamed()) {
+            gone.close();
+            trouble.accept(gone.path() + " was renamed by another process: a new file is written");
+        } else {
+            removed = gone;
+        }
+    }
+
+    /** Writes again what went into the removed file since it was last seen in place. */
+    private void restore() throws IOException {
+        WrittenFile gone = removed;
+        gone.copyTo(file, sizeAtCheckOfRemoved);
+        removed = null;
+        long restored = gone.size() - sizeAtCheckOfRemoved;
+        gone.close();
+        checked(clock.instant());
+        trouble.accept(
+                gone.path() + " was removed by another process: a new file is written, which begins with the last "
+                        + restored + " bytes of the old one");
+    }
+
+    private boolean periodIsOver(Instant now) {
+        return !now.isBefore(periodEnd);
+    }
+
+    /** Archives the file and begins a new one. When that fails, writing continues in the old one for a while. */
+    private void rotate(Instant now) throws IOException {
+        if (file.size() == 0) {
+            replaceEmpty(now);
             return;
         }
         try {
-            Files.move(file, names.aside(file, clock.instant()));
+            Files.move(file.path(), names.aside(file.path(), now));
         } catch (IOException e) {
-            trouble.accept(file + " cannot be put aside and goes on growing: " + e);
-            beginPeriod(clock.instant());
+            trouble.accept(file.path() + " cannot be archived and continues to grow: " + e);
+            noRotationUntil = now.plus(ROTATE_AGAIN_AFTER);
+            beginPeriod(now);
             return;
         }
-        FileChannel old = channel;
-        Claims.release(file); // its name is free; the lock goes with the file that was moved
-        openCurrent();
-        old.close();
+        WrittenFile archived = file;
+        file = null;
+        archived.close();
+        openCurrent(true);
         tidy();
     }
 
-    /** There is nothing to put aside: the file serves the next period, too, unless that has a name of its own. */
-    private void replaceEmpty() throws IOException {
+    /** There is nothing to archive: the file serves the next period, too, unless that has a name of its own. */
+    private void replaceEmpty(Instant now) throws IOException {
         LocalDate dayBefore = day;
-        beginPeriod(clock.instant());
+        beginPeriod(now);
         if (!names.current(day, 1).equals(names.current(dayBefore, 1))) {
-            FileChannel old = channel;
-            Path empty = file;
-            openCurrent();
-            old.close();
-            Claims.release(empty);
+            Path empty = file.path();
+            file.close();
+            file = null;
+            openCurrent(true);
             Files.deleteIfExists(empty);
         }
     }
 
-    private void openCurrent() throws IOException {
+    private void openCurrent(boolean endsLastLine) throws IOException {
         Instant now = clock.instant();
         beginPeriod(now);
         for (int number = 1; number <= MOST_PROCESSES; number++) {
-            Path candidate = names.current(day, number);
-            if (!Claims.claim(candidate)) {
-                continue; // another sink of this process has it
-            }
-            FileChannel opened = null;
-            try {
-                opened = create(candidate);
-                if (opened.tryLock() != null) {
-                    channel = opened;
-                    file = candidate;
-                    size = endLastLine(opened);
-                    if (number > 1) {
-                        trouble.accept(names.current(day, 1)
-                                + " is being written by another process or sink; this one writes to " + candidate
-                                + ". Give each a path of its own");
-                    }
-                    return;
+            file = WrittenFile.open(names.current(day, number), options.permissions(), endsLastLine);
+            if (file != null) {
+                checked(now);
+                if (number > 1) {
+                    trouble.accept(names.current(day, 1)
+                            + " is being written by another process or sink; this one writes to " + file.path()
+                            + ". Give each a path of its own");
                 }
-                opened.close();
-                Claims.release(candidate);
-            } catch (IOException | RuntimeException e) {
-                if (opened != null) {
-                    opened.close();
-                }
-                Claims.release(candidate);
-                throw e;
+                return;
             }
         }
         throw new IOException(names.current(day, 1) + " and " + (MOST_PROCESSES - 1)
@@ -243,46 +315,28 @@ public final class FileSink implements Sink {
         };
     }
 
-    private FileChannel create(Path path) throws IOException {
-        boolean posix = FileSystems.getDefault().supportedFileAttributeViews().contains("posix");
-        FileAttribute<?>[] attributes = posix
-                ? new FileAttribute<?>[] {
-                    PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString(options.permissions()))
-                }
-                : new FileAttribute<?>[0];
-        return FileChannel.open(path, Set.of(CREATE, READ, WRITE), attributes);
-    }
-
-    /** Goes to the end of the file, and ends its last line. */
-    private static long endLastLine(FileChannel opened) throws IOException {
-        long end = opened.size();
-        opened.position(end);
-        ByteBuffer last = ByteBuffer.allocate(1);
-        if (end > 0 && opened.read(last, end - 1) == 1 && last.get(0) != '\n') {
-            opened.write(ByteBuffer.wrap(new byte[] {'\n'}));
-            return end + 1;
-        }
-        return end;
-    }
-
-    /** One task that waits does for all files that were put aside until it begins. */
+    /** One task that waits does for all files that were archived until it begins. */
     private void tidy() {
         if (tidyWaits.getAndSet(true)) {
             return;
         }
-        tidying.execute(() -> {
-            tidyWaits.set(false);
-            try {
-                oldFiles.tidy(clock.instant());
-            } catch (IOException | RuntimeException e) {
-                trouble.accept("old files of " + options.path() + " cannot be compressed or deleted: " + e);
-            }
-        });
+        tidying.execute(() -> FailurePolicy.inBackground(this::tidyNow, this::tidyingFailed));
+    }
+
+    private void tidyNow() {
+        tidyWaits.set(false);
+        try {
+            oldFiles.tidy(clock.instant());
+        } catch (IOException e) {
+            tidyingFailed(e);
+        }
+    }
+
+    private void tidyingFailed(Throwable problem) {
+        trouble.accept("old files of " + options.path() + " cannot be compressed or deleted: " + problem);
     }
 
     private static Thread tidyingThread(Runnable task) {
-        Thread thread = new Thread(task, "graphema-old-files");
-        thread.setDaemon(true);
-        return thread;
+        return BackgroundThreads.daemon("graphema-old-files", task);
     }
 }

@@ -36,6 +36,13 @@ public final class LateSink implements Sink {
     }
 
     @Override
+    public void discard() {
+        if (sink != null) {
+            sink.discard();
+        }
+    }
+
+    @Override
     public Duration patience() {
         return sink == null ? Duration.ZERO : sink.patience();
     }

@@ -3,13 +3,16 @@ package dev.graphema.sink;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.nio.channels.Channels;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Set;
 import java.util.concurrent.locks.LockSupport;
 import java.util.function.BooleanSupplier;
 import java.util.zip.GZIPOutputStream;
@@ -54,8 +57,9 @@ final class OldFiles {
     /** The new file gets its name only when it is whole, and only then does the old one go. */
     private void compress(Path file) throws IOException {
         Path unfinished = Path.of(file + FileNames.COMPRESSED + FileNames.UNFINISHED);
+        Files.deleteIfExists(unfinished); // of a process that ended while it compressed, perhaps with other permissions
         try (InputStream from = Files.newInputStream(file);
-                OutputStream to = new QuickGzip(Files.newOutputStream(unfinished))) {
+                OutputStream to = new QuickGzip(created(unfinished))) {
             byte[] piece = new byte[PIECE];
             int count;
             while ((count = from.read(piece)) > 0) {
@@ -71,6 +75,13 @@ final class OldFiles {
         Files.delete(file);
     }
 
+    private OutputStream created(Path path) throws IOException {
+        return Channels.newOutputStream(Files.newByteChannel(
+                path,
+                Set.of(StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE),
+                WrittenFile.attributes(options.permissions())));
+    }
+
     private static final class QuickGzip extends GZIPOutputStream {
         QuickGzip(OutputStream to) throws IOException {
             super(to, 64 * 1024);
@@ -84,6 +95,9 @@ final class OldFiles {
         long total = 0;
         int count = 0;
         for (Path file : newestFirst) {
+            if (!Files.exists(file)) {
+                continue; // somebody else has deleted it just now
+            }
             total += Files.size(file);
             count++;
             boolean tooOld = Files.getLastModifiedTime(file).toInstant().isBefore(now.minus(options.keepAge()));

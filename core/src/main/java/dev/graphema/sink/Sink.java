@@ -15,9 +15,18 @@ public interface Sink {
 
     /**
      * Writes out what was taken. Called after every batch of at most some hundred events, and before the end. When it
-     * throws, it is called again later; a sink that can keeps what it could not write.
+     * throws an {@link IOException}, it is called again later; a sink that can keeps what it could not write.
+     *
+     * @throws RefusedException when events that were taken are lost, and trying again cannot help; they are counted
      */
     default void flush() throws IOException {}
+
+    /**
+     * Drops all that was taken and is not written out. Called after {@link #flush} has failed for good: with another failure
+     * than an {@link IOException} several times, or with a {@link RefusedException}. The events are counted as lost, and the
+     * next {@link #write} begins a new batch.
+     */
+    default void discard() {}
 
     /**
      * How long events that were written may wait before they are flushed, so that a batch grows; nothing by default. When

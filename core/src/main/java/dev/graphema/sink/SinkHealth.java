@@ -1,6 +1,7 @@
 package dev.graphema.sink;
 
 import dev.graphema.event.Level;
+import dev.graphema.failure.FailurePolicy;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.EnumMap;
@@ -19,7 +20,7 @@ public final class SinkHealth {
     private final Consumer<String> reporter;
     private volatile String lastTrouble;
     private final AtomicLongArray counts = new AtomicLongArray(LEVELS.length);
-    private final long[] told = new long[LEVELS.length];
+    private final long[] reported = new long[LEVELS.length];
 
     /**
      * A sink of which nothing is known yet.
@@ -38,19 +39,35 @@ public final class SinkHealth {
         news(text);
     }
 
-    /** Reports what is no trouble, or none any more. */
-    public void news(String text) {
-        reporter.accept("sink " + sink + ": " + text);
+    /** Reports that the last trouble is over; it is not shown any more. */
+    public void recovered(String text) {
+        lastTrouble = null;
+        news(text);
     }
 
-    /** What went wrong last, with its time; null when nothing did. */
+    /** Reports what is no trouble. */
+    public void news(String text) {
+        try {
+            reporter.accept("sink " + sink + ": " + text);
+        } catch (Throwable e) {
+            // The report itself fails, as when somebody has closed standard error: nobody is left to report it to.
+            FailurePolicy.contain(e);
+        }
+    }
+
+    /** What went wrong last, with its time; null when nothing did, or when it is over. */
     public String lastTrouble() {
         return lastTrouble;
     }
 
     /** Counts an event that is lost. */
     public void count(Level level) {
-        counts.incrementAndGet(level.ordinal());
+        count(level, 1);
+    }
+
+    /** Counts events of one level that are lost. An event without a level counts as {@link Level#INFO}. */
+    public void count(Level level, long number) {
+        counts.addAndGet((level == null ? Level.INFO : level).ordinal(), number);
     }
 
     public long total() {
@@ -66,14 +83,14 @@ public final class SinkHealth {
         return since(new long[LEVELS.length]);
     }
 
-    /** What was lost since {@link #told} was called, in the same form; for the sink's thread. */
-    public Map<Level, Long> untold() {
-        return since(told);
+    /** What was lost since {@link #reported} was called, in the same form; for the sink's thread. */
+    public Map<Level, Long> unreported() {
+        return since(reported);
     }
 
-    /** Takes note that these have been told of; for the sink's thread. */
-    public void told(Map<Level, Long> losses) {
-        losses.forEach((level, count) -> told[level.ordinal()] += count);
+    /** Notes that these losses were reported by an event; for the sink's thread. */
+    public void reported(Map<Level, Long> losses) {
+        losses.forEach((level, count) -> reported[level.ordinal()] += count);
     }
 
     private Map<Level, Long> since(long[] before) {

@@ -36,6 +36,14 @@ public interface SinkKind extends Selectable {
     default void check(Options options) {}
 
     /**
+     * Checks, as far as that is possible without opening anything, that a sink can be opened: for one that replaces another
+     * and is opened only when that has given back its files. Nothing is made or changed.
+     *
+     * @throws IOException when a file or folder cannot be used
+     */
+    default void probe(Options options, Opening opening) throws IOException {}
+
+    /**
      * Opens a sink.
      *
      * @param options values of {@link #options}

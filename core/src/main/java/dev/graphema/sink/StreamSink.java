@@ -7,7 +7,12 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.util.Objects;
 
-/** Writes to a stream that belongs to somebody else, such as standard output: it is flushed, but never closed. */
+/**
+ * Writes to a stream that belongs to somebody else, such as standard output: it is flushed, but never closed.
+ *
+ * <p>A stream does not report how much it took before it failed, so that trying again could write lines twice. What was
+ * gathered is lost then, and {@link #flush} reports the number of events by a {@link RefusedException}.
+ */
 public final class StreamSink implements Sink {
     private static final int FULL = 8 * 1024;
 
@@ -15,27 +20,56 @@ public final class StreamSink implements Sink {
     private final Format format;
     private final Utf8Buffer buffer = new Utf8Buffer(FULL + 1024);
 
+    private long gathered;
+    private long lost;
+    private IOException problem;
+
     public StreamSink(OutputStream stream, Format format) {
         this.stream = Objects.requireNonNull(stream, "stream");
         this.format = Objects.requireNonNull(format, "format");
     }
 
     @Override
-    public void write(Event event) throws IOException {
-        format.write(event, buffer);
+    public void write(Event event) {
+        int before = buffer.length();
+        try {
+            format.write(event, buffer);
+        } catch (Throwable e) {
+            buffer.cutBack(before);
+            throw e;
+        }
+        gathered++;
         if (buffer.length() >= FULL) {
-            flush();
+            writeOut();
         }
     }
 
     @Override
     public void flush() throws IOException {
+        writeOut();
+        if (lost > 0) {
+            long count = lost;
+            lost = 0;
+            throw new RefusedException(problem.toString(), count);
+        }
+    }
+
+    private void writeOut() {
         try {
             buffer.writeTo(stream);
             stream.flush();
+        } catch (IOException e) {
+            problem = e;
+            lost += gathered;
         } finally {
-            // A stream does not say how much it took, so trying again could write lines twice.
             buffer.clear();
+            gathered = 0;
         }
+    }
+
+    @Override
+    public void discard() {
+        buffer.clear();
+        gathered = 0;
     }
 }

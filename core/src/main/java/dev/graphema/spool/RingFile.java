@@ -9,92 +9,141 @@ import java.nio.ByteOrder;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.security.SecureRandom;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 import java.util.zip.CRC32C;
 
 /**
- * A ring of records in a memory-mapped file: many threads put, one takes. What was put survives the sudden end of the
- * process, since the pages belong to the operating system; the end of the machine it does not.
+ * A ring of records in a memory-mapped file: many threads put, one takes. A record that was put survives the sudden end of
+ * the process, because the pages belong to the operating system; it does not survive the end of the machine.
  *
  * <pre>
  * header, 4096 bytes                          records, from byte 4096, each at a multiple of 8
- *   0  magic     8  "GRAPHRNG"                  0  length of the payload  4  0: free; negative: claimed, being
- *   8  version   4  1                                                        written; positive: whole; with bit 30:
- *  16  capacity  8  bytes for records                                        nothing until the ring's end
- *  64  tail      8  claimed up to here          4  CRC-32C of the payload 4
- * 128  head      8  given back up to here       8  payload
+ *   0  magic     8  "GRAPHRNG"                  0  length of the payload  4  with bit 30: nothing until the ring's end
+ *   8  version   4  2                           4  checksum               4  CRC-32C of the payload, exclusive or a
+ *  16  capacity  8  bytes for records                                        hash of the key and the record's position
+ *  24  key       8  random                      8  payload
+ *  64  tail      8  put up to here
+ * 128  head      8  given back up to here
  * 192  taken     8  taken up to here
  * </pre>
  *
- * <p>Positions only grow; their low bits are the place in the ring. A producer claims by moving the tail (compare and set),
- * writes the negative length, the payload, and last the length itself (release), which the taker reads (acquire). Whoever
- * takes moves {@code taken} before a record leaves, and, once it has arrived, clears its bytes and moves the head. So after a
- * sudden end, everything from head to tail is there: what lies before {@code taken} may have arrived and is a repeat; a
- * claim that was never finished belongs to a call that never returned, and is passed over.
+ * <p>Positions only grow; their low bits are the place in the ring. A producer writes its record behind the tail and then
+ * moves the tail, under a lock that belongs to producers alone. Until the tail moves, nobody sees the record: a producer that
+ * is killed, or whose stack overflows, leaves nothing behind. The consumer moves {@code taken} before a record leaves, and
+ * the head once the record has arrived. After a sudden end, everything from head to tail is there, and what lies before
+ * {@code taken} may have arrived and is a repeat.
+ *
+ * <p>After the end of the machine, pages may be missing. A record whose checksum is wrong is skipped, and with it all that
+ * follows when its length is impossible. No record is searched for: the bytes of a payload are never taken for a record, and
+ * because nobody else knows the key, no payload can contain one with a right checksum.
  */
 public final class RingFile implements Closeable {
     /** How many bytes the records have unless it is said otherwise: room for some ten thousand usual events. */
     public static final int USUAL_CAPACITY = 8 * 1024 * 1024;
 
     private static final long MAGIC = 0x4752415048524E47L;
-    private static final int VERSION = 1;
+    private static final int VERSION = 2;
     private static final int HEADER = 4096;
     private static final int AT_VERSION = 8;
     private static final int AT_CAPACITY = 16;
+    private static final int AT_KEY = 24;
     private static final int AT_TAIL = 64;
     private static final int AT_HEAD = 128;
     private static final int AT_TAKEN = 192;
     private static final int RECORD_HEADER = 8;
     private static final int PADDING = 1 << 30;
-    private static final VarHandle INT = MethodHandles.byteBufferViewVarHandle(int[].class, ByteOrder.nativeOrder());
     private static final VarHandle LONG = MethodHandles.byteBufferViewVarHandle(long[].class, ByteOrder.nativeOrder());
     private static final byte[] ZEROS = new byte[8192];
 
     private final OwnFile file;
     private final ByteBuffer map;
     private final int capacity;
+    private final long key;
     private final long recoverTo;
     private final long repeatTo;
     private final Consumer<String> trouble;
 
-    // The taker's alone.
+    /** Held by producers while they write a record and move the tail. */
+    private final Object putting = new Object();
+
+    // The consumer's alone.
     private long next;
-    private boolean lastIsRepeat;
+    private long damagedBytes;
 
     private RingFile(OwnFile file, ByteBuffer map, Consumer<String> trouble) {
         this.file = file;
         this.map = map;
         this.trouble = trouble;
         this.capacity = (int) map.getLong(AT_CAPACITY);
+        this.key = map.getLong(AT_KEY);
         this.recoverTo = map.getLong(AT_TAIL);
         this.repeatTo = map.getLong(AT_TAKEN);
         this.next = map.getLong(AT_HEAD);
     }
 
     /**
-     * Opens the ring, or makes it; one that another process has open is left alone, and the next free name is taken.
+     * Opens the ring, or makes it; one that another process has open is left alone, and the next free name is taken. A file
+     * that cannot be used, because it was truncated or another version wrote it, is renamed and reported, and a new one is
+     * made.
      *
      * @param capacity the bytes for records in a new ring: a power of two, 64 KiB at least
-     * @param trouble told in one line about what cannot be read
-     * @throws IOException when the file cannot be made or is not of this version
+     * @param trouble receives one line about what cannot be read
+     * @throws IOException when the file cannot be made
      */
     public static RingFile open(Path path, int capacity, Consumer<String> trouble) throws IOException {
         if (capacity < 64 * 1024 || Integer.bitCount(capacity) != 1) {
             throw new IllegalArgumentException("capacity: " + capacity + " (expected: a power of two from 65536 up)");
         }
-        return open(OwnFile.open(path), capacity, trouble);
+        OwnFile file = OwnFile.open(path);
+        String defect = prepare(file, capacity);
+        if (defect != null) {
+            trouble.accept(defect + "; it is renamed to " + setAside(file) + ", and a new one is made");
+            file = OwnFile.open(path);
+            prepare(file, capacity);
+        }
+        return map(file, trouble);
     }
 
-    private static RingFile open(OwnFile file, int capacity, Consumer<String> trouble) throws IOException {
+    /** Writes a header and zeros into a file that has none; returns what is wrong with one that has, or null. */
+    private static String prepare(OwnFile file, int capacity) throws IOException {
+        FileChannel channel = file.channel();
+        try {
+            ByteBuffer header = header(channel);
+            // The header is written last: without one, the file was being made when its process ended, and is empty.
+            if (header == null || header.getLong(0) == 0) {
+                create(file, capacity);
+                return null;
+            }
+            return defect(file.path(), header, channel.size());
+        } catch (IOException | RuntimeException e) {
+            file.close();
+            throw e;
+        }
+    }
+
+    private static ByteBuffer header(FileChannel channel) throws IOException {
+        ByteBuffer header = ByteBuffer.allocate(HEADER).order(ByteOrder.nativeOrder());
+        while (header.hasRemaining() && channel.read(header, header.position()) > 0) {
+            // until the whole header is read
+        }
+        return header.hasRemaining() ? null : header;
+    }
+
+    private static Path setAside(OwnFile file) throws IOException {
+        Path aside = Path.of(file.path() + ".unreadable");
+        for (int number = 2; Files.exists(aside); number++) {
+            aside = Path.of(file.path() + ".unreadable." + number);
+        }
+        try (file) {
+            return Files.move(file.path(), aside);
+        }
+    }
+
+    private static RingFile map(OwnFile file, Consumer<String> trouble) throws IOException {
         try {
             FileChannel channel = file.channel();
-            if (channel.size() < HEADER) {
-                create(channel, capacity);
-            }
-            ByteBuffer header = ByteBuffer.allocate(HEADER).order(ByteOrder.nativeOrder());
-            channel.read(header, 0);
-            check(file.path(), header, channel.size());
             ByteBuffer map = channel.map(FileChannel.MapMode.READ_WRITE, 0, channel.size())
                     .order(ByteOrder.nativeOrder());
             return new RingFile(file, map, trouble);
@@ -113,32 +162,62 @@ public final class RingFile implements Closeable {
      */
     public void adopt(Path path, UnaryOperator<ByteBuffer> mark) throws IOException {
         for (OwnFile file : OwnFile.leftBehind(path)) {
-            try (RingFile left = open(file, USUAL_CAPACITY, trouble)) {
-                ByteBuffer record = left.take();
-                while (record != null && put(mark.apply(record), 0)) {
-                    left.giveBack();
-                    record = left.take();
-                }
-                if (record == null) {
-                    left.giveBack();
-                    Files.deleteIfExists(file.path());
-                }
-            } catch (IOException e) {
-                trouble.accept(e.getMessage() + "; it is left where it is");
+            ByteBuffer header = header(file.channel());
+            if (header == null || header.getLong(0) == 0) {
+                delete(file);
+                continue;
+            }
+            String defect = defect(file.path(), header, file.channel().size());
+            if (defect != null) {
+                trouble.accept(defect + "; it is renamed to " + setAside(file));
+                continue;
+            }
+            try (RingFile left = map(file, trouble)) {
+                adopt(left, mark);
             }
         }
     }
 
-    /** Writes the whole file, so that a disk that is full is noticed now and not by a memory fault later. */
-    private static void create(FileChannel channel, int capacity) throws IOException {
-        channel.truncate(0);
-        channel.position(HEADER);
-        for (int written = 0; written < capacity; written += ZEROS.length) {
-            writeAll(channel, ByteBuffer.wrap(ZEROS), HEADER + (long) written);
+    private static void delete(OwnFile file) throws IOException {
+        try (file) {
+            Files.deleteIfExists(file.path());
         }
-        ByteBuffer header = ByteBuffer.allocate(HEADER).order(ByteOrder.nativeOrder());
-        header.putLong(0, MAGIC).putInt(AT_VERSION, VERSION).putLong(AT_CAPACITY, capacity);
-        writeAll(channel, header, 0);
+    }
+
+    private void adopt(RingFile left, UnaryOperator<ByteBuffer> mark) throws IOException {
+        ByteBuffer record = left.peek();
+        while (record != null && put(mark.apply(record), 0)) {
+            left.advance();
+            left.giveBack();
+            record = left.peek();
+        }
+        if (record == null) {
+            Files.deleteIfExists(left.path());
+        }
+    }
+
+    /** Writes the whole file, so that a full disk is noticed now and not by a memory fault later. */
+    private static void create(OwnFile file, int capacity) throws IOException {
+        FileChannel channel = file.channel();
+        try {
+            channel.truncate(0);
+            for (int written = 0; written < capacity; written += ZEROS.length) {
+                writeAll(channel, ByteBuffer.wrap(ZEROS), HEADER + (long) written);
+            }
+            ByteBuffer header = ByteBuffer.allocate(HEADER).order(ByteOrder.nativeOrder());
+            header.putLong(0, MAGIC)
+                    .putInt(AT_VERSION, VERSION)
+                    .putLong(AT_CAPACITY, capacity)
+                    .putLong(AT_KEY, randomKey());
+            writeAll(channel, header, 0);
+        } catch (IOException e) {
+            Files.deleteIfExists(file.path()); // half a file would only take room on a full disk
+            throw e;
+        }
+    }
+
+    private static long randomKey() {
+        return new SecureRandom().nextLong();
     }
 
     private static void writeAll(FileChannel channel, ByteBuffer bytes, long at) throws IOException {
@@ -147,19 +226,25 @@ public final class RingFile implements Closeable {
         }
     }
 
-    private static void check(Path path, ByteBuffer header, long size) throws IOException {
+    /** Why a file cannot be used, or null when it can. */
+    private static String defect(Path path, ByteBuffer header, long size) {
         if (header.getLong(0) != MAGIC) {
-            throw new IOException(path + " is no hand-over file of this machine: move it away");
+            return path + " is not a hand-over file of this machine";
         }
         int version = header.getInt(AT_VERSION);
         if (version != VERSION) {
-            throw new IOException(path + " is of version " + version + " (expected: " + VERSION
-                    + "): empty it with the version that wrote it, or move it away");
+            return path + " is of version " + version + " (expected: " + VERSION
+                    + "), and can be read only by the Graphema that wrote it";
         }
-        if (header.getLong(AT_CAPACITY) + HEADER != size) {
-            throw new IOException(path + " is cut off: it has " + size + " bytes (expected: "
-                    + (header.getLong(AT_CAPACITY) + HEADER) + "); move it away");
+        long capacity = header.getLong(AT_CAPACITY);
+        if (capacity + HEADER != size) {
+            return path + " is truncated: it has " + size + " bytes (expected: " + (capacity + HEADER) + ")";
         }
+        long head = header.getLong(AT_HEAD);
+        long used = header.getLong(AT_TAIL) - head;
+        boolean isPossible =
+                Long.bitCount(capacity) == 1 && head >= 0 && (head & 7) == 0 && used >= 0 && used <= capacity;
+        return isPossible ? null : path + " has an impossible header";
     }
 
     /** The bytes for records. */
@@ -172,6 +257,11 @@ public final class RingFile implements Closeable {
         return capacity / 4;
     }
 
+    /** Whether a small record can be put. @param leaving how many bytes of the ring must stay free behind it */
+    public boolean hasRoom(int leaving) {
+        return used() + RECORD_HEADER <= capacity - leaving;
+    }
+
     /**
      * Puts a record, from any thread.
      *
@@ -181,72 +271,77 @@ public final class RingFile implements Closeable {
     public boolean put(ByteBuffer payload, int leaving) {
         int length = payload.remaining();
         int size = aligned(length);
-        long tail;
-        int toEnd;
-        do {
-            tail = (long) LONG.getVolatile(map, AT_TAIL);
+        int checksum = checksum(payload);
+        synchronized (putting) {
+            long tail = (long) LONG.getVolatile(map, AT_TAIL);
             long head = (long) LONG.getVolatile(map, AT_HEAD);
             int index = (int) (tail & capacity - 1);
-            toEnd = index + size > capacity ? capacity - index : 0;
+            int toEnd = index + size > capacity ? capacity - index : 0;
             if (tail + toEnd + size - head > capacity - leaving) {
                 return false;
             }
-        } while (!LONG.compareAndSet(map, AT_TAIL, tail, tail + toEnd + size));
-        if (toEnd > 0) {
-            INT.setRelease(map, at(tail), PADDING | toEnd);
+            if (toEnd > 0) {
+                map.putInt(at(tail), PADDING | toEnd);
+            }
+            long position = tail + toEnd;
+            int at = at(position);
+            map.putInt(at, length);
+            map.putInt(at + 4, checksum ^ mark(position));
+            map.put(at + RECORD_HEADER, payload, payload.position(), length);
+            LONG.setVolatile(map, AT_TAIL, position + size);
+            return true;
         }
-        int at = at(tail + toEnd);
-        INT.setRelease(map, at, -length);
-        CRC32C crc = new CRC32C();
-        crc.update(payload.duplicate());
-        map.putInt(at + 4, (int) crc.getValue());
-        map.put(at + RECORD_HEADER, payload, payload.position(), length);
-        INT.setRelease(map, at, length);
-        return true;
+    }
+
+    /** Tells a record at this position of this file from any bytes that somebody else could make. */
+    private int mark(long position) {
+        long mixed = (key ^ position) * 0x9E3779B97F4A7C15L;
+        mixed = (mixed ^ mixed >>> 32) * (key | 1);
+        return (int) (mixed >>> 32);
     }
 
     /** The next record, valid until {@link #giveBack}; null when there is none. For the one thread that takes. */
-    public ByteBuffer take() {
-        while (true) {
-            boolean recovering = next < recoverTo;
-            if (!recovering && next == (long) LONG.getVolatile(map, AT_TAIL)) {
-                return null;
-            }
+    public ByteBuffer peek() {
+        while (next < (long) LONG.getVolatile(map, AT_TAIL)) {
             int at = at(next);
-            int length = (int) INT.getAcquire(map, at);
-            if (length > 0 && (length & PADDING) != 0 && (!recovering || isToEnd(length & ~PADDING))) {
-                next += length & ~PADDING;
-            } else if (length > 0) {
-                ByteBuffer payload = taken(at, length, recovering);
-                if (payload != null) {
+            int length = map.getInt(at);
+            int toEnd = capacity - (int) (next & capacity - 1);
+            if (length == (PADDING | toEnd)) {
+                next += toEnd;
+            } else if (next >= recoverTo) {
+                return map.slice(at + RECORD_HEADER, length);
+            } else if (length <= 0 || aligned(length) > toEnd || next + aligned(length) > recoverTo) {
+                skipDamaged(recoverTo - next); // where the next record begins is not known
+            } else {
+                ByteBuffer payload = map.slice(at + RECORD_HEADER, length);
+                if ((checksum(payload) ^ mark(next)) == map.getInt(at + 4)) {
                     return payload;
                 }
-            } else if (!recovering) {
-                return null; // somebody is about to finish it
-            } else {
-                // Never finished; or, behind damage, anything: then the next multiple of 8 may be a record again.
-                boolean isClaim = length < 0 && length >= -longest() && next + aligned(-length) <= recoverTo;
-                next += isClaim ? aligned(-length) : RECORD_HEADER;
+                skipDamaged(aligned(length));
             }
         }
+        return null;
     }
 
-    private boolean isToEnd(int count) {
-        return count == capacity - (int) (next & capacity - 1);
-    }
-
-    private ByteBuffer taken(int at, int length, boolean recovering) {
-        boolean fits = at + RECORD_HEADER + (long) length <= HEADER + (long) capacity;
-        ByteBuffer payload = fits ? map.slice(at + RECORD_HEADER, length) : null;
-        if (recovering && (payload == null || checksum(payload) != map.getInt(at + 4))) {
-            trouble.accept("a damaged record in " + file.path() + " is passed over");
-            next += RECORD_HEADER;
-            return null;
+    /** Damage is reported once, with the number of bytes, when all that an earlier process left has been read. */
+    private void skipDamaged(long count) {
+        next += count;
+        damagedBytes += count;
+        if (next >= recoverTo) {
+            trouble.accept(damagedBytes + " bytes in " + file.path()
+                    + " were damaged when the machine ended, and are skipped");
         }
-        lastIsRepeat = next < repeatTo;
-        next += aligned(length);
-        LONG.setRelease(map, AT_TAKEN, Math.max(next, repeatTo));
-        return payload;
+    }
+
+    /** Whether the record that {@link #peek} returned may have arrived before the process that put it ended. */
+    public boolean isRepeat() {
+        return next < repeatTo;
+    }
+
+    /** Steps over the record that {@link #peek} returned, which may leave from now on; for the one thread that takes. */
+    public void advance() {
+        next += aligned(map.getInt(at(next)));
+        LONG.setVolatile(map, AT_TAKEN, Math.max(next, repeatTo));
     }
 
     private static int checksum(ByteBuffer payload) {
@@ -255,23 +350,9 @@ public final class RingFile implements Closeable {
         return (int) crc.getValue();
     }
 
-    /** Whether the record that {@link #take} returned last may have arrived before the process that put it ended. */
-    public boolean lastIsRepeat() {
-        return lastIsRepeat;
-    }
-
-    /** Takes note that all records taken so far have arrived; for the one thread that takes. */
+    /** Notes that all records stepped over so far have arrived; for the one thread that takes. */
     public void giveBack() {
-        long head = map.getLong(AT_HEAD);
-        for (long position = head; position < next; ) {
-            int index = (int) (position & capacity - 1);
-            int count = (int) Math.min(Math.min(next - position, capacity - index), ZEROS.length);
-            map.put(HEADER + index, ZEROS, 0, count);
-            position += count;
-        }
-        if (next > head) {
-            LONG.setVolatile(map, AT_HEAD, next);
-        }
+        LONG.setVolatile(map, AT_HEAD, next);
     }
 
     /** How many bytes are in use. */

@@ -41,7 +41,7 @@ class SettingsWriterTest {
         assertEquals(settings.instance(), read.instance());
         assertEquals(settings.thresholds().byName(), read.thresholds().byName());
         assertEquals(settings.callers(), read.callers());
-        assertEquals(settings.contextOut(), read.contextOut());
+        assertEquals(settings.contextExchange(), read.contextExchange());
         assertEquals(settings.redaction().detectors(), read.redaction().detectors());
         assertEquals(settings.sampling(), read.sampling());
         assertEquals(settings.holdBack(), read.holdBack());
@@ -107,6 +107,9 @@ class SettingsWriterTest {
         }
         return builder.firstMatch(random.nextBoolean())
                 .detailFromCallers(random.nextBoolean())
+                .contextIn("booking", "tenant")
+                .trustCallers(random.nextBoolean())
+                .contextHosts("*.skerry.example", "localhost")
                 .watchEvery(Duration.ofMillis(random.nextInt(5000)))
                 .spoolPath(Path.of("s p", "{service}"))
                 .spoolTotal(2L * 1024 * 1024 + random.nextInt(1000))

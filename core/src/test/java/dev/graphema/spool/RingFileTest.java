@@ -1,17 +1,21 @@
 package dev.graphema.spool;
 
+import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertNull;
-import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.io.IOException;
 import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
@@ -33,7 +37,7 @@ class RingFileTest {
                 assertTrue(ring.put(bytes("record " + put), 0));
                 if (put % 7 == 6) {
                     for (int i = 0; i < 7; i++) {
-                        assertEquals("record " + taken++, text(ring.take()));
+                        assertEquals("record " + taken++, text(take(ring)));
                     }
                     ring.giveBack();
                     assertEquals(0, ring.used());
@@ -51,7 +55,7 @@ class RingFileTest {
             }
             assertEquals(CAPACITY / 1008, count);
             assertFalse(ring.put(bytes("x"), CAPACITY / 2));
-            ring.take();
+            take(ring);
             assertFalse(ring.put(bytes("x".repeat(1000)), 0), "taken is not given back");
             ring.giveBack();
             assertTrue(ring.put(bytes("x".repeat(1000)), 0));
@@ -62,69 +66,149 @@ class RingFileTest {
     void whatWasNotTakenIsThereAfterTheEndAndWhatWasTakenIsARepeat() throws IOException {
         RingFile ring = open();
         ring.put(bytes("arrived"), 0);
-        ring.take();
+        take(ring);
         ring.giveBack();
         ring.put(bytes("taken"), 0);
         ring.put(bytes("waiting"), 0);
-        ring.take();
+        take(ring);
         ring.close(); // as after a kill: nothing is given back
 
         try (RingFile next = open()) {
             next.put(bytes("new"), 0);
-            assertEquals("taken", text(next.take()));
-            assertTrue(next.lastIsRepeat());
-            assertEquals("waiting", text(next.take()));
-            assertFalse(next.lastIsRepeat());
-            assertEquals("new", text(next.take()));
-            assertNull(next.take());
+            assertEquals("taken", text(next.peek()));
+            assertTrue(next.isRepeat());
+            next.advance();
+            assertEquals("waiting", text(next.peek()));
+            assertFalse(next.isRepeat());
+            next.advance();
+            assertEquals("new", text(take(next)));
+            assertNull(take(next));
             next.giveBack();
         }
         try (RingFile last = open()) {
-            assertNull(last.take());
+            assertNull(take(last));
         }
         assertEquals(List.of(), troubles);
     }
 
     @Test
-    void aClaimThatWasNeverFinishedIsPassedOver() throws IOException {
+    void aRecordThatWasNeverFinishedLeavesNothingBehind() throws IOException {
         RingFile ring = open();
         ring.put(bytes("first"), 0);
-        long begin = ring.putUpTo();
-        ring.put(bytes("never finished"), 0);
-        ring.put(bytes("third"), 0);
+        long end = ring.putUpTo();
         ring.close();
-        // What the file holds when the process is killed between the claim and the last write.
-        try (var file =
-                java.nio.channels.FileChannel.open(folder.resolve("ring"), java.nio.file.StandardOpenOption.WRITE)) {
-            ByteBuffer claimed = ByteBuffer.allocate(4).order(java.nio.ByteOrder.nativeOrder());
-            file.write(claimed.putInt(0, -"never finished".length()), 4096 + begin);
-        }
+        // What the file holds when the process is killed between writing a record and moving the tail.
+        write(4096 + end, ByteBuffer.wrap(new byte[] {5, 0, 0, 0, 1, 2, 3, 4, 'h', 'a', 'l', 'f'}));
 
         try (RingFile next = open()) {
-            assertEquals("first", text(next.take()));
-            assertEquals("third", text(next.take()));
-            assertNull(next.take());
+            next.put(bytes("third"), 0);
+            assertEquals("first", text(take(next)));
+            assertEquals("third", text(take(next)));
+            assertNull(take(next));
+        }
+        assertEquals(List.of(), troubles);
+    }
+
+    @Test
+    void bytesOfARecordWithinAPayloadAreNeverTakenForOne() throws IOException {
+        RingFile ring = open();
+        ring.put(bytes("forged by a text"), 0);
+        ring.close();
+        byte[] file = Files.readAllBytes(folder.resolve("ring"));
+        byte[] record = Arrays.copyOfRange(file, 4096, 4096 + 24);
+        Files.delete(folder.resolve("ring"));
+
+        RingFile other = open();
+        long begin = other.putUpTo();
+        other.put(ByteBuffer.wrap(record), 0); // the payload begins at a multiple of 8, as records do
+        other.put(bytes("behind"), 0);
+        other.close();
+        // The length is damaged so that the next record seems to begin within the payload.
+        write(
+                4096 + begin,
+                ByteBuffer.allocate(4).order(ByteOrder.nativeOrder()).putInt(0, 0));
+        try (RingFile next = open()) {
+            assertNull(take(next));
+            next.put(bytes("new"), 0);
+            assertEquals("new", text(take(next)));
+        }
+        assertEquals(1, troubles.size(), troubles.toString());
+        assertTrue(
+                troubles.get(0).contains("bytes in " + folder.resolve("ring") + " were damaged"), troubles.toString());
+    }
+
+    @Test
+    void aStackOverflowInTheMiddleOfAPutDoesNotStopTheRing() throws IOException {
+        try (RingFile ring = open()) {
+            for (int round = 0; round < 50; round++) {
+                putAtTheEndOfTheStack(ring);
+                while (take(ring) != null) {
+                    // whatever was put before the stack was used up
+                }
+                ring.giveBack();
+                assertTrue(ring.put(bytes("after"), 0));
+                assertEquals("after", text(take(ring)));
+            }
+        }
+        assertEquals(List.of(), troubles);
+    }
+
+    /** Uses up the stack, so that the error comes at another instruction each time, and inside of put sooner or later. */
+    private static int putAtTheEndOfTheStack(RingFile ring) {
+        try {
+            return putAtTheEndOfTheStack(ring) + 1;
+        } catch (StackOverflowError e) {
+            try {
+                ring.put(bytes("x"), 0);
+            } catch (StackOverflowError again) {
+                return 0;
+            }
+            return 0;
         }
     }
 
     @Test
-    void aDamagedRecordIsToldAndPassedOver() throws IOException {
+    void aFileThatWasBeingMadeWhenItsProcessEndedIsMadeAnew() throws IOException {
+        Files.write(folder.resolve("ring"), new byte[10_000]);
+        try (RingFile ring = open()) {
+            assertTrue(ring.put(bytes("works"), 0));
+            assertEquals("works", text(take(ring)));
+        }
+        assertEquals(List.of(), troubles);
+    }
+
+    @Test
+    void aTruncatedFileIsKeptUnderAnotherNameAndANewOneIsMade() throws IOException {
+        RingFile ring = open();
+        ring.put(bytes("somewhere"), 0);
+        ring.close();
+        byte[] truncated = Arrays.copyOf(Files.readAllBytes(folder.resolve("ring")), 8192);
+        Files.write(folder.resolve("ring"), truncated);
+
+        try (RingFile next = open()) {
+            assertTrue(next.put(bytes("works"), 0));
+        }
+        assertEquals(
+                List.of(folder.resolve("ring") + " is truncated: it has 8192 bytes (expected: 69632); it is renamed to "
+                        + folder.resolve("ring.unreadable") + ", and a new one is made"),
+                troubles);
+        assertArrayEquals(truncated, Files.readAllBytes(folder.resolve("ring.unreadable")));
+    }
+
+    @Test
+    void aDamagedRecordIsSkippedAlone() throws IOException {
         RingFile ring = open();
         ring.put(bytes("first"), 0);
         long begin = ring.putUpTo();
         ring.put(bytes("second"), 0);
         ring.put(bytes("third"), 0);
         ring.close();
-        try (var file =
-                java.nio.channels.FileChannel.open(folder.resolve("ring"), java.nio.file.StandardOpenOption.WRITE)) {
-            file.write(ByteBuffer.wrap(new byte[] {'S'}), 4096 + begin + 8);
-        }
+        write(4096 + begin + 8, ByteBuffer.wrap(new byte[] {'S'}));
 
         try (RingFile next = open()) {
-            assertEquals("first", text(next.take()));
-            assertEquals("third", text(next.take()));
+            assertEquals("first", text(take(next)));
+            assertEquals("third", text(take(next)));
         }
-        assertFalse(troubles.isEmpty());
     }
 
     @Test
@@ -134,7 +218,7 @@ class RingFileTest {
             assertEquals(folder.resolve("ring"), one.path());
             assertEquals(folder.resolve("ring.2"), two.path());
             one.put(bytes("one"), 0);
-            assertNull(two.take());
+            assertNull(take(two));
         }
     }
 
@@ -149,32 +233,30 @@ class RingFileTest {
 
         try (RingFile next = open()) {
             next.adopt(folder.resolve("ring"), record -> bytes(text(record) + "!"));
-            assertEquals("left!", text(next.take()));
-            assertEquals("behind!", text(next.take()));
-            assertNull(next.take());
+            assertEquals("left!", text(take(next)));
+            assertEquals("behind!", text(take(next)));
+            assertNull(take(next));
             assertTrue(Files.notExists(folder.resolve("ring.2")));
             assertTrue(Files.exists(folder.resolve("ring")), "its own stays");
             try (RingFile busy = open()) {
                 busy.put(bytes("in use"), 0);
                 next.adopt(folder.resolve("ring"), record -> record);
-                assertNull(next.take());
+                assertNull(take(next));
             }
         }
         assertEquals(List.of(), troubles);
     }
 
     @Test
-    void aFileThatIsNoRingOrOfAnotherVersionIsRefused() throws IOException {
-        Files.write(folder.resolve("ring"), new byte[10_000]);
-        assertTrue(assertThrows(IOException.class, this::open).getMessage().contains("is no hand-over file"));
-
-        Files.delete(folder.resolve("ring"));
+    void aFileThatIsNoRingOrOfAnotherVersionIsKeptAndReported() throws IOException {
+        Files.writeString(folder.resolve("ring"), "something else".repeat(1000));
         open().close();
-        try (var file =
-                java.nio.channels.FileChannel.open(folder.resolve("ring"), java.nio.file.StandardOpenOption.WRITE)) {
-            file.write(ByteBuffer.wrap(new byte[] {9, 9, 9, 9}), 8);
-        }
-        assertTrue(assertThrows(IOException.class, this::open).getMessage().contains("is of version"));
+        write(8, ByteBuffer.wrap(new byte[] {9, 9, 9, 9}));
+        open().close();
+
+        assertTrue(troubles.get(0).contains("is not a hand-over file"), troubles.toString());
+        assertTrue(troubles.get(1).contains("is of version"), troubles.toString());
+        assertTrue(Files.exists(folder.resolve("ring.unreadable.2")));
     }
 
     @Test
@@ -198,7 +280,7 @@ class RingFileTest {
             int[] next = new int[threads.length];
             int taken = 0;
             while (taken < each * threads.length) {
-                ByteBuffer record = ring.take();
+                ByteBuffer record = take(ring);
                 if (record == null) {
                     ring.giveBack();
                     continue;
@@ -214,6 +296,20 @@ class RingFileTest {
             }
         }
         assertEquals(List.of(), troubles);
+    }
+
+    private static ByteBuffer take(RingFile ring) {
+        ByteBuffer record = ring.peek();
+        if (record != null) {
+            ring.advance();
+        }
+        return record;
+    }
+
+    private void write(long at, ByteBuffer bytes) throws IOException {
+        try (FileChannel file = FileChannel.open(folder.resolve("ring"), StandardOpenOption.WRITE)) {
+            file.write(bytes, at);
+        }
     }
 
     private RingFile open() throws IOException {

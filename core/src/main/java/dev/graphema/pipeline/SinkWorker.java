@@ -1,0 +1,640 @@
+package dev.graphema.pipeline;
+
+import dev.graphema.background.BackgroundThreads;
+import dev.graphema.event.Event;
+import dev.graphema.event.Level;
+import dev.graphema.failure.FailurePolicy;
+import dev.graphema.sink.RefusedException;
+import dev.graphema.sink.SinkHealth;
+import java.time.Duration;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.locks.LockSupport;
+import java.util.function.Function;
+
+/**
+ * One sink with its queue and its thread, as a state machine.
+ *
+ * <pre>
+ *                start             failure              success
+ *   STARTING ------------> RUNNING --------> FAILING ------------> RUNNING
+ *                             |                 |
+ *                             +----- beginEnd --+
+ *                                      |
+ *                                      v
+ *                                  DRAINING ----> DIRECT (the sink stays open; callers write)
+ *                                      |             |
+ *                                      |             | beginEnd(CLOSE)
+ *                                      v             v
+ *                                    ENDED <---------+
+ * </pre>
+ *
+ * <p>The worker owns every call of its sink, every catch, count and pause. An event is in one place at a time: in the queue,
+ * in flight (taken from the queue, and not yet flushed), written, or counted as lost. In state ENDED, nothing is queued or in
+ * flight. When the thread does not come back from its sink in time, whoever waits for the end takes over the queue, counts
+ * what was in it and in flight, and the thread may touch neither any more.
+ *
+ * <p>Callers put events into a bounded queue without locks. When it runs full, detail is dropped first: trace and debug when
+ * an eighth is left, info when a sixteenth is left; only warnings and worse use the rest and then wait, for a bounded time.
+ * Every dropped event is counted, and the sink itself gets an event with the number as soon as there is room again.
+ *
+ * <p>When there is nothing to do, the thread looks again every half millisecond for a while (callers then need not wake it,
+ * which would cost them a system call for each event), and then sleeps until a caller wakes it. A caller puts its event first
+ * and then reads {@link #asleep}; the thread sets that first and then looks into the queue once more: one of the two always
+ * sees the other. In the same way, a caller reads the state after its offer, and the thread reads the queue after it has
+ * changed the state.
+ */
+final class SinkWorker extends Delivery implements Runnable {
+    static final int BATCH = 256;
+
+    /** What {@link #step} returns when it took events. */
+    static final long PROGRESS = 0;
+
+    /** What {@link #step} returns when there was nothing to do. */
+    static final long NOTHING = -1;
+
+    private static final long LOOK_AGAIN_NANOS = 500_000;
+    private static final int LOOKS_BEFORE_SLEEP = 100;
+    private static final long LONGEST_SLEEP_NANOS = 1_000_000_000L;
+    private static final long LONGEST_PAUSE_AFTER_FAILURE_NANOS = 1_000_000_000L;
+    private static final int LONGEST_PAUSE_EXPONENT = 12;
+
+    /** How long a thread that is interrupted at the end may take to come back from its sink. */
+    private static final long LAST_CHANCE_NANOS = 200_000_000;
+
+    private static final String WAITS = "events wait in its queue, the least severe are dropped when it is full";
+
+    /** What a worker does at the moment. */
+    enum State {
+        STARTING,
+        RUNNING,
+        FAILING,
+        DRAINING,
+        DIRECT,
+        ENDED
+    }
+
+    private final Handover handover;
+    private final long longestWaitNanos;
+    private final Function<Map<Level, Long>, Event> lossEvent;
+    private final DirectWriter direct = new DirectWriter(this);
+    private final CountDownLatch finished = new CountDownLatch(1);
+    private final Thread thread;
+
+    private volatile State state = State.STARTING;
+    private volatile boolean asleep;
+    private volatile boolean flushWanted;
+    private volatile Ending ending;
+    private volatile long endBy;
+
+    // Guarded by this: the consumer's side of the queue, and what is in flight.
+    private final InFlight inFlight = new InFlight();
+    private volatile boolean abandoned;
+    private volatile boolean complete;
+
+    // Used by the thread alone, or after it has finished.
+    private final Event[] batch = new Event[BATCH];
+    private int batchNext;
+    private int batchEnd;
+    private boolean isLossReport;
+    private int attempts;
+    private long unflushedSince;
+
+    /** The hand-over's place up to which events are out of the sink; set by its thread, read by whoever flushes. */
+    private volatile long writtenUpTo;
+
+    /**
+     * @param handover where events wait
+     * @param longestWait how long a caller waits with a warning or worse for room in the queue
+     * @param lossEvent makes the event that tells how many were lost
+     */
+    SinkWorker(
+            String name,
+            Pipeline.Target target,
+            Handover handover,
+            Duration longestWait,
+            Function<Map<Level, Long>, Event> lossEvent) {
+        super(name, target);
+        this.handover = handover;
+        this.longestWaitNanos = longestWait.toNanos();
+        this.lossEvent = lossEvent;
+        this.thread = new SinkThread(this, "graphema-" + name);
+    }
+
+    State state() {
+        return state;
+    }
+
+    @Override
+    synchronized void start() {
+        if (state == State.STARTING) {
+            state = State.RUNNING;
+            thread.start();
+        }
+    }
+
+    // Callers
+
+    @Override
+    boolean offer(Event event) {
+        State now = state;
+        if (now == State.DIRECT) {
+            return direct.write(event, () -> state == State.DIRECT);
+        }
+        if (now == State.ENDED || !offerInTime(event)) {
+            return false;
+        }
+        now = state;
+        if (now == State.DIRECT || now == State.ENDED) {
+            sweep();
+        } else if (asleep) {
+            LockSupport.unpark(thread);
+        }
+        return true;
+    }
+
+    private boolean offerInTime(Event event) {
+        if (event.level().passes(Level.WARN)) {
+            return handover.offer(event, 0) || offerWaiting(event);
+        }
+        return handover.offer(event, event.level().passes(Level.INFO) ? 1 : 2);
+    }
+
+    private boolean offerWaiting(Event event) {
+        if (Thread.currentThread() == thread) {
+            return false; // the sink itself logs an event: it would wait for itself
+        }
+        long deadline = System.nanoTime() + longestWaitNanos;
+        while (ending == null && System.nanoTime() - deadline < 0) {
+            LockSupport.parkNanos(LOOK_AGAIN_NANOS / 10);
+            if (Thread.currentThread().isInterrupted()) {
+                break; // parking returns at once from now on; the caller wants to end
+            }
+            if (handover.offer(event, 0)) {
+                return true;
+            }
+        }
+        return handover.offer(event, 0);
+    }
+
+    /** Settles events that were offered while the thread ended: writes them, or counts them. */
+    private void sweep() {
+        while (true) {
+            Event event;
+            synchronized (this) {
+                event = state == State.DIRECT ? handover.take() : null;
+                if (event == null) {
+                    if (state == State.ENDED) {
+                        handover.abandon(left -> health.count(left.level()));
+                    }
+                    return;
+                }
+            }
+            if (!direct.write(event, () -> state == State.DIRECT)) {
+                health.count(event.level());
+            }
+        }
+    }
+
+    @Override
+    boolean awaitWritten(long by) {
+        if (state == State.DIRECT) {
+            return true;
+        }
+        long target = handover.offeredUpTo();
+        while (writtenUpTo < target) {
+            boolean canWrite = state != State.ENDED && Thread.currentThread() != thread;
+            if (!canWrite || System.nanoTime() - by >= 0) {
+                return writtenUpTo >= target;
+            }
+            flushWanted = true;
+            LockSupport.unpark(thread);
+            LockSupport.parkNanos(LOOK_AGAIN_NANOS / 5);
+        }
+        return true;
+    }
+
+    @Override
+    void beginEnd(Ending how, long by) {
+        start();
+        endBy = by;
+        ending = how;
+        LockSupport.unpark(thread);
+    }
+
+    @Override
+    boolean awaitEnd() {
+        if (Thread.currentThread() == thread) {
+            return false; // the sink itself ends its runtime, and would wait for itself
+        }
+        if (!isFinished(endBy)) {
+            thread.interrupt();
+            if (!isFinished(System.nanoTime() + LAST_CHANCE_NANOS)) {
+                takeOver();
+                return false;
+            }
+        }
+        if (ending == Ending.CLOSE) {
+            closeAfterDirect();
+        }
+        return complete && health.total() == 0;
+    }
+
+    private boolean isFinished(long by) {
+        boolean interrupted = false;
+        try {
+            while (true) {
+                try {
+                    return finished.await(Math.max(1, by - System.nanoTime()), TimeUnit.NANOSECONDS);
+                } catch (InterruptedException e) {
+                    interrupted = true;
+                }
+            }
+        } finally {
+            if (interrupted) {
+                Thread.currentThread().interrupt();
+            }
+        }
+    }
+
+    /** The thread is stuck in its sink: counts what was queued and in flight, so that nothing is left uncounted. */
+    private void takeOver() {
+        synchronized (this) {
+            if (state == State.DIRECT || state == State.ENDED) {
+                return; // it has come back at this very moment
+            }
+            abandoned = true;
+            state = State.ENDED;
+            loseRest("did not end in time");
+        }
+    }
+
+    /** Counts what is queued and in flight, except what the next start finds in a file. The caller holds the lock. */
+    private void loseRest(String why) {
+        health.trouble(why + "; " + handover.waiting() + " and " + inFlight.total() + " in flight are not written");
+        if (!handover.outlivesProcess()) {
+            inFlight.lose(Long.MAX_VALUE, health);
+        }
+        handover.abandon(event -> health.count(event.level()));
+    }
+
+    /** A sink that had stayed open is closed by whoever asks for it. */
+    private void closeAfterDirect() {
+        synchronized (direct) {
+            if (state == State.DIRECT) {
+                state = State.ENDED;
+                closeAll();
+            }
+        }
+        sweep();
+    }
+
+    private void closeAll() {
+        closeSink();
+        try {
+            handover.close();
+        } catch (Throwable e) {
+            health.trouble("cannot close its hand-over: " + e);
+        }
+    }
+
+    // The sink's thread
+
+    @Override
+    public void run() {
+        try {
+            int idle = 0;
+            while (ending == null) {
+                long pause = safeStep();
+                if (pause > 0) {
+                    pause(pause);
+                } else if (pause == PROGRESS) {
+                    idle = 0;
+                } else if (idle++ < LOOKS_BEFORE_SLEEP) {
+                    LockSupport.parkNanos(LOOK_AGAIN_NANOS);
+                } else {
+                    sleep();
+                }
+                Thread.interrupted(); // whoever interrupts this thread must not make it spin
+            }
+            drain();
+        } finally {
+            finish();
+            finished.countDown();
+        }
+    }
+
+    /** A step that never throws: a failure of this class or of the JVM costs a pause, and no event. */
+    private long safeStep() {
+        try {
+            return step();
+        } catch (Throwable e) {
+            FailurePolicy.inBackground(() -> failed(e, WAITS), problem -> {});
+            return LONGEST_PAUSE_AFTER_FAILURE_NANOS;
+        }
+    }
+
+    /**
+     * Writes one batch.
+     *
+     * @return {@link #PROGRESS}, {@link #NOTHING}, or the nanoseconds to wait after a failure
+     */
+    long step() {
+        int count = fill();
+        if (!writeBatch() || fillWithLoss() && !writeBatch()) {
+            return pauseAfterFailure();
+        }
+        if (!inFlight.isEmpty()) {
+            if (!flushIsDue()) {
+                return count > 0 ? PROGRESS : NOTHING;
+            }
+            if (!flush()) {
+                return pauseAfterFailure();
+            }
+        }
+        settle();
+        return count > 0 ? PROGRESS : NOTHING;
+    }
+
+    /** Takes the next batch when the last one is done. @return how many events there are to write */
+    private synchronized int fill() {
+        if (batchNext == batchEnd && !abandoned) {
+            batchNext = 0;
+            batchEnd = 0;
+            isLossReport = false;
+            Event event;
+            while (batchEnd < BATCH && (event = handover.take()) != null) {
+                batch[batchEnd++] = event;
+                inFlight.add(event.level());
+            }
+        }
+        return batchEnd - batchNext;
+    }
+
+    /** Makes a batch of the event that reports what was lost, as soon as there is room again; false when there is none. */
+    private synchronized boolean fillWithLoss() {
+        Map<Level, Long> unreported = health.unreported();
+        if (abandoned || unreported.isEmpty() || !handover.hasRoom()) {
+            return false;
+        }
+        batch[0] = lossEvent.apply(unreported);
+        batchNext = 0;
+        batchEnd = 1;
+        isLossReport = true;
+        inFlight.add(batch[0].level());
+        health.reported(unreported);
+        return true;
+    }
+
+    private boolean writeBatch() {
+        while (batchNext < batchEnd) {
+            if (!write(batch[batchNext])) {
+                return false;
+            }
+            batch[batchNext++] = null;
+        }
+        return true;
+    }
+
+    /** Writes an event that is in flight; false when it is to be tried again. */
+    private boolean write(Event event) {
+        try {
+            sink.write(event);
+            attempts = 0;
+            unflushedSince = unflushedSince == 0 && patienceNanos() > 0 ? System.nanoTime() : unflushedSince;
+            return true;
+        } catch (Throwable e) {
+            boolean again = isTriedAgain(e, FailurePolicy.Cause.MACHINE);
+            if (!again) {
+                loseOne(event);
+            }
+            failing(e, again ? WAITS : "the event is lost");
+            return !again;
+        }
+    }
+
+    /** @param bounded a failure with that cause, and only such a one, is tried again a few times */
+    private boolean isTriedAgain(Throwable problem, FailurePolicy.Cause... bounded) {
+        if (problem instanceof RefusedException) {
+            return false;
+        }
+        FailurePolicy.Cause cause = FailurePolicy.cause(problem);
+        boolean again = cause == FailurePolicy.Cause.ENVIRONMENT
+                || List.of(bounded).contains(cause) && ++attempts < FailurePolicy.ATTEMPTS;
+        attempts = again ? attempts : 0;
+        return again;
+    }
+
+    /** A report of losses that cannot be written is not counted itself, or there would be no end of reports. */
+    private synchronized void loseOne(Event event) {
+        if (!abandoned) {
+            inFlight.remove(event.level());
+            if (!isLossReport) {
+                health.count(event.level());
+            }
+        }
+    }
+
+    private boolean flush() {
+        try {
+            sink.flush();
+            attempts = 0;
+            return true;
+        } catch (Throwable e) {
+            boolean again = isTriedAgain(e, FailurePolicy.Cause.MACHINE, FailurePolicy.Cause.CODE);
+            if (!again) {
+                loseBatch(e instanceof RefusedException refused ? refused.count() : Long.MAX_VALUE);
+            }
+            failing(e, again ? WAITS : "the batch is lost");
+            return !again;
+        }
+    }
+
+    /**
+     * Gives up what the sink has taken, so that it does not block all that comes later.
+     *
+     * @param count how many of the events are lost, if the sink knows
+     */
+    private void loseBatch(long count) {
+        try {
+            sink.discard();
+        } catch (Throwable e) {
+            failing(e, "the sink could not discard its batch");
+        }
+        synchronized (this) {
+            if (!abandoned) {
+                inFlight.lose(count, health);
+            }
+        }
+    }
+
+    private void failing(Throwable problem, String consequence) {
+        changeState(State.RUNNING, State.FAILING);
+        failed(problem, consequence);
+    }
+
+    /** Everything that was taken so far is out of the sink or counted. */
+    private void settle() {
+        synchronized (this) {
+            if (abandoned) {
+                return;
+            }
+            long written = inFlight.settle();
+            if (written > 0) {
+                countWritten(written);
+                changeState(State.FAILING, State.RUNNING);
+                succeeded();
+            }
+            unflushedSince = 0;
+            handover.written();
+            writtenUpTo = handover.takenUpTo();
+            flushWanted = false;
+        }
+    }
+
+    private synchronized void changeState(State from, State to) {
+        if (state == from) {
+            state = to;
+        }
+    }
+
+    private long patienceNanos() {
+        return sink.patience().toNanos();
+    }
+
+    private boolean flushIsDue() {
+        long patienceNanos = patienceNanos();
+        return patienceNanos == 0
+                || flushWanted
+                || ending != null
+                || System.nanoTime() - unflushedSince >= patienceNanos;
+    }
+
+    /** Each pause is twice as long as the one before, up to a second. */
+    private long pauseAfterFailure() {
+        long pause = LOOK_AGAIN_NANOS << Math.min(failures(), LONGEST_PAUSE_EXPONENT);
+        return Math.min(pause, LONGEST_PAUSE_AFTER_FAILURE_NANOS);
+    }
+
+    /** Waits the whole time, whatever wakes the thread, except that the end is tried at once. */
+    private void pause(long nanos) {
+        Ending before = ending;
+        long until = System.nanoTime() + nanos;
+        long left;
+        while ((left = until - System.nanoTime()) > 0 && ending == before) {
+            Thread.interrupted(); // else parking returns at once
+            LockSupport.parkNanos(this, left);
+        }
+    }
+
+    private void sleep() {
+        try {
+            sink.idle();
+        } catch (Throwable e) {
+            failing(e, WAITS);
+        }
+        asleep = true;
+        if (handover.isEmpty() && ending == null && !flushWanted) {
+            long patience = inFlight.isEmpty() ? LONGEST_SLEEP_NANOS : patienceNanos();
+            LockSupport.parkNanos(Math.min(patience, LONGEST_SLEEP_NANOS));
+        }
+        asleep = false;
+    }
+
+    private void drain() {
+        synchronized (this) {
+            if (!abandoned) {
+                state = State.DRAINING;
+            }
+        }
+        while (!abandoned) {
+            long pause = safeStep();
+            if (pause == NOTHING) {
+                return;
+            }
+            long left = endBy - System.nanoTime();
+            if (left <= 0) {
+                return;
+            }
+            if (pause > 0) {
+                pause(Math.min(pause, left));
+            }
+        }
+    }
+
+    private void finish() {
+        boolean closes;
+        synchronized (this) {
+            closes = ending != Ending.STAY_OPEN;
+            if (abandoned) {
+                return; // somebody else has counted everything; the sink is the operating system's to close
+            }
+            complete = inFlight.isEmpty() && handover.isEmpty();
+            state = closes || !complete ? State.ENDED : State.DIRECT;
+            if (!complete) {
+                loseRest("still cannot write");
+            }
+        }
+        sweep();
+        if (state == State.ENDED) {
+            closeAll();
+        }
+    }
+
+    /** The kind of thread that serves a sink. */
+    static final class SinkThread extends Thread {
+        private SinkThread(SinkWorker worker, String name) {
+            super(null, worker, name, 0, false);
+            BackgroundThreads.prepared(this);
+        }
+    }
+
+    /** Events that were taken from the queue and are neither written nor counted, by level. Guarded by the worker. */
+    private static final class InFlight {
+        private static final Level[] LEVELS = Level.values();
+
+        private final long[] byLevel = new long[LEVELS.length];
+        private long total;
+
+        void add(Level level) {
+            byLevel[level.ordinal()]++;
+            total++;
+        }
+
+        long total() {
+            return total;
+        }
+
+        boolean isEmpty() {
+            return total == 0;
+        }
+
+        void remove(Level level) {
+            byLevel[level.ordinal()]--;
+            total--;
+        }
+
+        /** Counts so many of them as lost, the least severe first: which ones a sink has lost, it does not say. */
+        void lose(long count, SinkHealth health) {
+            long left = count;
+            for (int i = 0; i < byLevel.length && left > 0; i++) {
+                long lost = Math.min(left, byLevel[i]);
+                health.count(LEVELS[i], lost);
+                byLevel[i] -= lost;
+                total -= lost;
+                left -= lost;
+            }
+        }
+
+        /** All of them were written. @return how many */
+        long settle() {
+            long count = total;
+            Arrays.fill(byLevel, 0);
+            total = 0;
+            return count;
+        }
+    }
+}

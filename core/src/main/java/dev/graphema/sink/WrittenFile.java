@@ -1,0 +1,183 @@
+package dev.graphema.sink;
+
+import static java.nio.file.StandardOpenOption.CREATE;
+import static java.nio.file.StandardOpenOption.READ;
+import static java.nio.file.StandardOpenOption.WRITE;
+
+import dev.graphema.spool.Claims;
+import java.io.Closeable;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.FileSystems;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.nio.file.attribute.BasicFileAttributes;
+import java.nio.file.attribute.FileAttribute;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.util.Objects;
+import java.util.Set;
+import java.util.stream.Stream;
+
+/** A file that one sink appends to, and that no other sink or process that locks its files uses meanwhile. For one thread. */
+final class WrittenFile implements Closeable {
+    private final Path path;
+    private final FileChannel channel;
+    private final Object identity;
+    private long size;
+    private boolean hasName = true;
+
+    private WrittenFile(Path path, FileChannel channel, Object identity, long size) {
+        this.path = path;
+        this.channel = channel;
+        this.identity = identity;
+        this.size = size;
+    }
+
+    /**
+     * Opens or makes a file, and its folder.
+     *
+     * @param endsLastLine whether a last line without an end, which a killed process may leave, is ended first, so that it
+     *     cannot swallow the next one
+     * @return null when another sink or process has the file
+     */
+    static WrittenFile open(Path path, String permissions, boolean endsLastLine) throws IOException {
+        if (!Claims.claim(path)) {
+            return null;
+        }
+        FileChannel channel = null;
+        try {
+            Files.createDirectories(path.toAbsolutePath().getParent());
+            channel = FileChannel.open(path, Set.of(CREATE, READ, WRITE), attributes(permissions));
+            if (channel.tryLock() != null) {
+                long size = end(channel, endsLastLine);
+                return new WrittenFile(path, channel, identity(path), size);
+            }
+        } catch (IOException | RuntimeException e) {
+            close(path, channel);
+            throw e;
+        }
+        close(path, channel);
+        return null;
+    }
+
+    private static void close(Path path, FileChannel channel) throws IOException {
+        try {
+            if (channel != null) {
+                channel.close();
+            }
+        } finally {
+            Claims.release(path);
+        }
+    }
+
+    /** The attributes of a new file that has these permissions, where the file system supports them. */
+    static FileAttribute<?>[] attributes(String permissions) {
+        boolean posix = FileSystems.getDefault().supportedFileAttributeViews().contains("posix");
+        return posix
+                ? new FileAttribute<?>[] {
+                    PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString(permissions))
+                }
+                : new FileAttribute<?>[0];
+    }
+
+    /** Goes to the end of the file. @return where that is */
+    private static long end(FileChannel channel, boolean endsLastLine) throws IOException {
+        long end = channel.size();
+        channel.position(end);
+        ByteBuffer last = ByteBuffer.allocate(1);
+        if (endsLastLine && end > 0 && channel.read(last, end - 1) == 1 && last.get(0) != '\n') {
+            channel.write(ByteBuffer.wrap(new byte[] {'\n'}));
+            return end + 1;
+        }
+        return end;
+    }
+
+    /** What distinguishes the file from another one of the same name; null where the file system does not say. */
+    private static Object identity(Path path) throws IOException {
+        return Files.readAttributes(path, BasicFileAttributes.class).fileKey();
+    }
+
+    Path path() {
+        return path;
+    }
+
+    long size() {
+        return size;
+    }
+
+    boolean isOpen() {
+        return channel.isOpen();
+    }
+
+    /** Appends bytes; when that fails, the buffer's position tells how many were written. */
+    void write(ByteBuffer bytes) throws IOException {
+        int from = bytes.position();
+        try {
+            while (bytes.hasRemaining()) {
+                channel.write(bytes);
+            }
+        } finally {
+            size += bytes.position() - from;
+        }
+    }
+
+    void force() throws IOException {
+        channel.force(false);
+    }
+
+    /** Whether the file is still found under its name: nobody has removed, renamed or replaced it. */
+    boolean isInPlace() throws IOException {
+        try {
+            return Objects.equals(identity(path), identity);
+        } catch (NoSuchFileException e) {
+            return false;
+        }
+    }
+
+    /** Whether the file has another name in its folder now. */
+    boolean isRenamed() throws IOException {
+        try (Stream<Path> files = Files.list(path.toAbsolutePath().getParent())) {
+            for (Path file : (Iterable<Path>) files::iterator) {
+                if (identity != null && identity.equals(identity(file))) {
+                    return true;
+                }
+            }
+            return false;
+        } catch (NoSuchFileException e) {
+            return false; // the folder is gone, too
+        }
+    }
+
+    /** Appends to another file what is in this one from a position on; works also after the file was removed. */
+    void copyTo(WrittenFile other, long from) throws IOException {
+        ByteBuffer piece = ByteBuffer.allocate(64 * 1024);
+        for (long at = from; at < size; ) {
+            int count = channel.read(piece.clear(), at);
+            if (count <= 0) {
+                return; // it was also truncated
+            }
+            at += count;
+            other.write(piece.flip());
+        }
+    }
+
+    /** Lets another file have the name, because this one is not found under it any more. */
+    void giveUpName() {
+        hasName = false;
+        Claims.release(path);
+    }
+
+    /** Closes the file, and with it the lock. */
+    @Override
+    public void close() throws IOException {
+        try {
+            channel.close();
+        } finally {
+            if (hasName) {
+                giveUpName();
+            }
+        }
+    }
+}
