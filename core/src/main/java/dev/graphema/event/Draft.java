@@ -180,15 +180,17 @@ public final class Draft {
     }
 
     /**
-     * Passes every text through an operator: message, thread, names and values of fields, messages of failures, and
-     * numbers with so many digits that they could be an account.
+     * Passes every text through an operator: message, logger, thread, names and values of fields, messages, types and frames
+     * of failures, and whole numbers with so many digits that they could be an account.
      *
-     * @param recurring the operator for what is likely to come again and again as the same object: message, thread, and names of fields
+     * @param recurring the operator for what is likely to come again and again as the same object: all but values and
+     *     messages of failures
      * @param names decides first about fields by their names
      */
     public Draft rewrite(UnaryOperator<String> operator, UnaryOperator<String> recurring, FieldRewriter names) {
         event.message = event.message == null ? null : recurring.apply(event.message);
         event.thread = event.thread == null ? null : recurring.apply(event.thread);
+        event.logger = event.logger == null ? null : recurring.apply(event.logger);
         if (!event.fields.isEmpty()) {
             // First of all, since whoever decides by names may remember them.
             event.fields.rewriteNames(recurring);
@@ -201,7 +203,7 @@ public final class Draft {
             event.fields.rewrite(operator);
         }
         if (event.failure != null) {
-            event.failure = event.failure.rewritten(operator);
+            event.failure = event.failure.rewritten(operator, recurring);
         }
         return this;
     }

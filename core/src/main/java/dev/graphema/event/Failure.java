@@ -79,16 +79,34 @@ public record Failure(
         return false;
     }
 
-    /** The same failure with all its messages passed through the operator. */
-    Failure rewritten(UnaryOperator<String> operator) {
+    /**
+     * The same failure with all its texts passed through an operator.
+     *
+     * @param names the operator for names of types, methods and files
+     */
+    Failure rewritten(UnaryOperator<String> operator, UnaryOperator<String> names) {
         return new Failure(
-                type,
+                names.apply(type),
                 message == null ? null : operator.apply(message),
-                frames,
+                rewritten(frames, names),
                 sharedFrames,
                 omittedFrames,
-                cause == null ? null : cause.rewritten(operator),
-                suppressed.stream().map(each -> each.rewritten(operator)).toList());
+                cause == null ? null : cause.rewritten(operator, names),
+                suppressed.stream().map(each -> each.rewritten(operator, names)).toList());
+    }
+
+    /** The same list when nothing in it changes, as is usual. */
+    private static List<Frame> rewritten(List<Frame> frames, UnaryOperator<String> names) {
+        List<Frame> changed = null;
+        for (int i = 0; i < frames.size(); i++) {
+            Frame before = frames.get(i);
+            Frame after = before.rewritten(names);
+            if (after != before) {
+                changed = changed == null ? new ArrayList<>(frames) : changed;
+                changed.set(i, after);
+            }
+        }
+        return changed == null ? frames : changed;
     }
 
     /** The same with messages that were taken in part cut; this one when there are none. */

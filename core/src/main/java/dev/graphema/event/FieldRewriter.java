@@ -31,6 +31,11 @@ public interface FieldRewriter {
     /** Whether the field is meant; of a group or list, then everything in it is. */
     boolean isMeant(String path);
 
+    /** Whether a field that is meant is so also when it is true or false; it is by default. */
+    default boolean isMeantAsTruth(String path) {
+        return true;
+    }
+
     /** Whether a field that is meant goes as a whole. */
     boolean removes(String path);
 

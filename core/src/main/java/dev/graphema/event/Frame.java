@@ -1,5 +1,7 @@
 package dev.graphema.event;
 
+import java.util.function.UnaryOperator;
+
 /**
  * One call in a failure's stack.
  *
@@ -12,6 +14,15 @@ public record Frame(String type, String method, String file, int line) {
     public static Frame of(StackTraceElement element) {
         return new Frame(
                 element.getClassName(), element.getMethodName(), element.getFileName(), element.getLineNumber());
+    }
+
+    /** This frame with its texts passed through an operator; the same one when none changes. */
+    Frame rewritten(UnaryOperator<String> operator) {
+        String newType = operator.apply(type);
+        String newMethod = operator.apply(method);
+        String newFile = file == null ? null : operator.apply(file);
+        boolean isSame = newType == type && newMethod == method && newFile == file;
+        return isSame ? this : new Frame(newType, newMethod, newFile, line);
     }
 
     /** Reads what {@link #toString()} writes; any other text becomes a frame with that text as its type. */

@@ -27,6 +27,7 @@ final class RewrittenFields {
             String name = from.name(i);
             String here = name == null ? path : path.isEmpty() ? name : path + "." + name;
             boolean isMeant = meant || name != null && rewriter.isMeant(here);
+            isMeant &= from.kind(i) != Kind.BOOLEAN || rewriter.isMeantAsTruth(meant ? path : here);
             String by = meant ? path : here;
             if (isMeant && rewriter.removes(by)) {
                 changed = true;

@@ -15,10 +15,13 @@ import java.util.regex.Pattern;
  * What is done about fields by their names, whatever their values are. A name without a dot, {@code password}, is meant at any
  * depth; one with dots, {@code passenger.email}, is the end of a path. {@code *} stands for anything within a part between dots. Case does
  * not count, nor do {@code _}, {@code -} and blanks. Of several rules, the first decides. Immutable and safe to share between threads.
+ *
+ * <p>Names of secrets ({@link SecretNames}) may have a treatment without a rule of their own; a rule with {@link
+ * Treatment#KEEP} makes an exception. A field that is true or false is not a secret by its name.
  */
 public final class KeyRules implements FieldRewriter {
     /** No rule. */
-    public static final KeyRules NONE = new KeyRules(Map.of());
+    public static final KeyRules NONE = new KeyRules(Map.of(), null);
 
     /** How many different paths are remembered with their rule; names are the program's own words, so there are few. */
     private static final int MOST_REMEMBERED = 4096;
@@ -31,13 +34,24 @@ public final class KeyRules implements FieldRewriter {
 
     private record KeyRule(String name, Pattern path, Treatment treatment) {}
 
-    private KeyRules(Map<String, Treatment> treatments) {
+    /** What fields with names of secrets get; null when they are left. */
+    private final KeyRule secret;
+
+    private KeyRules(Map<String, Treatment> treatments, Treatment ofSecrets) {
         treatments.forEach((name, treatment) -> rules.add(new KeyRule(name, pattern(name), treatment)));
+        secret = ofSecrets == null ? null : new KeyRule("secret", null, ofSecrets);
     }
 
     /** The rules in their order: the name or path, and what is put in the value's place. */
     public static KeyRules of(Map<String, Treatment> treatments) {
-        return treatments.isEmpty() ? NONE : new KeyRules(new LinkedHashMap<>(treatments));
+        return treatments.isEmpty() ? NONE : new KeyRules(new LinkedHashMap<>(treatments), null);
+    }
+
+    /** The same rules, and behind them one for fields whose names are those of secrets. */
+    KeyRules withSecretNames(Treatment treatment) {
+        Map<String, Treatment> own = new LinkedHashMap<>();
+        rules.forEach(rule -> own.put(rule.name(), rule.treatment()));
+        return new KeyRules(own, treatment);
     }
 
     private static Pattern pattern(String name) {
@@ -55,12 +69,18 @@ public final class KeyRules implements FieldRewriter {
 
     @Override
     public boolean isAboutNames() {
-        return !rules.isEmpty();
+        return !rules.isEmpty() || secret != null;
     }
 
     @Override
     public boolean isMeant(String path) {
         return rule(path) != NO_RULE;
+    }
+
+    @Override
+    public boolean isMeantAsTruth(String path) {
+        KeyRule rule = rule(path);
+        return rule != NO_RULE && rule != secret;
     }
 
     @Override
@@ -94,13 +114,16 @@ public final class KeyRules implements FieldRewriter {
             return known;
         }
         String plain = plain(path);
-        KeyRule found = NO_RULE;
         for (KeyRule rule : rules) {
             if (rule.path().matcher(plain).matches()) {
-                found = rule;
-                break;
+                return remembered(path, rule.treatment() == Treatment.KEEP ? NO_RULE : rule);
             }
         }
+        boolean isSecret = secret != null && SecretNames.isSecret(path.substring(path.lastIndexOf('.') + 1));
+        return remembered(path, isSecret ? secret : NO_RULE);
+    }
+
+    private KeyRule remembered(String path, KeyRule found) {
         if (byPath.size() < MOST_REMEMBERED) {
             byPath.put(path, found);
         }

@@ -2,9 +2,10 @@ package dev.graphema.redaction;
 
 /**
  * Mail addresses: a local part of letters, digits and {@code . _ % + ' -}, an {@code @}, and a domain of two or more labels,
- * of which the last has letters only. Addresses of a host without a dot, and quoted local parts, are left.
+ * of which the last has letters only. The {@code @} may be percent-encoded, as in an address of the web. Addresses of a host without a dot, and quoted local parts, are left.
  */
 final class MailAddresses implements Detector {
+    private static final String ENCODED = "%40";
     private static final int SHORTEST = "a@b.cd".length();
     private static final int LONGEST_LOCAL_PART = 64;
     private static final int LONGEST_DOMAIN = 253;
@@ -21,14 +22,15 @@ final class MailAddresses implements Detector {
 
     @Override
     public Trigger trigger() {
-        return Trigger.anyOf("@");
+        return Trigger.anyOf("@").or(Trigger.pair("%", "4"));
     }
 
     @Override
     public long find(String text, int from) {
-        for (int at = text.indexOf('@', from); at >= 0; at = text.indexOf('@', at + 1)) {
-            int start = localStart(text, from, at);
-            int end = start < at ? domainEnd(text, at + 1) : -1;
+        for (int at = from; at < text.length(); at++) {
+            int sign = text.charAt(at) == '@' ? 1 : text.startsWith(ENCODED, at) ? ENCODED.length() : 0;
+            int start = sign == 0 ? at : localStart(text, from, at);
+            int end = start < at ? domainEnd(text, at + sign) : -1;
             if (end > 0) {
                 return Detector.range(start, end);
             }

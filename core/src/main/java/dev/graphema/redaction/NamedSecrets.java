@@ -1,33 +1,17 @@
 package dev.graphema.redaction;
 
-import java.util.List;
-
 /**
- * What a text itself calls a secret: the value behind {@code password=}, {@code "secret": "…"}, {@code api_key: …} and the like, in any case
- * and with dashes or underscores. The name stays. A value ends with its quote, or else with a blank, a comma, a semicolon, an
- * ampersand or a bracket.
+ * What a text itself calls a secret: the value behind {@code password=}, {@code "secret": "…"}, {@code api_key: …}, {@code
+ * <password>…</password>}, {@code Cookie: …} and the like, also within JSON that is a text itself, and percent-encoded. The
+ * name stays; {@link SecretNames} has the list.
+ *
+ * <p>A quoted value ends with its quote. Another one ends with a blank or a bracket, and with a comma, a semicolon or an
+ * ampersand behind which another name or nothing follows: {@code password=a,b} is one value. The value of a header reaches to
+ * the end of the line; in {@code Authorization: Token …}, the word before it stays.
  */
 final class NamedSecrets implements Detector {
-    private static final List<String> NAMES = List.of(
-            "password",
-            "passwd",
-            "passphrase",
-            "pwd",
-            "secret",
-            "client_secret",
-            "api_key",
-            "apikey",
-            "access_key",
-            "secret_key",
-            "private_key",
-            "access_token",
-            "refresh_token",
-            "auth_token",
-            "session_token",
-            "session_id",
-            "token");
     private static final int SHORTEST = "pwd=x".length();
-    private static final int LONGEST_NAME = 13;
+    private static final String ENDS = " )]}\"'<>\n\r\t";
 
     @Override
     public String name() {
@@ -41,65 +25,158 @@ final class NamedSecrets implements Detector {
 
     @Override
     public Trigger trigger() {
-        return Trigger.anyOf("=:");
+        return Trigger.anyOf("=:>").or(Trigger.pair("%", "3"));
     }
 
     @Override
     public long find(String text, int from) {
         for (int i = from; i < text.length(); i++) {
-            char c = text.charAt(i);
-            if ((c == '=' || c == ':') && isNamed(text, from, i)) {
-                int start = valueStart(text, i + 1);
-                int end = valueEnd(text, start);
-                if (end > start) {
-                    return Detector.range(start, end);
-                }
+            int sign = signLength(text, i);
+            long range = sign > 0 ? behind(text, from, i, i + sign) : NOTHING;
+            if (range != NOTHING) {
+                return range;
             }
         }
         return NOTHING;
     }
 
-    /** Whether one of the names stands before the sign, with nothing but blanks and a quote between. */
-    private static boolean isNamed(String text, int from, int sign) {
-        int end = sign;
-        while (end > from
-                && (text.charAt(end - 1) == ' ' || text.charAt(end - 1) == '"' || text.charAt(end - 1) == '\'')) {
-            end--;
-        }
-        int start = end;
-        while (start > from && end - start <= LONGEST_NAME && isName(text.charAt(start - 1))) {
-            start--;
-        }
-        int length = end - start;
-        for (String name : NAMES) {
-            if (name.length() <= length && isSame(text, end - name.length(), name)) {
-                boolean isWhole =
-                        name.length() == length || !Character.isLetterOrDigit(text.charAt(end - name.length() - 1));
-                if (isWhole) {
-                    return true;
-                }
-            }
-        }
-        return false;
+    /** How many characters a sign has between a name and its value; 0 where there is none. */
+    private static int signLength(String text, int at) {
+        return switch (text.charAt(at)) {
+            case '=', ':', '>' -> 1;
+            case '%' -> isEncoded(text, at, '3', 'D') || isEncoded(text, at, '3', 'A') ? 3 : 0;
+            default -> 0;
+        };
     }
 
-    private static boolean isSame(String text, int at, String name) {
-        for (int i = 0; i < name.length(); i++) {
-            char c = Character.toLowerCase(text.charAt(at + i));
-            if ((c == '-' ? '_' : c) != name.charAt(i)) {
+    private static boolean isEncoded(String text, int at, char high, char low) {
+        return at + 2 < text.length()
+                && text.charAt(at) == '%'
+                && text.charAt(at + 1) == high
+                && Character.toUpperCase(text.charAt(at + 2)) == low;
+    }
+
+    private static long behind(String text, int from, int sign, int behindSign) {
+        int nameEnd = nameEnd(text, from, sign);
+        int nameStart = nameEnd;
+        while (nameStart > from && nameEnd - nameStart < SecretNames.LONGEST && isName(text.charAt(nameStart - 1))) {
+            nameStart--;
+        }
+        if (nameStart == nameEnd || !SecretNames.isSecret(text, nameStart, nameEnd)) {
+            return NOTHING;
+        }
+        if (text.charAt(sign) == '>') {
+            return isElement(text, nameStart) ? range(behindSign, until(text, behindSign, "<")) : NOTHING;
+        }
+        int start = valueStart(text, behindSign);
+        if (start > 0 && isQuote(text.charAt(start - 1)) && start > behindSign) {
+            return range(start, quotedEnd(text, start));
+        }
+        return SecretNames.isHeader(text, nameStart, nameEnd)
+                ? headerValue(text, start)
+                : range(start, valueEnd(text, start));
+    }
+
+    /** Whether a name stands directly behind the sign that opens an element, perhaps with the prefix of a name space. */
+    private static boolean isElement(String text, int nameStart) {
+        int at = nameStart;
+        if (at > 0 && text.charAt(at - 1) == ':') {
+            at--;
+            while (at > 0 && nameStart - at < SecretNames.LONGEST && isName(text.charAt(at - 1))) {
+                at--;
+            }
+        }
+        return at > 0 && text.charAt(at - 1) == '<';
+    }
+
+    private static long range(int start, int end) {
+        return end > start ? Detector.range(start, end) : NOTHING;
+    }
+
+    /** Where a name ends before the sign, with nothing but blanks, quotes and the backslashes of escaped quotes between. */
+    private static int nameEnd(String text, int from, int sign) {
+        int end = sign;
+        while (end > from) {
+            char c = text.charAt(end - 1);
+            if (c == ' ' || c == '"' || c == '\'' || c == '\\') {
+                end--;
+            } else if (end - 3 >= from && isEncoded(text, end - 3, '2', '2')) {
+                end -= 3;
+            } else {
+                break;
+            }
+        }
+        return end;
+    }
+
+    /** Behind the sign, blanks and an opening quote, which may be escaped or encoded. */
+    private static int valueStart(String text, int from) {
+        int start = from;
+        while (start < text.length() && text.charAt(start) == ' ') {
+            start++;
+        }
+        if (isEncoded(text, start, '2', '2')) {
+            return start + 3;
+        }
+        int quote = start;
+        while (quote < text.length() && text.charAt(quote) == '\\') {
+            quote++;
+        }
+        return quote < text.length() && isQuote(text.charAt(quote)) ? quote + 1 : start;
+    }
+
+    /** The end of a quoted value: the same quote, behind as many backslashes as the opening one has. */
+    private static int quotedEnd(String text, int start) {
+        char quote = text.charAt(start - 1);
+        int escapes = backslashesBefore(text, start - 1, 0);
+        int backslashes = 0;
+        for (int i = start; i < text.length(); i++) {
+            char c = text.charAt(i);
+            if (c == '\\') {
+                backslashes++;
+            } else if (c == quote && backslashes <= escapes) {
+                return i - backslashes;
+            } else {
+                backslashes = 0;
+            }
+        }
+        return text.length();
+    }
+
+    private static int backslashesBefore(String text, int at, int least) {
+        int count = 0;
+        while (at - 1 - count >= least && text.charAt(at - 1 - count) == '\\') {
+            count++;
+        }
+        return count;
+    }
+
+    /** Of a header, the line; the scheme of an authorization stays, and what the token detector finds is left to it. */
+    private static long headerValue(String text, int start) {
+        int end = until(text, start, "\n\r\"'");
+        int blank = text.indexOf(' ', start);
+        boolean hasScheme = blank > start && blank < end - 1 && isWord(text, start, blank);
+        if (hasScheme && Tokens.isCredential(text, start)) {
+            return NOTHING;
+        }
+        return range(hasScheme ? blank + 1 : start, end);
+    }
+
+    private static boolean isWord(String text, int from, int to) {
+        for (int i = from; i < to; i++) {
+            if (!Character.isLetterOrDigit(text.charAt(i)) && text.charAt(i) != '-') {
                 return false;
             }
         }
         return true;
     }
 
-    private static int valueStart(String text, int from) {
-        int start = from;
-        while (start < text.length() && text.charAt(start) == ' ') {
-            start++;
+    private static int until(String text, int from, String ends) {
+        int end = from;
+        while (end < text.length() && ends.indexOf(text.charAt(end)) < 0) {
+            end++;
         }
-        boolean quoted = start < text.length() && (text.charAt(start) == '"' || text.charAt(start) == '\'');
-        return quoted ? start + 1 : start;
+        return end;
     }
 
     /** A value in square brackets, as a treatment leaves it, ends with them. */
@@ -108,14 +185,42 @@ final class NamedSecrets implements Detector {
             int close = text.indexOf(']', start);
             return close < 0 ? text.length() : close + 1;
         }
-        char quote = start > 0 ? text.charAt(start - 1) : ' ';
-        boolean quoted = quote == '"' || quote == '\'';
         int end = start;
-        while (end < text.length()
-                && (quoted ? text.charAt(end) != quote : " ,;&)]}\"'\n\t".indexOf(text.charAt(end)) < 0)) {
-            end++;
+        while (end < text.length() && ENDS.indexOf(text.charAt(end)) < 0) {
+            char c = text.charAt(end);
+            if (c == ',' || c == ';' || c == '&') {
+                int next = parted(text, end + 1);
+                if (next == 0) {
+                    return end;
+                }
+                end += next;
+            } else if (isEncoded(text, end, '2', '6') || isEncoded(text, end, '2', '2')) {
+                return end;
+            } else {
+                end++;
+            }
         }
         return end;
+    }
+
+    /**
+     * What follows a sign that parts values.
+     *
+     * @return 0 when it is another name, a quote, a blank or nothing, so that the value ends before the sign; else how many
+     *     characters belong to the value, the sign included
+     */
+    private static int parted(String text, int from) {
+        int i = from;
+        while (i < text.length() && isName(text.charAt(i))) {
+            i++;
+        }
+        boolean isName = i > from && i < text.length() && (text.charAt(i) == '=' || text.charAt(i) == ':');
+        boolean isNothing = i == from && (i == text.length() || ENDS.indexOf(text.charAt(i)) >= 0);
+        return isName || isNothing ? 0 : 1 + i - from;
+    }
+
+    private static boolean isQuote(char c) {
+        return c == '"' || c == '\'';
     }
 
     private static boolean isName(char c) {

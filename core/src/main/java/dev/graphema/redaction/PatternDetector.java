@@ -57,7 +57,8 @@ public final class PatternDetector implements Detector {
 
     @Override
     public long find(String text, int from) {
-        if (!when.isEmpty() && !text.contains(when)) {
+        // Asked once for a text: later calls come only when the first one has found something.
+        if (from == 0 && !when.isEmpty() && !text.contains(when)) {
             return NOTHING;
         }
         Matcher matcher = pattern.matcher(text);

@@ -3,7 +3,8 @@ package dev.graphema.redaction;
 /**
  * Payment card numbers: 13 to 19 digits, together or in groups parted by one space or dash, with a beginning that a card
  * scheme uses, a length that goes with it, and a right check digit (ISO/IEC 7812-1, Luhn). Letters next to the digits do
- * not hide a number; further digits do.
+ * not hide a number, nor do characters without width between them; further digits do. A number with a decimal point is not a
+ * card number.
  */
 public final class PaymentCards implements Detector {
     private static final int FEWEST = 13;
@@ -31,12 +32,27 @@ public final class PaymentCards implements Detector {
             if (digit(text.charAt(i)) < 0 || i > 0 && digit(text.charAt(i - 1)) >= 0) {
                 continue;
             }
-            int end = cardEnd(text, i);
-            if (end > 0) {
+            int end = isFraction(text, i) ? -1 : cardEnd(text, i);
+            if (end > 0 && !isPoint(text, end)) {
                 return Detector.range(i, end);
             }
         }
         return NOTHING;
+    }
+
+    /** Whether the digits that begin here follow a decimal point. */
+    private static boolean isFraction(String text, int at) {
+        return at > 1 && text.charAt(at - 1) == '.' && digit(text.charAt(at - 2)) >= 0;
+    }
+
+    /** Whether a decimal point and further digits follow. */
+    private static boolean isPoint(String text, int at) {
+        return at + 1 < text.length() && text.charAt(at) == '.' && digit(text.charAt(at + 1)) >= 0;
+    }
+
+    /** Characters without any width, which texts that were copied from a page may hold between digits. */
+    private static boolean isInvisible(char c) {
+        return c == '\u00AD' || c >= '\u200B' && c <= '\u200D' || c == '\u2060' || c == '\uFEFF';
     }
 
     /** The end of the longest card number that begins here, or -1. */
@@ -47,9 +63,15 @@ public final class PaymentCards implements Detector {
         int i = from;
         while (i < text.length()) {
             int digit = digit(text.charAt(i));
+            if (digit < 0 && isInvisible(text.charAt(i))) {
+                i++;
+                continue;
+            }
             if (digit < 0) {
                 boolean separates = text.charAt(i) == ' ' || text.charAt(i) == '-' || text.charAt(i) == '\u00A0';
-                if (!separates || i + 1 == text.length() || digit(text.charAt(i + 1)) < 0) {
+                if (!separates
+                        || i + 1 == text.length()
+                        || digit(text.charAt(i + 1)) < 0 && !isInvisible(text.charAt(i + 1))) {
                     break;
                 }
                 i++;
@@ -62,7 +84,7 @@ public final class PaymentCards implements Detector {
             number = number * 10 + digit;
             count++;
             i++;
-            boolean groupEnds = i == text.length() || digit(text.charAt(i)) < 0;
+            boolean groupEnds = i == text.length() || digit(text.charAt(i)) < 0 && !isInvisible(text.charAt(i));
             if (groupEnds && count >= FEWEST && isCard(number, count)) {
                 end = i;
             }

@@ -29,13 +29,23 @@ final class PrivateKeys implements Detector {
     @Override
     public long find(String text, int from) {
         for (int begin = text.indexOf(BEGIN, from); begin >= 0; begin = text.indexOf(BEGIN, begin + 1)) {
-            int label = text.indexOf(PRIVATE, begin);
-            if (label >= 0 && label - begin <= LONGEST_LABEL) {
+            int label = label(text, begin);
+            if (label >= 0) {
                 int end = text.indexOf(END, label);
                 int close = end < 0 ? -1 : text.indexOf(DASHES, end + END.length());
                 return Detector.range(begin, close < 0 ? text.length() : close + DASHES.length());
             }
         }
         return NOTHING;
+    }
+
+    /** Where the end of a right label begins, near the begin mark; -1 when there is none. */
+    private static int label(String text, int begin) {
+        for (int at = begin; at <= begin + LONGEST_LABEL; at++) {
+            if (text.startsWith(PRIVATE, at)) {
+                return at;
+            }
+        }
+        return -1;
     }
 }

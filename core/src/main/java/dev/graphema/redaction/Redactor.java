@@ -44,7 +44,7 @@ public final class Redactor implements SensitiveValues {
     private static final Set<String> ON_REQUEST = Set.of("telephone", "ip");
 
     /** What may hold other secrets is looked for before these; a pattern of the developer's own before all. */
-    private static final List<String> ORDER = List.of("url", "private-key", "secret", "token");
+    private static final List<String> ORDER = List.of("url", "private-key", "secret", "token", "iban");
 
     /** Of a character: it is a digit. */
     private static final long DIGIT = 1L << 63;
@@ -115,7 +115,9 @@ public final class Redactor implements SensitiveValues {
     /**
      * By those rules.
      *
-     * @param keys what is done about fields by their names, before anything is looked for in their values
+     * @param keys what is done about fields by their names, before anything is looked for in their values; where the
+     *     detector {@code secret} is among the rules, fields whose names are those that it looks for are treated as its rule
+     *     says, unless one of these says otherwise
      * @param bySensitivity what is put in the place of values of sensitive keys, by the kind of secret; the fixed text for others
      */
     public Redactor(List<Rule> rules, KeyRules keys, Map<String, Treatment> bySensitivity) {
@@ -125,12 +127,14 @@ public final class Redactor implements SensitiveValues {
         this.shortest = new int[count];
         this.digits = new int[count];
         this.asks = new long[count];
+        Treatment secretTreatment = null;
         int least = Integer.MAX_VALUE;
         int fewest = Integer.MAX_VALUE;
         List<Trigger.Sign> all = new ArrayList<>();
         for (int i = 0; i < count; i++) {
             Detector detector = this.rules[i].detector();
             Trigger trigger = detector.trigger();
+            secretTreatment = detector instanceof NamedSecrets ? this.rules[i].treatment() : secretTreatment;
             shortest[i] = detector.shortest();
             least = Math.min(least, shortest[i]);
             digits[i] = trigger.digits();
@@ -160,7 +164,7 @@ public final class Redactor implements SensitiveValues {
         for (int c = '0'; c <= '9'; c++) {
             signs[c] |= DIGIT;
         }
-        this.keys = keys;
+        this.keys = secretTreatment == null ? keys : keys.withSecretNames(secretTreatment);
         this.bySensitivity = Map.copyOf(bySensitivity);
     }
 

@@ -1,11 +1,16 @@
 package dev.graphema.redaction;
 
+import java.util.List;
+
 /**
  * Telephone numbers: 8 to 15 digits behind a {@code +} (ITU-T E.164), or ten digits in the form of North America, {@code (555)
- * 010-0199}, {@code 555-010-0199} or {@code 555.010.0199}; parted by single spaces, dots, dashes and by parentheses. Bare runs of digits are
+ * 010-0199}, {@code 555-010-0199} or {@code 555.010.0199}, also behind {@code 1} or {@code 001}; parted by single spaces, dots, dashes and by parentheses. Bare runs of digits are
  * left: they are mostly something else.
  */
 final class Telephones implements Detector {
+    /** What is dialled before a number of North America: the country's own digit, also behind that for abroad. */
+    private static final List<String> PREFIXES = List.of("1", "001", "011 1");
+
     private static final int SHORTEST = 9;
     private static final int FEWEST = 8;
     private static final int MOST = 15;
@@ -62,8 +67,25 @@ final class Telephones implements Detector {
         return end;
     }
 
-    /** Three, three and four digits; the first three may stand in parentheses. */
+    /** The form of North America, perhaps behind its international prefix. */
     private static int american(String text, int from) {
+        for (String prefix : PREFIXES) {
+            int at = from + prefix.length();
+            if (text.startsWith(prefix, from) && at + 1 < text.length() && " -.".indexOf(text.charAt(at)) >= 0) {
+                int end = withoutPrefix(text, at + 1);
+                if (end > 0) {
+                    return end;
+                }
+            }
+        }
+        return withoutPrefix(text, from);
+    }
+
+    /** Three, three and four digits; the first three may stand in parentheses. */
+    private static int withoutPrefix(String text, int from) {
+        if (text.charAt(from) != '(' && !isDigit(text.charAt(from))) {
+            return -1;
+        }
         boolean open = text.charAt(from) == '(';
         int i = digits(text, open ? from + 1 : from, 3);
         if (i < 0 || i >= text.length()) {

@@ -76,6 +76,11 @@ final class Tokens implements Detector {
         return end < 0 ? -i : end;
     }
 
+    /** Whether there is a word such as {@code Bearer} with credentials behind it, as this detector finds them. */
+    static boolean isCredential(String text, int from) {
+        return behindWord(text, from) != NOTHING;
+    }
+
     private static long behindWord(String text, int from) {
         boolean bearer = text.regionMatches(true, from, BEARER, 0, BEARER.length());
         boolean basic = !bearer && text.regionMatches(true, from, BASIC, 0, BASIC.length());
@@ -87,7 +92,7 @@ final class Tokens implements Detector {
             start++;
         }
         int end = start;
-        while (end < text.length() && isCredential(text.charAt(end))) {
+        while (end < text.length() && isTokenCharacter(text.charAt(end))) {
             end++;
         }
         String credential = text.substring(start, end);
@@ -95,7 +100,15 @@ final class Tokens implements Detector {
         return secret ? Detector.range(start, end) : NOTHING;
     }
 
+    /** An equals sign pads the end of a token; within, it parts a name from a value, and the word before is just a word. */
     private static boolean looksLikeToken(String credential) {
+        int equals = credential.indexOf('=');
+        boolean isPair =
+                equals >= 0 && !credential.substring(equals).replace("=", "").isEmpty();
+        return !isPair && isLongEnough(credential);
+    }
+
+    private static boolean isLongEnough(String credential) {
         return credential.length() >= LONG
                 || credential.length() >= FEWEST && credential.chars().anyMatch(Character::isDigit);
     }
@@ -114,7 +127,7 @@ final class Tokens implements Detector {
     }
 
     /** The characters that RFC 9110 calls token68. */
-    private static boolean isCredential(char c) {
+    private static boolean isTokenCharacter(char c) {
         return isUrlBase64(c) || c == '.' || c == '~' || c == '+' || c == '/' || c == '=';
     }
 }

@@ -11,6 +11,9 @@ public interface Treatment {
     /** In a text, {@code [removed]}; of a field that is meant by its name, the whole field goes. */
     Treatment REMOVE = (secret, kind) -> "[removed]";
 
+    /** Nothing else: the value stays. Makes an exception from the names of secrets. */
+    Treatment KEEP = (secret, kind) -> secret;
+
     /** A star for each letter and digit; what parts them stays. */
     Treatment MASK = (secret, kind) -> Treated.outside(secret, text -> masked(text, 0));
 

@@ -3,9 +3,10 @@ package dev.graphema.redaction;
 import dev.graphema.event.Nearest;
 import java.util.List;
 
-/** Treatments as settings write them: {@code fixed}, {@code remove}, {@code mask}, {@code last 4}, {@code network}, {@code pseudonym}. */
+/** Treatments as settings write them: {@code fixed}, {@code remove}, {@code mask}, {@code last 4}, {@code network}, {@code pseudonym}, {@code keep}. */
 public final class Treatments {
-    private static final List<String> NAMES = List.of("fixed", "remove", "mask", "last", "network", "pseudonym");
+    private static final List<String> NAMES =
+            List.of("fixed", "remove", "mask", "last", "network", "pseudonym", "keep");
     private static final int MOST_SHOWN = 8;
 
     private Treatments() {}
@@ -22,6 +23,7 @@ public final class Treatments {
         return switch (words[0]) {
             case "fixed" -> only(text, alone, Treatment.FIXED);
             case "remove" -> only(text, alone, Treatment.REMOVE);
+            case "keep" -> only(text, alone, Treatment.KEEP);
             case "mask" -> only(text, alone, Treatment.MASK);
             case "network" -> only(text, alone, Treatment.NETWORK);
             case "last" -> last(text, words);
@@ -35,7 +37,7 @@ public final class Treatments {
             default ->
                 throw new IllegalArgumentException(
                         "\"" + text + "\" is no treatment: expected one of fixed, remove, mask,"
-                                + " last 4, network, pseudonym" + Nearest.hint(words[0], NAMES));
+                                + " last 4, network, pseudonym, keep" + Nearest.hint(words[0], NAMES));
         };
     }
 

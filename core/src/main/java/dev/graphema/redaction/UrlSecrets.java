@@ -2,11 +2,16 @@ package dev.graphema.redaction;
 
 /**
  * Of addresses with {@code ://}: name and password before the host ({@code https://ada:pw@…}), and everything behind the
- * question mark. Address, host and path stay.
+ * question mark. Address, host and path stay. What begins within the path of another address counts as an address of its
+ * own, so that no character is examined more than a few times.
  */
 final class UrlSecrets implements Detector {
     private static final String SCHEME_END = "://";
     private static final int SHORTEST = "a://b?c".length();
+    private static final String ENDS = " \t\n\r\"'<>`|\\^{}";
+
+    /** How long a treated part may be, which may hold a blank and is stepped over as a whole. */
+    private static final int LONGEST_TREATED = 220;
 
     @Override
     public String name() {
@@ -26,44 +31,73 @@ final class UrlSecrets implements Detector {
     @Override
     public long find(String text, int from) {
         // The address in which the search goes on may have begun before.
-        int open = text.lastIndexOf(SCHEME_END, from);
-        for (int at = open >= 0 ? open : text.indexOf(SCHEME_END, from);
-                at >= 0;
-                at = text.indexOf(SCHEME_END, at + 1)) {
+        int open = from == 0 ? -1 : text.lastIndexOf(SCHEME_END, from);
+        int at = open >= 0 ? open : text.indexOf(SCHEME_END, from);
+        while (at >= 0) {
             int host = at + SCHEME_END.length();
-            int end = end(text, host);
-            int slash = first(text, host, end, '/', '?');
-            int user = text.lastIndexOf('@', slash - 1);
+            int hostEnd = hostEnd(text, host);
+            int user = text.lastIndexOf('@', hostEnd - 1);
             if (user > host && host >= from) {
                 return Detector.range(host, user);
             }
-            int question = text.indexOf('?', host);
-            boolean hasQuery = question >= 0 && question + 1 < end && question + 1 >= from;
-            if (hasQuery) {
-                return Detector.range(question + 1, end);
+            int next = text.indexOf(SCHEME_END, hostEnd);
+            int question = question(text, hostEnd, next < 0 ? text.length() : next);
+            if (question >= 0 && question + 1 >= from) {
+                int end = end(text, question + 1);
+                if (end > question + 1) {
+                    return Detector.range(question + 1, end);
+                }
             }
+            at = next;
         }
         return NOTHING;
     }
 
+    /** Where the part with user and host ends: at the path, the query, or what ends the address. */
+    private static int hostEnd(String text, int host) {
+        int end = host;
+        while (end < text.length() && "/?".indexOf(text.charAt(end)) < 0 && ENDS.indexOf(text.charAt(end)) < 0) {
+            end = step(text, end);
+        }
+        return Math.min(end, text.length());
+    }
+
+    /** The question mark of the address whose path begins there, before the next address; -1 when it has none. */
+    private static int question(String text, int from, int before) {
+        for (int i = from; i < before; i = step(text, i)) {
+            char c = text.charAt(i);
+            if (c == '?') {
+                return i;
+            }
+            if (ENDS.indexOf(c) >= 0) {
+                return -1;
+            }
+        }
+        return -1;
+    }
+
     private static int end(String text, int from) {
         int end = from;
-        // A treated part, which may hold a blank, is stepped over as a whole.
-        while (end < text.length() && " \t\n\r\"'<>`|\\^{}".indexOf(text.charAt(end)) < 0) {
-            int close = text.charAt(end) == '[' ? text.indexOf(']', end) : -1;
-            end = close < 0 ? end + 1 : close + 1;
+        while (end < text.length() && ENDS.indexOf(text.charAt(end)) < 0) {
+            end = step(text, end);
         }
+        end = Math.min(end, text.length());
         while (end > from && ",.;)".indexOf(text.charAt(end - 1)) >= 0) {
             end--; // the sentence's own
         }
         return end;
     }
 
-    private static int first(String text, int from, int to, char one, char other) {
-        int i = from;
-        while (i < to && text.charAt(i) != one && text.charAt(i) != other) {
-            i++;
+    /** The next character, or the one behind a treated part. */
+    private static int step(String text, int at) {
+        if (text.charAt(at) == '[') {
+            int most = Math.min(text.length(), at + LONGEST_TREATED);
+            for (int i = at + 1; i < most && text.charAt(i) != '['; i++) {
+                if (text.charAt(i) == ']') {
+                    return i + 1;
+                }
+            }
         }
-        return i;
+        return at + 1;
     }
 }

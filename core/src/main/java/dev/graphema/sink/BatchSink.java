@@ -1,7 +1,9 @@
 package dev.graphema.sink;
 
+import dev.graphema.background.BackgroundThreads;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
+import dev.graphema.failure.FailurePolicy;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
 import dev.graphema.spool.Spool;
@@ -42,6 +44,7 @@ public final class BatchSink implements Sink {
     public static final List<Option<?>> OPTIONS = List.of(BATCH_EVENTS, BATCH_WAIT, RETRY_FIRST, RETRY_LONGEST);
 
     private static final long MOST_BYTES_AT_ONCE = 1024 * 1024;
+    private static final Duration PAUSE_WITHOUT_MEMORY = Duration.ofSeconds(1);
 
     private final Transmitter transmitter;
     private final Opening opening;
@@ -114,8 +117,11 @@ public final class BatchSink implements Sink {
             return;
         }
         synchronized (draining) {
-            if (drainer != null) {
+            if (spool != null && (drainer != null || !spool.isEmpty())) {
                 toSpool();
+                if (drainer == null) {
+                    startDrainer(Duration.ZERO); // it could not be started before
+                }
                 return;
             }
         }
@@ -154,26 +160,53 @@ public final class BatchSink implements Sink {
         }
     }
 
-    /** Sends the events; what the receiver refuses for good is counted, and that is that. */
+    @Override
+    public void discard() {
+        batch.clear();
+    }
+
+    /**
+     * Sends the events; those that the receiver refuses for good are counted. When the code that sends them fails, or the
+     * memory does not suffice, each half is sent by itself, and so on, until the events that cause it are alone: they are
+     * counted, and do not stop the others.
+     */
     private void send(List<Event> events) throws IOException {
         try {
             transmitter.send(events);
         } catch (RefusedException e) {
             opening.health().trouble("the receiver refuses " + e.count() + " events for good: " + e.getMessage());
-            // Which ones they are, not every protocol says: then the least severe are taken to be meant.
+            // Which ones they are, not every protocol says: then the least severe are counted.
             events.stream()
                     .map(event -> event.level() == null ? Level.INFO : event.level())
                     .sorted(Comparator.comparing(Level::severity))
                     .limit(e.count())
                     .forEach(opening.health()::count);
+        } catch (IOException e) {
+            throw e;
+        } catch (Throwable e) {
+            sendInHalves(events, e);
         }
+    }
+
+    private void sendInHalves(List<Event> events, Throwable problem) throws IOException {
+        if (events.size() == 1) {
+            opening.health().count(events.get(0).level());
+            opening.health()
+                    .trouble("an event cannot be sent and is lost ("
+                            + problem.getClass().getName() + ")");
+            return;
+        }
+        int middle = events.size() / 2;
+        send(events.subList(0, middle));
+        send(events.subList(middle, events.size()));
     }
 
     private void startDrainer(Duration firstPause) {
         synchronized (draining) {
-            drainer = new Thread(() -> drain(firstPause), "graphema-" + opening.name() + "-waiting");
-            drainer.setDaemon(true);
-            drainer.start();
+            Thread thread =
+                    BackgroundThreads.daemon("graphema-" + opening.name() + "-waiting", () -> drain(firstPause));
+            thread.start();
+            drainer = thread;
         }
     }
 
@@ -183,23 +216,25 @@ public final class BatchSink implements Sink {
         while (!closed) {
             try {
                 List<Event> events = spool.oldest(most, MOST_BYTES_AT_ONCE);
-                if (events.isEmpty()) {
-                    if (ended()) {
-                        opening.health().news("the receiver takes events again; sent of those that waited: " + sent);
-                        return;
-                    }
-                    continue;
+                if (!events.isEmpty()) {
+                    send(events);
+                    spool.delivered();
+                    sent += events.size();
+                    backoff.reset();
+                } else if (ended()) {
+                    opening.health().recovered("the receiver takes events again; sent of those that waited: " + sent);
+                    return;
                 }
-                send(events);
-                spool.delivered();
-                sent += events.size();
-                backoff.reset();
-            } catch (RetryLaterException e) {
-                failedAgain(backoff.next(e.pause()), e);
-            } catch (IOException | RuntimeException | LinkageError e) {
-                failedAgain(backoff.next(null), e);
+            } catch (Throwable e) {
+                Duration asked = e instanceof RetryLaterException later ? later.pause() : null;
+                FailurePolicy.inBackground(() -> failedAgain(backoff.next(asked), e), this::pauseAfter);
             }
         }
+    }
+
+    /** There was no memory even for a report. */
+    private void pauseAfter(Throwable problem) {
+        pause(PAUSE_WITHOUT_MEMORY);
     }
 
     /** Whether nothing is left to do; then the sink's thread sends directly again. */
@@ -223,17 +258,18 @@ public final class BatchSink implements Sink {
         pause(pause);
     }
 
+    /** Waits the whole time, whoever interrupts the thread, unless the sink is closed. */
     private void pause(Duration pause) {
         long by = System.nanoTime() + pause.toNanos();
-        try {
-            synchronized (draining) {
-                long left;
-                while (!closed && (left = by - System.nanoTime()) > 0) {
+        synchronized (draining) {
+            long left;
+            while (!closed && (left = by - System.nanoTime()) > 0) {
+                try {
                     draining.wait(left / 1_000_000 + 1);
+                } catch (InterruptedException e) {
+                    continue; // closed, or somebody else's mistake
                 }
             }
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt(); // the end: the loop sees it
         }
     }
 

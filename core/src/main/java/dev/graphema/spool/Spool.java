@@ -38,6 +38,10 @@ public final class Spool implements Closeable {
     private final EventBytes bytes = new EventBytes();
     private final Deque<Segment> segments = new ArrayDeque<>();
     private long used;
+
+    /** The highest number that a segment ever had: numbers are not used again, or the position could mean another one. */
+    private long lastNumber;
+
     private long readAt = Segment.HEADER;
     private Segment peekedIn;
     private long peekedTo;
@@ -89,8 +93,14 @@ public final class Spool implements Closeable {
         for (Path file : files) {
             Matcher name = NAME.matcher(file.getFileName().toString());
             name.matches();
+            long number = Long.parseLong(name.group(1));
+            lastNumber = Math.max(lastNumber, number);
             try {
-                Segment segment = Segment.open(Long.parseLong(name.group(1)), file);
+                if (Files.size(file) < Segment.HEADER) {
+                    Files.delete(file); // it was being made when its process ended, and holds nothing
+                    continue;
+                }
+                Segment segment = Segment.open(number, file);
                 segments.addLast(segment);
                 used += segment.size();
             } catch (IOException e) {
@@ -122,11 +132,11 @@ public final class Spool implements Closeable {
         ByteBuffer payload = bytes.write(event);
         if (used + payload.remaining() > total) {
             throw new IOException("the spool " + folder + " is full with " + used
-                    + " bytes: mend the receiver, or allow" + " more with spool: {total: …}");
+                    + " bytes: make the receiver available, or allow more with spool: {total: …}");
         }
         Segment last = segments.peekLast();
         if (last == null || last.size() + payload.remaining() > total / SEGMENTS && last.size() > Segment.HEADER) {
-            last = begin(last == null ? 1 : last.number() + 1);
+            last = begin(lastNumber + 1);
         }
         long before = last.size();
         last.add(payload);
@@ -136,6 +146,7 @@ public final class Spool implements Closeable {
     private Segment begin(long number) throws IOException {
         Path path = folder.resolve(String.format(Locale.ROOT, "%016d.events", number));
         Segment segment = Segment.create(number, path);
+        lastNumber = number;
         if (segments.isEmpty()) {
             readAt = Segment.HEADER;
         }
@@ -177,7 +188,9 @@ public final class Spool implements Closeable {
             }
             peekedIn = first;
             peekedTo = at;
-            if (events.isEmpty() && !isOver(first, at)) {
+            if (events.isEmpty() && at > readAt) {
+                delivered(); // records that cannot be read, and were reported
+            } else if (events.isEmpty() && !isOver(first, at)) {
                 return events;
             }
         }
@@ -188,7 +201,7 @@ public final class Spool implements Closeable {
         try {
             events.add(EventBytes.read(payload));
         } catch (IllegalArgumentException e) {
-            trouble.accept("a record in " + folder + " is " + e.getMessage() + " and is passed over");
+            trouble.accept("a record in " + folder + " is " + e.getMessage() + " and is skipped");
         }
     }
 
@@ -197,7 +210,7 @@ public final class Spool implements Closeable {
         boolean isLast = segments.size() == 1;
         if (at < segment.size()) {
             trouble.accept("the last " + (segment.size() - at) + " bytes of " + segment.path()
-                    + " are damaged and are passed over");
+                    + " are damaged and are skipped");
         } else if (isLast) {
             return false;
         }
@@ -218,18 +231,19 @@ public final class Spool implements Closeable {
         if (peekedIn == null || peekedIn != segments.peekFirst()) {
             return;
         }
-        readAt = peekedTo;
-        if (readAt >= peekedIn.size()) {
-            drop(peekedIn);
-        }
+        Segment delivered = peekedIn;
         peekedIn = null;
-        writePosition();
+        readAt = peekedTo;
+        // Before the segment goes: when the process ends in between, the position means a segment that is not there.
+        writePosition(delivered.number(), readAt);
+        if (readAt >= delivered.size()) {
+            drop(delivered);
+        }
     }
 
-    private void writePosition() throws IOException {
-        Segment first = segments.peekFirst();
+    private void writePosition(long number, long at) throws IOException {
         ByteBuffer bytes = ByteBuffer.allocate(POSITION_BYTES);
-        bytes.putLong(first == null ? 0 : first.number()).putLong(readAt);
+        bytes.putLong(number).putLong(at);
         bytes.putLong(checksum(bytes)).flip();
         while (bytes.hasRemaining()) {
             position.channel().write(bytes, bytes.position());
@@ -244,6 +258,7 @@ public final class Spool implements Closeable {
         if (bytes.hasRemaining() || bytes.getLong(16) != checksum(bytes)) {
             return; // a new one, or one half written: what was delivered is delivered again
         }
+        lastNumber = Math.max(lastNumber, bytes.getLong(0));
         while (!segments.isEmpty() && segments.peekFirst().number() < bytes.getLong(0)) {
             drop(segments.peekFirst());
         }
