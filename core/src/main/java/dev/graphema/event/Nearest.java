@@ -1,10 +1,14 @@
 package dev.graphema.event;
 
 import java.util.Collection;
+import java.util.List;
 import java.util.Locale;
 
 /** Finds the word that somebody probably meant. */
 public final class Nearest {
+    /** A longer word is no misspelling of a name. */
+    private static final int LONGEST = 64;
+
     private Nearest() {}
 
     /** The candidate with the fewest letters to change, or null when none comes near. Case does not count. */
@@ -12,7 +16,7 @@ public final class Nearest {
         String lower = word.toLowerCase(Locale.ROOT);
         String nearest = null;
         int best = Math.max(1, Math.min(3, word.length() / 2)) + 1;
-        for (String candidate : candidates) {
+        for (String candidate : word.length() > LONGEST ? List.<String>of() : candidates) {
             int distance = distance(lower, candidate.toLowerCase(Locale.ROOT));
             if (distance < best) {
                 best = distance;

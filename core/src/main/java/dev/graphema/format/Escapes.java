@@ -14,8 +14,9 @@ public final class Escapes {
         if (c < 0x20 || c >= 0x7F && c < 0xA0) {
             return false;
         }
-        return c < 0x200E
-                || !(c == 0x200E
+        return c < 0x61C
+                || !(c == 0x61C
+                        || c == 0x200E
                         || c == 0x200F
                         || c >= 0x2028 && c <= 0x202E
                         || c >= 0x2066 && c <= 0x2069

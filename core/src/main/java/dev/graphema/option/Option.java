@@ -37,6 +37,8 @@ public final class Option<T> {
         TREE
     }
 
+    private static final int LONGEST_SHOWN = 80;
+
     private final String name;
     private final Shape shape;
     private final String expected;
@@ -313,11 +315,15 @@ public final class Option<T> {
     public T read(Object given) {
         T value = reader.apply(given);
         if (value == null) {
-            String shown = secret ? "the value of " + name : "\"" + given + "\"";
+            String shown = secret ? "the value of " + name : "\"" + shortened(given.toString()) + "\"";
             throw new IllegalArgumentException(shown + " is no " + name.substring(name.lastIndexOf('.') + 1)
                     + ": expected " + expected + (words.isEmpty() ? "" : Nearest.hint(given.toString(), words)));
         }
         return value;
+    }
+
+    private static String shortened(String text) {
+        return text.length() <= LONGEST_SHOWN ? text : text.substring(0, LONGEST_SHOWN) + "…";
     }
 
     /** Writes a value in the form that {@link #read} takes. */

@@ -5,9 +5,7 @@ import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.failure.FailurePolicy;
 import dev.graphema.sink.RefusedException;
-import dev.graphema.sink.SinkHealth;
 import java.time.Duration;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CountDownLatch;
@@ -99,7 +97,7 @@ final class SinkWorker extends Delivery implements Runnable {
     private final Event[] batch = new Event[BATCH];
     private int batchNext;
     private int batchEnd;
-    private boolean isLossReport;
+    private boolean flushFailed;
     private int attempts;
     private long unflushedSince;
 
@@ -268,15 +266,22 @@ final class SinkWorker extends Delivery implements Runnable {
             }
             abandoned = true;
             state = State.ENDED;
-            loseRest("did not end in time");
+            loseRest("did not end in time", Long.MAX_VALUE);
         }
     }
 
-    /** Counts what is queued and in flight, except what the next start finds in a file. The caller holds the lock. */
-    private void loseRest(String why) {
-        health.trouble(why + "; " + handover.waiting() + " and " + inFlight.total() + " in flight are not written");
+    /**
+     * Counts what is queued and in flight, except what the next start finds in a file. The caller holds the lock.
+     *
+     * @param unwritten how many of the events in flight the sink had taken and not written
+     */
+    private void loseRest(String why, long unwritten) {
+        long notHandedOver = batchEnd - batchNext;
+        long count = Math.min(inFlight.size(), unwritten == Long.MAX_VALUE ? unwritten : notHandedOver + unwritten);
+        health.trouble(why + "; " + handover.waiting() + " and " + count + " in flight are not written");
         if (!handover.outlivesProcess()) {
-            inFlight.lose(Long.MAX_VALUE, health);
+            inFlight.loseLast(count, health);
+            countWritten(inFlight.settle());
         }
         handover.abandon(event -> health.count(event.level()));
     }
@@ -343,7 +348,8 @@ final class SinkWorker extends Delivery implements Runnable {
      * @return {@link #PROGRESS}, {@link #NOTHING}, or the nanoseconds to wait after a failure
      */
     long step() {
-        int count = fill();
+        // While a flush fails, no further events are taken: what a sink gathers would grow without bound.
+        int count = flushFailed ? 0 : fill();
         if (!writeBatch() || fillWithLoss() && !writeBatch()) {
             return pauseAfterFailure();
         }
@@ -364,7 +370,6 @@ final class SinkWorker extends Delivery implements Runnable {
         if (batchNext == batchEnd && !abandoned) {
             batchNext = 0;
             batchEnd = 0;
-            isLossReport = false;
             Event event;
             while (batchEnd < BATCH && (event = handover.take()) != null) {
                 batch[batchEnd++] = event;
@@ -383,8 +388,7 @@ final class SinkWorker extends Delivery implements Runnable {
         batch[0] = lossEvent.apply(unreported);
         batchNext = 0;
         batchEnd = 1;
-        isLossReport = true;
-        inFlight.add(batch[0].level());
+        inFlight.addReport();
         health.reported(unreported);
         return true;
     }
@@ -409,7 +413,7 @@ final class SinkWorker extends Delivery implements Runnable {
         } catch (Throwable e) {
             boolean again = isTriedAgain(e, FailurePolicy.Cause.MACHINE);
             if (!again) {
-                loseOne(event);
+                loseOne();
             }
             failing(e, again ? WAITS : "the event is lost");
             return !again;
@@ -428,46 +432,56 @@ final class SinkWorker extends Delivery implements Runnable {
         return again;
     }
 
-    /** A report of losses that cannot be written is not counted itself, or there would be no end of reports. */
-    private synchronized void loseOne(Event event) {
-        if (!abandoned) {
-            inFlight.remove(event.level());
-            if (!isLossReport) {
-                health.count(event.level());
-            }
+    /** The event that is being written is lost. */
+    private synchronized void loseOne() {
+        if (abandoned) {
+            return;
         }
+        inFlight.loseFromEnd(batchEnd - batchNext, health);
     }
 
     private boolean flush() {
         try {
             sink.flush();
             attempts = 0;
+            flushFailed = false;
             return true;
         } catch (Throwable e) {
             boolean again = isTriedAgain(e, FailurePolicy.Cause.MACHINE, FailurePolicy.Cause.CODE);
+            flushFailed = again;
             if (!again) {
-                loseBatch(e instanceof RefusedException refused ? refused.count() : Long.MAX_VALUE);
+                loseBatch(discard(), e instanceof RefusedException refused ? refused.count() : 0);
             }
             failing(e, again ? WAITS : "the batch is lost");
             return !again;
         }
     }
 
-    /**
-     * Gives up what the sink has taken, so that it does not block all that comes later.
-     *
-     * @param count how many of the events are lost, if the sink knows
-     */
-    private void loseBatch(long count) {
+    /** Lets the sink drop what it cannot write. @return how many events, or {@link Long#MAX_VALUE} for all */
+    private long discard() {
         try {
-            sink.discard();
+            long dropped = sink.discard();
+            return dropped < 0 ? Long.MAX_VALUE : dropped;
         } catch (Throwable e) {
             failing(e, "the sink could not discard its batch");
+            return Long.MAX_VALUE;
         }
-        synchronized (this) {
-            if (!abandoned) {
-                inFlight.lose(count, health);
-            }
+    }
+
+    /**
+     * Counts what is lost of a batch.
+     *
+     * @param dropped how many of the last events the sink has dropped
+     * @param refused how many were lost before, and the sink does not say which; 0 when it says nothing
+     */
+    private synchronized void loseBatch(long dropped, long refused) {
+        if (abandoned) {
+            return;
+        }
+        if (refused > 0) {
+            inFlight.loseLeastSevere(refused, health);
+        } else {
+            inFlight.loseLast(dropped, health);
         }
     }
 
@@ -567,6 +581,7 @@ final class SinkWorker extends Delivery implements Runnable {
 
     private void finish() {
         boolean closes;
+        long unwritten = inFlight.isEmpty() ? 0 : discard();
         synchronized (this) {
             closes = ending != Ending.STAY_OPEN;
             if (abandoned) {
@@ -575,7 +590,7 @@ final class SinkWorker extends Delivery implements Runnable {
             complete = inFlight.isEmpty() && handover.isEmpty();
             state = closes || !complete ? State.ENDED : State.DIRECT;
             if (!complete) {
-                loseRest("still cannot write");
+                loseRest("still cannot write", unwritten);
             }
         }
         sweep();
@@ -589,52 +604,6 @@ final class SinkWorker extends Delivery implements Runnable {
         private SinkThread(SinkWorker worker, String name) {
             super(null, worker, name, 0, false);
             BackgroundThreads.prepared(this);
-        }
-    }
-
-    /** Events that were taken from the queue and are neither written nor counted, by level. Guarded by the worker. */
-    private static final class InFlight {
-        private static final Level[] LEVELS = Level.values();
-
-        private final long[] byLevel = new long[LEVELS.length];
-        private long total;
-
-        void add(Level level) {
-            byLevel[level.ordinal()]++;
-            total++;
-        }
-
-        long total() {
-            return total;
-        }
-
-        boolean isEmpty() {
-            return total == 0;
-        }
-
-        void remove(Level level) {
-            byLevel[level.ordinal()]--;
-            total--;
-        }
-
-        /** Counts so many of them as lost, the least severe first: which ones a sink has lost, it does not say. */
-        void lose(long count, SinkHealth health) {
-            long left = count;
-            for (int i = 0; i < byLevel.length && left > 0; i++) {
-                long lost = Math.min(left, byLevel[i]);
-                health.count(LEVELS[i], lost);
-                byLevel[i] -= lost;
-                total -= lost;
-                left -= lost;
-            }
-        }
-
-        /** All of them were written. @return how many */
-        long settle() {
-            long count = total;
-            Arrays.fill(byLevel, 0);
-            total = 0;
-            return count;
         }
     }
 }

@@ -46,6 +46,9 @@ public final class SettingsSource {
     private static final Set<String> STRUCTURE = Set.of("include", "profiles", "profile");
     private static final int MOST_INCLUDES = 100;
 
+    /** How long a settings file may be; real ones have some kilobytes. */
+    private static final int MOST_BYTES = 256 * 1024;
+
     private final String name;
     private final Path file;
     private final URL resource;
@@ -119,6 +122,8 @@ public final class SettingsSource {
             if (top != null) {
                 reader.top(Overlay.without(profiled(top, profile, reader.yaml()), STRUCTURE));
             }
+        } catch (StackOverflowError e) {
+            throw new SettingsException(List.of(new Problem(name, 0, 0, Yaml.NESTED_TOO_DEEPLY)));
         } finally {
             lastRead = seen;
         }
@@ -144,7 +149,7 @@ public final class SettingsSource {
     public synchronized boolean hasChanged() {
         for (Map.Entry<Path, byte[]> each : lastRead.entrySet()) {
             try {
-                if (!Arrays.equals(Files.readAllBytes(each.getKey()), each.getValue())) {
+                if (!Arrays.equals(contents(each.getKey()), each.getValue())) {
                     return true;
                 }
             } catch (IOException e) {
@@ -159,12 +164,22 @@ public final class SettingsSource {
         int hash = 1;
         for (Path each : lastRead.keySet()) {
             try {
-                hash = 31 * hash + Arrays.hashCode(Files.readAllBytes(each));
+                hash = 31 * hash + Arrays.hashCode(contents(each));
             } catch (IOException e) {
                 hash = 31 * hash; // gone: that, too, tells it from before
             }
         }
         return hash;
+    }
+
+    /** The file's bytes; of one that is too long, one more than settings may have. */
+    private static byte[] contents(Path path) throws IOException {
+        if (Files.isDirectory(path)) {
+            throw new IOException(path + " is a folder: expected a settings file");
+        }
+        try (InputStream in = Files.newInputStream(path)) {
+            return in.readNBytes(MOST_BYTES + 1);
+        }
     }
 
     private Node top(Yaml yaml, Map<Path, byte[]> seen) throws IOException {
@@ -178,8 +193,17 @@ public final class SettingsSource {
 
     /** The file over what it includes. @param from the files that lead here */
     private Node included(Path path, Yaml yaml, Map<Path, byte[]> seen, List<Path> from) throws IOException {
-        byte[] bytes = Files.readAllBytes(path);
+        byte[] bytes = contents(path);
         seen.put(path, bytes);
+        if (bytes.length > MOST_BYTES) {
+            yaml.problems()
+                    .add(new Problem(
+                            path.toString(),
+                            0,
+                            0,
+                            "too long for settings (expected: " + MOST_BYTES + " bytes at most)"));
+            return null;
+        }
         String text = decoded(bytes, path.toString(), yaml);
         Node own = text == null ? null : yaml.document(text, path.toString()).orElse(null);
         Node includes = own == null ? null : Overlay.get(own, "include");

@@ -32,6 +32,14 @@ import org.snakeyaml.engine.v2.nodes.SequenceNode;
 final class Yaml {
     private static final List<Level> LEVELS = Arrays.asList(Level.values());
 
+    /** How many problems are listed; with so many, it is not a settings file. */
+    private static final int MOST_PROBLEMS = 50;
+
+    private static final int LONGEST_SHOWN = 80;
+
+    /** A document is read by methods that call themselves: deeper than any settings are, the stack ends. */
+    static final String NESTED_TOO_DEEPLY = "nested too deeply (expected: some ten levels)";
+
     private final String file;
     private final Variables variables;
     private final List<Problem> problems = new ArrayList<>();
@@ -68,6 +76,8 @@ final class Yaml {
                             + mark.map(at -> hint(text, at.getLine())).orElse("")));
         } catch (YamlEngineException e) {
             problems.add(new Problem(file, 0, 0, "not YAML: " + e.getMessage()));
+        } catch (StackOverflowError e) {
+            problems.add(new Problem(file, 0, 0, NESTED_TOO_DEEPLY));
         }
         return Optional.empty();
     }
@@ -80,6 +90,9 @@ final class Yaml {
     }
 
     void problem(Node node, String text) {
+        if (problems.size() >= MOST_PROBLEMS) {
+            throw new SettingsException(problems);
+        }
         Optional<Mark> mark = node.getStartMark();
         problems.add(new Problem(
                 mark.map(Mark::getName).orElse(file),
@@ -110,7 +123,7 @@ final class Yaml {
                         key,
                         known != null
                                 ? known
-                                : "unknown key \"" + text(key) + "\" in " + what + ": expected one of "
+                                : "unknown key \"" + shortened(text(key)) + "\" in " + what + ": expected one of "
                                         + String.join(", ", readers.keySet())
                                         + Nearest.hint(text(key), readers.keySet()));
             } else {
@@ -130,7 +143,9 @@ final class Yaml {
             if (!(tuple.getKeyNode() instanceof ScalarNode key)) {
                 problem(tuple.getKeyNode(), "expected a name but found " + shown(tuple.getKeyNode()));
             } else if (seen.put(key.getValue(), key) != null) {
-                problem(key, "the key \"" + key.getValue() + "\" stands here a second time: expected it once");
+                problem(
+                        key,
+                        "the key \"" + shortened(key.getValue()) + "\" stands here a second time: expected it once");
             } else {
                 reader.accept(key, tuple.getValueNode());
             }
@@ -177,7 +192,7 @@ final class Yaml {
                 }
             }
             List<String> names = values.stream().map(name).toList();
-            throw new IllegalArgumentException("\"" + text + "\" is no " + what + ": expected one of "
+            throw new IllegalArgumentException("\"" + shortened(text) + "\" is no " + what + ": expected one of "
                     + String.join(", ", names) + Nearest.hint(text, names));
         });
     }
@@ -206,9 +221,13 @@ final class Yaml {
         return node.getValue();
     }
 
+    private static String shortened(String text) {
+        return text.length() <= LONGEST_SHOWN ? text : text.substring(0, LONGEST_SHOWN) + "…";
+    }
+
     private static String shown(Node node) {
         if (node instanceof ScalarNode scalar) {
-            return scalar.getValue().isEmpty() ? "nothing" : "\"" + scalar.getValue() + "\"";
+            return scalar.getValue().isEmpty() ? "nothing" : "\"" + shortened(scalar.getValue()) + "\"";
         }
         return node instanceof SequenceNode ? "a list" : "a mapping";
     }

@@ -161,8 +161,10 @@ public final class BatchSink implements Sink {
     }
 
     @Override
-    public void discard() {
+    public long discard() {
+        long count = batch.size();
         batch.clear();
+        return count;
     }
 
     /**

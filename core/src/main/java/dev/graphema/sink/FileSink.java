@@ -138,8 +138,8 @@ public final class FileSink implements Sink {
     }
 
     @Override
-    public void discard() {
-        gathered.clear();
+    public long discard() {
+        return gathered.clear();
     }
 
     @Override

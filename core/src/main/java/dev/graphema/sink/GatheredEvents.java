@@ -72,8 +72,11 @@ final class GatheredEvents {
         count = kept;
     }
 
-    void clear() {
+    /** Forgets all events. @return how many there were */
+    int clear() {
+        int forgotten = count;
         bytes.clear();
         count = 0;
+        return forgotten;
     }
 }

@@ -36,10 +36,8 @@ public final class LateSink implements Sink {
     }
 
     @Override
-    public void discard() {
-        if (sink != null) {
-            sink.discard();
-        }
+    public long discard() {
+        return sink == null ? 0 : sink.discard();
     }
 
     @Override

@@ -23,10 +23,15 @@ public interface Sink {
 
     /**
      * Drops all that was taken and is not written out. Called after {@link #flush} has failed for good: with another failure
-     * than an {@link IOException} several times, or with a {@link RefusedException}. The events are counted as lost, and the
-     * next {@link #write} begins a new batch.
+     * than an {@link IOException} several times, or with a {@link RefusedException}; and at the end, when flushing still
+     * fails. The events are counted as lost, and the next {@link #write} begins a new batch.
+     *
+     * @return how many events were dropped; negative when the sink does not know: then all that were taken since the last
+     *     successful flush count as lost
      */
-    default void discard() {}
+    default long discard() {
+        return -1;
+    }
 
     /**
      * How long events that were written may wait before they are flushed, so that a batch grows; nothing by default. When

@@ -2,6 +2,7 @@ package dev.graphema.sink;
 
 import dev.graphema.event.Level;
 import dev.graphema.failure.FailurePolicy;
+import dev.graphema.format.Escapes;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.EnumMap;
@@ -35,7 +36,7 @@ public final class SinkHealth {
 
     /** Notes and reports what went wrong, in words that say what happened and what to do. */
     public void trouble(String text) {
-        lastTrouble = Instant.now().truncatedTo(ChronoUnit.MILLIS) + " " + text;
+        lastTrouble = Instant.now().truncatedTo(ChronoUnit.MILLIS) + " " + Escapes.visible(text);
         news(text);
     }
 
@@ -48,7 +49,8 @@ public final class SinkHealth {
     /** Reports what is no trouble. */
     public void news(String text) {
         try {
-            reporter.accept("sink " + sink + ": " + text);
+            // Some of the text comes from outside, as a receiver's answer does, and may steer a terminal.
+            reporter.accept(Escapes.visible("sink " + sink + ": " + text));
         } catch (Throwable e) {
             // The report itself fails, as when somebody has closed standard error: nobody is left to report it to.
             FailurePolicy.contain(e);

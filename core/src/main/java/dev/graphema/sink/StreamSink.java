@@ -68,8 +68,10 @@ public final class StreamSink implements Sink {
     }
 
     @Override
-    public void discard() {
+    public long discard() {
+        long count = gathered;
         buffer.clear();
         gathered = 0;
+        return count;
     }
 }

@@ -107,6 +107,11 @@ public final class HttpKind implements SinkKind {
         }
 
         @Override
+        public void close() {
+            post.close();
+        }
+
+        @Override
         public String toString() {
             return post.toString();
         }

@@ -1,5 +1,6 @@
 package dev.graphema.delivery;
 
+import dev.graphema.background.BackgroundThreads;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
 import dev.graphema.sink.RetryLaterException;
@@ -24,6 +25,8 @@ import java.util.Map;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionStage;
 import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
 import java.util.concurrent.Flow;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
@@ -34,11 +37,13 @@ import java.util.zip.GZIPOutputStream;
  * that is none is a setting to mend. For one thread at a time.
  */
 final class HttpPost {
-    static final Option<String> TOKEN = Option.text("token", "a bearer token")
+    static final Option<String> TOKEN = Option.of(
+                    "token", "a bearer token in one line", HttpPost::headerValue, text -> text)
             .standard(null)
             .secret()
             .meaning("sent as `Authorization: Bearer …`; write it as `${NAME}`, not into the file");
-    static final Option<Map<String, String>> HEADERS = Option.names(Option.text("headers", "a header's value"))
+    static final Option<Map<String, String>> HEADERS = Option.names(
+                    Option.of("headers", "a header's value in one line", HttpPost::headerValue, text -> text))
             .standard(Map.of(), "none")
             .secret()
             .meaning("further headers");
@@ -51,17 +56,22 @@ final class HttpPost {
     private static final int MOST_OF_AN_ANSWER = 64 * 1024;
     private static final Duration LONGEST_PAUSE = Duration.ofHours(1);
 
-    private final HttpClient client;
+    private final ExecutorService executor =
+            Executors.newCachedThreadPool(task -> BackgroundThreads.daemon("graphema-http", task));
     private final HttpRequest request;
     private final boolean gzip;
     private final Duration timeout;
     private final InstantSource clock;
+
+    /** Null when it is closed. */
+    private HttpClient client;
 
     HttpPost(URI address, String contentType, Options options, InstantSource clock) throws IOException {
         this.timeout = options.get(TIMEOUT);
         this.gzip = options.get(GZIP);
         this.clock = clock;
         HttpClient.Builder builder = HttpClient.newBuilder()
+                .executor(executor)
                 .connectTimeout(timeout)
                 .version(HttpClient.Version.HTTP_1_1)
                 .followRedirects(HttpClient.Redirect.NEVER);
@@ -88,11 +98,24 @@ final class HttpPost {
         return Option.of("url", "an address such as " + example, HttpPost::parsed, URI::toString);
     }
 
+    /** The text without blanks and line ends around it, as a file or variable may have; null when it is no header's value. */
+    private static String headerValue(String text) {
+        String value = text.strip();
+        boolean isOneLine = value.chars().allMatch(c -> c >= 0x20 && c != 0x7F || c == '\t');
+        return value.isEmpty() || !isOneLine ? null : value;
+    }
+
+    /** A message about an address must not show the password in it. */
     private static URI parsed(String text) {
+        if (text.indexOf('@') >= 0) {
+            throw new IllegalArgumentException(
+                    "the url has an @, as before a host with a name and password (expected: an address without; set"
+                            + " token or headers)");
+        }
         try {
             URI uri = new URI(text);
             boolean isHttp = "http".equals(uri.getScheme()) || "https".equals(uri.getScheme());
-            return isHttp && uri.getHost() != null && uri.getUserInfo() == null ? uri : null;
+            return isHttp && uri.getHost() != null ? uri : null;
         } catch (URISyntaxException e) {
             return null;
         }
@@ -111,6 +134,9 @@ final class HttpPost {
      * @throws IOException when the receiver cannot be reached or gives no answer in time
      */
     Answer post(ByteBuffer body) throws IOException {
+        if (client == null) {
+            throw new IOException("the connection to " + this + " is closed");
+        }
         byte[] sent = gzip ? compressed(body) : copied(body);
         HttpRequest post = HttpRequest.newBuilder(request, (name, value) -> true)
                 .POST(HttpRequest.BodyPublishers.ofByteArray(sent))
@@ -179,6 +205,23 @@ final class HttpPost {
         byte[] bytes = new byte[body.remaining()];
         body.duplicate().get(bytes);
         return bytes;
+    }
+
+    /**
+     * Gives back connections and threads. Before Java 21, a client cannot be closed: its thread then ends when the garbage
+     * collector has found that nobody uses it.
+     */
+    void close() {
+        HttpClient closing = client;
+        client = null;
+        executor.shutdownNow();
+        if ((Object) closing instanceof AutoCloseable) {
+            try {
+                HttpClient.class.getMethod("shutdownNow").invoke(closing);
+            } catch (ReflectiveOperationException e) {
+                return; // a Java whose client is closed in yet another way; its threads are daemons
+            }
+        }
     }
 
     @Override

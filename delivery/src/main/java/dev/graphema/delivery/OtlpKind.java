@@ -114,6 +114,11 @@ public final class OtlpKind implements SinkKind {
         }
 
         @Override
+        public void close() {
+            post.close();
+        }
+
+        @Override
         public String toString() {
             return post.toString();
         }

@@ -1,5 +1,6 @@
 package dev.graphema.delivery;
 
+import dev.graphema.background.BackgroundThreads;
 import dev.graphema.event.Event;
 import dev.graphema.format.Format;
 import dev.graphema.format.Utf8Buffer;
@@ -35,11 +36,8 @@ final class SyslogStream implements Transmitter {
     private final SSLContext tls;
     private final Utf8Buffer message = new Utf8Buffer(1024);
     private final Utf8Buffer frames = new Utf8Buffer(64 * 1024);
-    private final ScheduledExecutorService watch = Executors.newSingleThreadScheduledExecutor(task -> {
-        Thread thread = new Thread(task, "graphema-syslog-watch");
-        thread.setDaemon(true);
-        return thread;
-    });
+    private final ScheduledExecutorService watch =
+            Executors.newSingleThreadScheduledExecutor(task -> BackgroundThreads.daemon("graphema-syslog-watch", task));
 
     private Socket socket;
 

@@ -88,7 +88,7 @@ public final class CallEvents {
 
     private static HttpRequest correlated(HttpRequest request, Operation operation) {
         HttpRequest.Builder correlated = HttpRequest.newBuilder(request, (name, value) -> true);
-        operation.correlation().headers(correlated::setHeader);
+        operation.correlation().headers(request.uri().getHost(), correlated::setHeader);
         return correlated.build();
     }
 
