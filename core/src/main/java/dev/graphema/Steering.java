@@ -1,5 +1,6 @@
 package dev.graphema;
 
+import dev.graphema.background.BackgroundThreads;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Level;
@@ -11,7 +12,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ScheduledThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
 
 /**
@@ -29,6 +30,7 @@ final class Steering {
     /** How long a mark that came from outside counts when it does not come again. */
     private static final Duration MARK_COUNTS = Duration.ofSeconds(30);
 
+    private final ScheduledThreadPoolExecutor alarms = alarms();
     private final InstantSource clock;
     private final Runnable changed;
     private final Map<String, Timed> byBranch = new LinkedHashMap<>();
@@ -107,6 +109,7 @@ final class Steering {
             isByHand = false;
             raised = new Raised[0];
         }
+        alarms.getQueue().clear();
         changed.run();
     }
 
@@ -216,8 +219,19 @@ final class Steering {
     }
 
     private void later(Duration time) {
-        CompletableFuture.delayedExecutor(time.toMillis() + 1, TimeUnit.MILLISECONDS)
-                .execute(this::expire);
+        alarms.schedule(this::expire, time.toMillis() + 1, TimeUnit.MILLISECONDS);
+    }
+
+    /**
+     * A thread of its own, which ends when nothing is set by hand: the JDK's shared one would keep this object, and with it
+     * the library's classes, in memory until the time is over.
+     */
+    private static ScheduledThreadPoolExecutor alarms() {
+        ScheduledThreadPoolExecutor alarms =
+                new ScheduledThreadPoolExecutor(1, task -> BackgroundThreads.daemon("graphema-thresholds", task));
+        alarms.setKeepAliveTime(100, TimeUnit.MILLISECONDS);
+        alarms.allowCoreThreadTimeOut(true);
+        return alarms;
     }
 
     private static void checkTime(Duration time) {

@@ -7,10 +7,13 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import dev.graphema.settings.SinkSettings;
+import dev.graphema.sink.FileKind;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -20,13 +23,17 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
+import java.util.zip.GZIPInputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Processes that are killed with no chance to say anything more. */
 class CrashTest {
-    private static final int KILLS = 50;
+    /** {@code -Dkills=1000} runs more of them. */
+    private static final int KILLS = Integer.getInteger("kills", 50);
+
     private static final int THREADS = 2;
     private static final int MOST_IN_A_ROUND = 1_000_000;
 
@@ -36,15 +43,15 @@ class CrashTest {
     Path folder;
 
     @Test
-    @Timeout(300)
+    @Timeout(3600)
     void whatADurableSinkAcceptedSurvivesEveryKill() throws Exception {
-        long seed = System.nanoTime();
+        long seed = Long.getLong("seed", System.nanoTime());
         Random random = new Random(seed);
         List<long[]> accepted = new ArrayList<>();
         for (int round = 0; round < KILLS; round++) {
             Process program = program(round, "talk");
             assertEquals('\n', program.getInputStream().read(), "the program did not start");
-            Thread.sleep(random.nextInt(40));
+            Thread.sleep(random.nextInt(random.nextInt(4) == 0 ? 300 : 40));
             program.destroyForcibly(); // kill -9
             assertTrue(program.waitFor(30, TimeUnit.SECONDS));
             accepted.add(counters());
@@ -67,6 +74,7 @@ class CrashTest {
             }
         }
         assertTrue(total > KILLS, "only " + total + " events in all, " + seedText);
+        System.out.println(KILLS + " kills, " + seedText + ": " + total + " events accepted, none lost");
         repeatsOf.forEach((event, repeats) -> assertTrue(
                 repeats.stream().filter(repeat -> !repeat).count() <= 1,
                 event + " came twice without a mark: " + repeats + ", " + seedText));
@@ -76,7 +84,7 @@ class CrashTest {
     private Map<String, List<Boolean>> repeatsByEvent() throws IOException {
         Map<String, List<Boolean>> repeats = new HashMap<>();
         int half = 0;
-        for (String line : Files.readAllLines(folder.resolve("log.jsonl"))) {
+        for (String line : lines()) {
             try {
                 JsonNode event = json.readTree(line);
                 JsonNode fields = event.get("fields");
@@ -88,6 +96,23 @@ class CrashTest {
         }
         assertTrue(half <= KILLS, half + " half lines after " + KILLS + " kills");
         return repeats;
+    }
+
+    /** Those of all files, the archived and the compressed ones included. */
+    private List<String> lines() throws IOException {
+        List<String> lines = new ArrayList<>();
+        try (Stream<Path> files = Files.list(folder)) {
+            for (Path file : files.filter(each -> each.getFileName().toString().startsWith("log."))
+                    .toList()) {
+                try (InputStream in = Files.newInputStream(file);
+                        InputStream text = file.toString().endsWith(".gz") ? new GZIPInputStream(in) : in) {
+                    new String(text.readAllBytes(), StandardCharsets.UTF_8)
+                            .lines()
+                            .forEach(lines::add);
+                }
+            }
+        }
+        return lines;
     }
 
     private long[] counters() throws IOException {
@@ -121,7 +146,12 @@ class CrashTest {
             Path folder = Path.of(arguments[0]);
             int round = Integer.parseInt(arguments[1]);
             Graphema graphema = Graphema.build(settings -> settings.spoolPath(folder.resolve("spool"))
-                    .sink("log", SinkSettings.file(folder.resolve("log.jsonl")).durable(true)));
+                    .sink(
+                            "log",
+                            SinkSettings.file(folder.resolve("log.jsonl"))
+                                    .set(FileKind.ROTATE_AT, 256L * 1024)
+                                    .set(FileKind.KEEP_TOTAL, 1L << 40)
+                                    .durable(true)));
             if (arguments[2].equals("quiet")) {
                 graphema.close();
                 System.out.println();

@@ -98,6 +98,7 @@ final class SinkWorker extends Delivery implements Runnable {
     private int batchNext;
     private int batchEnd;
     private boolean flushFailed;
+    private int idle;
     private int attempts;
     private long unflushedSince;
 
@@ -311,19 +312,8 @@ final class SinkWorker extends Delivery implements Runnable {
     @Override
     public void run() {
         try {
-            int idle = 0;
             while (ending == null) {
-                long pause = safeStep();
-                if (pause > 0) {
-                    pause(pause);
-                } else if (pause == PROGRESS) {
-                    idle = 0;
-                } else if (idle++ < LOOKS_BEFORE_SLEEP) {
-                    LockSupport.parkNanos(LOOK_AGAIN_NANOS);
-                } else {
-                    sleep();
-                }
-                Thread.interrupted(); // whoever interrupts this thread must not make it spin
+                serve();
             }
             drain();
         } finally {
@@ -332,13 +322,32 @@ final class SinkWorker extends Delivery implements Runnable {
         }
     }
 
-    /** A step that never throws: a failure of this class or of the JVM costs a pause, and no event. */
-    private long safeStep() {
+    /** Does what there is to do, or waits. Nothing that is thrown ends the thread: it costs a pause, and no event. */
+    private void serve() {
         try {
-            return step();
+            long pause = step();
+            if (pause > 0) {
+                pause(pause);
+            } else if (pause == PROGRESS) {
+                idle = 0;
+            } else if (idle++ < LOOKS_BEFORE_SLEEP) {
+                LockSupport.parkNanos(LOOK_AGAIN_NANOS);
+            } else {
+                sleep();
+            }
+            Thread.interrupted(); // whoever interrupts this thread must not make it spin
         } catch (Throwable e) {
-            FailurePolicy.inBackground(() -> failed(e, WAITS), problem -> {});
-            return LONGEST_PAUSE_AFTER_FAILURE_NANOS;
+            unexpected(e);
+            pause(LONGEST_PAUSE_AFTER_FAILURE_NANOS);
+        }
+    }
+
+    /** Without memory, not even a report may be possible. */
+    private void unexpected(Throwable problem) {
+        try {
+            failed(problem, WAITS);
+        } catch (Throwable e) {
+            asleep = false; // the one thing that matters: the thread is awake, and goes on
         }
     }
 
@@ -565,12 +574,14 @@ final class SinkWorker extends Delivery implements Runnable {
             }
         }
         while (!abandoned) {
-            long pause = safeStep();
-            if (pause == NOTHING) {
-                return;
+            long pause = LONGEST_PAUSE_AFTER_FAILURE_NANOS;
+            try {
+                pause = step();
+            } catch (Throwable e) {
+                unexpected(e);
             }
             long left = endBy - System.nanoTime();
-            if (left <= 0) {
+            if (pause == NOTHING || left <= 0) {
                 return;
             }
             if (pause > 0) {
