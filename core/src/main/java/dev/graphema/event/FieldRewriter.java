@@ -28,6 +28,14 @@ public interface FieldRewriter {
     /** Whether any field can be meant; when not, paths are not made at all. */
     boolean isAboutNames();
 
+    /**
+     * Whether a field of that name can be meant, whatever groups it is in. Asked for every field of every event, without its
+     * path; false for nearly all of them.
+     */
+    default boolean canBeMeant(String name) {
+        return true;
+    }
+
     /** Whether the field is meant; of a group or list, then everything in it is. */
     boolean isMeant(String path);
 

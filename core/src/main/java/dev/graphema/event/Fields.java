@@ -315,7 +315,12 @@ public final class Fields {
 
     /** The fields with those changed that are meant by their names; these when none is. */
     Fields rewrite(FieldRewriter rewriter) {
-        return new RewrittenFields(this, rewriter).get();
+        for (int i = 0; i < size; i++) {
+            if (names[i] != null && rewriter.canBeMeant(names[i])) {
+                return new RewrittenFields(this, rewriter).get();
+            }
+        }
+        return this;
     }
 
     Object boxed(int i) {

@@ -26,20 +26,28 @@ public final class KeyRules implements FieldRewriter {
     /** How many different paths are remembered with their rule; names are the program's own words, so there are few. */
     private static final int MOST_REMEMBERED = 4096;
 
-    private static final KeyRule NO_RULE = new KeyRule(null, null, null);
+    private static final KeyRule NO_RULE = new KeyRule(null, null, null, null);
 
     private final LongAdder withheld = new LongAdder();
     private final List<KeyRule> rules = new ArrayList<>();
     private final Map<String, KeyRule> byPath = new ConcurrentHashMap<>();
 
-    private record KeyRule(String name, Pattern path, Treatment treatment) {}
+    /** Whether a field of that name can be meant, as far as names were asked for. */
+    private final Map<String, Boolean> byName = new ConcurrentHashMap<>();
+
+    /** @param last matches the last part of the path */
+    private record KeyRule(String name, Pattern path, Pattern last, Treatment treatment) {
+        KeyRule(String name, Treatment treatment) {
+            this(name, pattern(name), pattern(name.substring(name.lastIndexOf('.') + 1)), treatment);
+        }
+    }
 
     /** What fields with names of secrets get; null when they are left. */
     private final KeyRule secret;
 
     private KeyRules(Map<String, Treatment> treatments, Treatment ofSecrets) {
-        treatments.forEach((name, treatment) -> rules.add(new KeyRule(name, pattern(name), treatment)));
-        secret = ofSecrets == null ? null : new KeyRule("secret", null, ofSecrets);
+        treatments.forEach((name, treatment) -> rules.add(new KeyRule(name, treatment)));
+        secret = ofSecrets == null ? null : new KeyRule("secret", null, null, ofSecrets);
     }
 
     /** The rules in their order: the name or path, and what is put in the value's place. */
@@ -70,6 +78,25 @@ public final class KeyRules implements FieldRewriter {
     @Override
     public boolean isAboutNames() {
         return !rules.isEmpty() || secret != null;
+    }
+
+    @Override
+    public boolean canBeMeant(String name) {
+        Boolean known = byName.get(name);
+        if (known == null) {
+            String plain = plain(name);
+            known = secret != null && isNameOfSecret(name)
+                    || rules.stream()
+                            .anyMatch(rule -> rule.last().matcher(plain).matches());
+            if (byName.size() < MOST_REMEMBERED) {
+                byName.put(name, known);
+            }
+        }
+        return known;
+    }
+
+    private static boolean isNameOfSecret(String path) {
+        return SecretNames.isSecret(path.substring(path.lastIndexOf('.') + 1));
     }
 
     @Override
@@ -119,7 +146,7 @@ public final class KeyRules implements FieldRewriter {
                 return remembered(path, rule.treatment() == Treatment.KEEP ? NO_RULE : rule);
             }
         }
-        boolean isSecret = secret != null && SecretNames.isSecret(path.substring(path.lastIndexOf('.') + 1));
+        boolean isSecret = secret != null && isNameOfSecret(path);
         return remembered(path, isSecret ? secret : NO_RULE);
     }
 

@@ -1,6 +1,7 @@
 package dev.graphema.event;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertNotEquals;
 import static org.junit.jupiter.api.Assertions.assertNotNull;
 import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertTrue;
@@ -138,5 +139,21 @@ class FailureTest {
     private static String failure(String message, int line, String type, String method) {
         List<Frame> frames = List.of(new Frame(type, method, "Lanes.java", line));
         return new Failure("skerry.LaneTimeout", message, frames, 0, 0, null, List.of()).fingerprint();
+    }
+
+    @Test
+    void theWrappersOfTheJdkDoNotChangeTheFingerprint() {
+        IllegalStateException problem = new IllegalStateException("refused");
+        String fingerprint = Failure.of(problem).fingerprint();
+
+        assertEquals(
+                fingerprint,
+                Failure.of(new java.util.concurrent.ExecutionException(problem)).fingerprint());
+        assertEquals(
+                fingerprint,
+                Failure.of(new java.util.concurrent.CompletionException(
+                                new java.lang.reflect.InvocationTargetException(problem)))
+                        .fingerprint());
+        assertNotEquals(fingerprint, Failure.of(new RuntimeException(problem)).fingerprint());
     }
 }

@@ -75,6 +75,39 @@ class HoldBackTest {
     }
 
     @Test
+    void missingDetailIsReportedWithTheFirstReleaseAlone() {
+        HoldBack holdBack = new HoldBack(HoldBackRule.USUAL.events(3), clock::get);
+        for (int i = 0; i < 10; i++) {
+            holdBack.hold(detail(1, "m" + i));
+        }
+        assertEquals(7, holdBack.release(detail(1, "failed").finish()).missing());
+        assertEquals(0, holdBack.release(detail(1, "failed again").finish()).missing());
+    }
+
+    @Test
+    void detailIsNotReleasedWhenItsTimeIsOverAlsoInAQuietProcess() {
+        HoldBack holdBack = new HoldBack(HoldBackRule.USUAL.time(Duration.ofSeconds(10)), clock::get);
+        holdBack.hold(detail(1, "long ago"));
+        clock.addAndGet(Duration.ofSeconds(60).toNanos());
+
+        assertEquals(List.of(), messages(holdBack.release(detail(1, "failed").finish())));
+        assertEquals(1, holdBack.held().vanished());
+    }
+
+    @Test
+    void detailThatComesAtTheEndOfItsGroupBeginsAnotherOne() {
+        HoldBack holdBack = new HoldBack(HoldBackRule.USUAL.time(Duration.ofSeconds(10)), clock::get);
+        holdBack.hold(detail(1, "long ago"));
+        clock.addAndGet(Duration.ofSeconds(10).toNanos());
+        assertEquals(HoldBack.Fate.HELD, holdBack.hold(detail(1, "just now")));
+
+        assertEquals(
+                List.of("just now"),
+                messages(holdBack.release(detail(1, "failed").finish())));
+        assertEquals(new HoldBack.Held(1, 0, HoldBack.GROUP_COST, 1, 1, 0), holdBack.held());
+    }
+
+    @Test
     void ofTooManyGroupsTheOldestGo() {
         HoldBack holdBack = new HoldBack(HoldBackRule.USUAL.groups(2), clock::get);
         for (int trace = 1; trace <= 4; trace++) {

@@ -81,6 +81,41 @@ class SpoolTest {
     }
 
     @Test
+    void theNumberOfASegmentIsNeverUsedAgain() throws IOException {
+        try (Spool spool = open()) {
+            add(spool, 0, 20);
+            assertEquals(numbers(0, 20), drained(spool));
+            add(spool, 20, 25); // as after a kill between the deletion of a segment and whatever is written behind it
+        }
+        try (Spool spool = open()) {
+            assertEquals(numbers(20, 25), drained(spool));
+        }
+        assertTrue(Files.notExists(folder.resolve("spool/0000000000000001.events")));
+    }
+
+    @Test
+    void aRecordOfANewerVersionIsReportedOnceAndDoesNotStopTheOthers() throws IOException {
+        try (Spool spool = open()) {
+            add(spool, 0, 3);
+        }
+        Path segment = folder.resolve("spool/0000000000000001.events");
+        byte[] bytes = Files.readAllBytes(segment);
+        int first = 16 + 8; // behind the segment's header and the record's
+        int length = java.nio.ByteBuffer.wrap(bytes).getInt(16);
+        bytes[first] = 99;
+        java.util.zip.CRC32C crc = new java.util.zip.CRC32C();
+        crc.update(bytes, first, length);
+        java.nio.ByteBuffer.wrap(bytes).putInt(20, (int) crc.getValue());
+        Files.write(segment, bytes);
+
+        try (Spool spool = open()) {
+            assertEquals(numbers(1, 3), drained(spool));
+            assertTrue(spool.isEmpty());
+        }
+        assertEquals(1, troubles.size(), troubles::toString);
+    }
+
+    @Test
     void halfARecordAtTheEndIsCutOff() throws IOException {
         try (Spool spool = open()) {
             add(spool, 0, 3);
