@@ -6,9 +6,6 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletRequestWrapper;
 import java.io.BufferedReader;
 import java.io.IOException;
-import java.io.InputStreamReader;
-import java.nio.charset.Charset;
-import java.nio.charset.StandardCharsets;
 
 /** A request whose body is counted, and kept in part, as the servlet reads it. */
 final class CountedRequest extends HttpServletRequestWrapper {
@@ -25,32 +22,23 @@ final class CountedRequest extends HttpServletRequestWrapper {
         return body;
     }
 
+    // The container's own stream and reader are asked first: they refuse what is not allowed.
     @Override
     public ServletInputStream getInputStream() throws IOException {
-        if (reader != null) {
-            throw new IllegalStateException("the body is being read by getReader() already");
+        ServletInputStream own = super.getInputStream();
+        if (stream == null) {
+            stream = new Stream(own);
         }
-        return counted();
+        return stream;
     }
 
     @Override
     public BufferedReader getReader() throws IOException {
+        BufferedReader own = super.getReader();
         if (reader == null) {
-            if (stream != null) {
-                throw new IllegalStateException("the body is being read by getInputStream() already");
-            }
-            String encoding = getCharacterEncoding();
-            Charset charset = encoding == null ? StandardCharsets.ISO_8859_1 : Charset.forName(encoding);
-            reader = new BufferedReader(new InputStreamReader(counted(), charset));
+            reader = new CountedReader(own, body, new EncodedLength(getCharacterEncoding()));
         }
         return reader;
-    }
-
-    private ServletInputStream counted() throws IOException {
-        if (stream == null) {
-            stream = new Stream(super.getInputStream());
-        }
-        return stream;
     }
 
     private final class Stream extends ServletInputStream {

@@ -73,10 +73,10 @@ public final class ServletRequestFilter implements Filter {
                 request.getQueryString(),
                 request.getRemoteAddr(),
                 name -> header(request, name));
-        response.setHeader(RequestFilter.TRACERESPONSE, operation.correlation().header());
         CountedRequest countedRequest =
                 new CountedRequest(request, options.bodyBytes(request.getMethod(), request.getContentType()));
-        CountedResponse countedResponse = new CountedResponse(response);
+        CountedResponse countedResponse =
+                new CountedResponse(response, operation.correlation().header());
         Throwable thrown = null;
         try {
             chain.doFilter(countedRequest, countedResponse);
@@ -121,7 +121,6 @@ public final class ServletRequestFilter implements Filter {
         }
 
         void end(Throwable thrown) {
-            response.flushWriter();
             boolean answersByContainer = thrown != null && !response.isCommitted();
             event.answered(answersByContainer ? 500 : response.getStatus(), request.body(), response.body());
             if (thrown != null) {
