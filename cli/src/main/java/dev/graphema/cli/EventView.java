@@ -82,7 +82,7 @@ final class EventView {
         }
         Name name = Name.of(column);
         if (name.attribute() == Attribute.TIME && form == Table.Form.table) {
-            return clock.text(event.epochNanos());
+            return event.hasTime() ? clock.text(event.epochNanos()) : "-";
         }
         Object value = name.value(event);
         return value instanceof Number ? value : value == null ? null : value.toString();

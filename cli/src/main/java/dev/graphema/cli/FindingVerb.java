@@ -12,6 +12,7 @@ abstract class FindingVerb extends Verb {
     private final InputOptions input = new InputOptions(
             group("What is read:"), group("Of which time:"), group("When lines are not recognised, or were redacted:"));
     private Progress progress;
+    private boolean hasFailed;
 
     FindingVerb(String name, String purpose) {
         super(name, purpose);
@@ -20,6 +21,11 @@ abstract class FindingVerb extends Verb {
     @Override
     boolean isAboutTimes() {
         return true;
+    }
+
+    @Override
+    boolean hasFailed() {
+        return hasFailed;
     }
 
     final InputOptions input() {
@@ -55,6 +61,7 @@ abstract class FindingVerb extends Verb {
     final void complain(Reading reading) {
         progress().clear();
         input.complain(reading, out());
+        hasFailed |= !reading.failures().isEmpty();
         if (reading.isStopped()) {
             out().say("stopped: this is of the first " + Progress.read(reading) + " alone");
         }

@@ -199,18 +199,30 @@ final class InputOptions {
 
     /** Tells of lines that could not be read. */
     void complain(Reading reading, Console console) {
-        if (reading.unreadableCount() == 0) {
+        list(
+                reading.unreadableCount(),
+                reading.unreadable(),
+                "1 line is no event and was left out:",
+                " lines are no events and were left out:",
+                console);
+        list(
+                reading.damagedCount(),
+                reading.damaged(),
+                "1 event is damaged and was read as far as possible:",
+                " events are damaged and were read as far as possible:",
+                console);
+        reading.failures().forEach(failure -> console.say("not read: " + failure));
+    }
+
+    private void list(long count, List<Reading.Unreadable> lines, String one, String several, Console console) {
+        if (count == 0) {
             return;
         }
-        console.say(
-                reading.unreadableCount() == 1
-                        ? "1 line is no event and was left out:"
-                        : Counted.number(reading.unreadableCount()) + " lines are no events and were left out:");
-        List<Reading.Unreadable> shown = reading.unreadable();
-        int most = allUnreadable.value() ? shown.size() : Math.min(3, shown.size());
-        shown.subList(0, most).forEach(line -> console.say("  " + line));
-        if (reading.unreadableCount() > most) {
-            console.say("  and " + Counted.number(reading.unreadableCount() - most) + " more"
+        console.say(count == 1 ? one : Counted.number(count) + several);
+        int most = allUnreadable.value() ? lines.size() : Math.min(3, lines.size());
+        lines.subList(0, most).forEach(line -> console.say("  " + line));
+        if (count > most) {
+            console.say("  and " + Counted.number(count - most) + " more"
                     + (allUnreadable.value() ? "" : "; --unreadable shows them"));
         }
     }

@@ -4,6 +4,7 @@ import dev.graphema.cli.arguments.Help;
 import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.condition.ConditionException;
 import dev.graphema.event.Nearest;
+import dev.graphema.settings.SettingsException;
 import java.io.IOException;
 import java.nio.file.NoSuchFileException;
 import java.util.Arrays;
@@ -18,6 +19,9 @@ public final class Main {
 
     /** The command was called wrongly. */
     public static final int MISUSE = 2;
+
+    /** Something could not be read or written, so that the answer may not be whole. */
+    public static final int FAILURE = 2;
 
     /** The verbs that ask logs, and whose questions are remembered. */
     static final List<String> FINDING =
@@ -124,7 +128,8 @@ public final class Main {
             return misused(console, e.getMessage(), verb.name() + " ");
         }
         try {
-            return verb.call();
+            int code = verb.call();
+            return verb.hasFailed() ? FAILURE : code;
         } catch (MisuseException e) {
             console.say("graphema: " + e.getMessage());
             return MISUSE;
@@ -134,9 +139,16 @@ public final class Main {
         } catch (NoSuchFileException e) {
             console.say("graphema: there is no file or folder " + e.getMessage() + "; check the path");
             return MISUSE;
+        } catch (SettingsException e) {
+            console.say("graphema: the settings cannot be used:\n" + e.getMessage());
+            return MISUSE;
         } catch (IOException e) {
             console.say("graphema: " + e.getMessage());
-            return NOTHING;
+            return FAILURE;
+        } catch (OutOfMemoryError e) {
+            console.say("graphema: the memory does not suffice; narrow the window, or give the JVM more: -Xmx1g in"
+                    + " JDK_JAVA_OPTIONS");
+            return FAILURE;
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
             console.say("graphema: interrupted before it was done");
@@ -191,7 +203,7 @@ public final class Main {
         }
         help.gap()
                 .line("graphema VERB --help tells more, with examples; graphema --version, which one this is.")
-                .line("Exit codes: 0 done, 1 nothing found, 2 misuse.");
+                .line("Exit codes: 0 done, 1 nothing found, 2 misuse, or something could not be read.");
         console.print(help.toBuffer());
     }
 }

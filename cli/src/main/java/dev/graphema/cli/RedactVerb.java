@@ -41,7 +41,7 @@ public final class RedactVerb extends Verb {
     protected String details() {
         return "Tries the redaction of a settings file on texts: shows each before and after, what each rule hit, and what it nearly"
                 + " hit. With --check, looks through written logs for what should have been hidden, and tells how many there are of"
-                + " which kind, in which field and where, but never what. Exit code 1 when logs leak.";
+                + " which kind, in which field and where, but never what. Exit code 1 when logs leak, 2 when a file could not be read.";
     }
 
     @Override
@@ -129,6 +129,10 @@ public final class RedactVerb extends Verb {
                         + Counted.of(result.lines(), "line") + " of "
                         + Counted.of(logs.files().size(), "file") + ", by "
                         + settings.name());
+        result.failures().forEach(console()::say);
+        if (!result.failures().isEmpty()) {
+            return Main.FAILURE;
+        }
         return result.leaks().isEmpty() ? 0 : Main.NOTHING;
     }
 }

@@ -30,6 +30,7 @@ public abstract class Verb {
      * Does it, once.
      *
      * @return the exit code: 0 when it did what was asked, 1 when it found nothing or something it has to complain of, 2 for misuse
+     *     and when something could not be read
      * @throws MisuseException if what was given cannot be used
      */
     protected abstract int call() throws IOException, InterruptedException, MisuseException;
@@ -44,6 +45,11 @@ public abstract class Verb {
 
     /** Whether it shows local times, whatever its arguments. */
     boolean isAboutTimes() {
+        return false;
+    }
+
+    /** Whether something could not be read, although there was an answer. */
+    boolean hasFailed() {
         return false;
     }
 

@@ -42,9 +42,12 @@ final class Compiler {
             return comparison(comparison);
         }
         if (expression instanceof Expression.Between between) {
-            Matcher low = value(between.name(), compare(between.name(), Operator.AT_LEAST, between.low()));
-            Matcher high = value(between.name(), compare(between.name(), Operator.AT_MOST, between.high()));
-            return subject -> low.matches(subject) && high.matches(subject);
+            Name name = between.name();
+            return value(
+                    name,
+                    new BetweenTest(
+                            compare(name, Operator.AT_LEAST, between.low()),
+                            compare(name, Operator.AT_MOST, between.high())));
         }
         if (expression instanceof Expression.OneOf oneOf) {
             Matcher[] equals = oneOf.literals().stream()

@@ -76,6 +76,13 @@ public final class Draft {
         return this;
     }
 
+    /** Marks an event of which the time is not known. @param place a time by which it is put in its place */
+    public Draft timeless(long place) {
+        event.time = place;
+        event.isTimeless = true;
+        return this;
+    }
+
     public Draft level(Level level) {
         event.level = level;
         return this;

@@ -28,6 +28,7 @@ public final class Event implements Subject {
     long weight = 1;
     boolean repeat;
     boolean held;
+    boolean isTimeless;
 
     Event() {}
 
@@ -50,9 +51,18 @@ public final class Event implements Subject {
         weight = 1;
         repeat = false;
         held = false;
+        isTimeless = false;
     }
 
-    /** When it was said, in nanoseconds since 1970-01-01T00:00:00Z. */
+    /**
+     * Whether its time is known. Without one, which only an event can be that was read from a log, it has the time of the event
+     * before it in its file, by which it is shown in its place.
+     */
+    public boolean hasTime() {
+        return !isTimeless;
+    }
+
+    /** When it was logged, in nanoseconds since 1970-01-01T00:00:00Z. */
     public long epochNanos() {
         return time;
     }
@@ -148,7 +158,7 @@ public final class Event implements Subject {
     /** The value of an attribute, or null when the event does not have it. */
     public Object value(Attribute attribute) {
         return switch (attribute) {
-            case TIME -> time();
+            case TIME -> isTimeless ? null : time();
             case LEVEL -> level == null ? null : level.text();
             case SERVICE -> service;
             case INSTANCE -> instance;
@@ -172,7 +182,7 @@ public final class Event implements Subject {
     @Override
     public boolean test(Attribute attribute, ValueTest test) {
         return switch (attribute) {
-            case TIME -> test.time(time);
+            case TIME -> !isTimeless && test.time(time);
             case LEVEL -> level != null && test.level(level);
             case SERVICE -> text(service, test);
             case INSTANCE -> text(instance, test);

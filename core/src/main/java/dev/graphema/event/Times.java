@@ -27,6 +27,11 @@ public final class Times {
         return seconds * NANOS + instant.getNano();
     }
 
+    /** Whether the value is one at which {@link #epochNanos(Instant)} has cut off an instant outside those years. */
+    public static boolean isCutOff(long epochNanos) {
+        return epochNanos == Long.MAX_VALUE || epochNanos == Long.MIN_VALUE;
+    }
+
     public static Instant instant(long epochNanos) {
         return Instant.ofEpochSecond(Math.floorDiv(epochNanos, NANOS), Math.floorMod(epochNanos, NANOS));
     }

@@ -34,7 +34,7 @@ public record ColumnsLayout(
     private static final String FIELD = "field ";
     private static final List<String> USUAL = List.of("time", "level", "source", "logger", "message", FIELDS);
     private static final Map<String, BiFunction<Event, ClockText, String>> TEXTS = Map.ofEntries(
-            Map.entry("time", (event, clock) -> clock.text(event.epochNanos())),
+            Map.entry("time", (event, clock) -> event.hasTime() ? clock.text(event.epochNanos()) : "-"),
             Map.entry("level", (event, clock) -> null),
             Map.entry("source", (event, clock) -> event.instance() != null ? event.instance() : event.service()),
             Map.entry("service", (event, clock) -> event.service()),

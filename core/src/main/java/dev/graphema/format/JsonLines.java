@@ -36,9 +36,13 @@ public final class JsonLines implements Format {
 
     @Override
     public void write(Event event, Utf8Buffer to) {
-        to.ascii("{\"time\":\"");
-        times.write(event.epochNanos(), to);
-        to.ascii('"');
+        if (event.hasTime()) {
+            to.ascii("{\"time\":\"");
+            times.write(event.epochNanos(), to);
+            to.ascii('"');
+        } else {
+            to.ascii("{\"time\":null");
+        }
         if (event.level() != null) {
             to.ascii(",\"level\":\"").ascii(event.level().text()).ascii('"');
         }

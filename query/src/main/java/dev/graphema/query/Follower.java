@@ -2,6 +2,7 @@ package dev.graphema.query;
 
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
+import dev.graphema.query.line.LineReader;
 import dev.graphema.query.line.LineShape;
 import dev.graphema.query.line.Projection;
 import java.io.ByteArrayInputStream;
@@ -140,6 +141,11 @@ public final class Follower implements Closeable {
             }
             from.begun = Arrays.copyOfRange(bytes, end, bytes.length);
             events(from.file, bytes, end, to);
+            if (from.begun.length > LineReader.MAX_LINE) {
+                // A line without an end must not fill the memory; what is left of it will be a line that is no event.
+                reading.unreadable(from.file, 0, "a line is longer than " + LineReader.MAX_LINE + " bytes");
+                from.begun = new byte[0];
+            }
         }
     }
 

@@ -34,14 +34,17 @@ final class Gathering<A> {
         void take(A result, EventRow row, long order);
     }
 
-    Gathering(List<Path> files, Question question, LineShape shape, Reading reading) throws IOException {
+    Gathering(List<Path> files, Question question, LineShape shape, Reading reading) {
         this.question = question;
         this.shape = shape;
         this.reading = reading;
         for (Path file : files) {
-            List<Piece> ofFile = Piece.of(file, question.window());
-            pieces.addAll(ofFile);
             reading.file();
+            try {
+                pieces.addAll(Piece.of(file, question.window()));
+            } catch (IOException e) {
+                reading.failed(file, "cannot be read: " + LogFile.told(e));
+            }
         }
     }
 
@@ -105,7 +108,7 @@ final class Gathering<A> {
         return taken;
     }
 
-    private void piece(int index, A result, Taker<A> taker) throws IOException {
+    private void piece(int index, A result, Taker<A> taker) {
         Piece piece = pieces.get(index);
         Reading own = reading.part();
         try (LogFile file = LogFile.open(piece, shape, question, own)) {
@@ -115,6 +118,8 @@ final class Gathering<A> {
                 taken = some(file, order, result, taker);
                 order += taken;
             } while (taken == STEP);
+        } catch (IOException e) {
+            own.failed(piece.file(), "cannot be read: " + LogFile.told(e));
         }
         reading.add(own);
     }

@@ -52,18 +52,24 @@ public final class LeakCheck {
      *
      * @param leaks by rule and key, the most frequent first
      * @param lines how many lines were read
+     * @param failures the files that could not be read, or not to their ends, and why
      */
-    public record Result(List<Leak> leaks, long lines) {}
+    public record Result(List<Leak> leaks, long lines, List<String> failures) {}
 
-    /** Reads all lines of all files. */
-    public static Result of(List<Path> files, Redactor redactor) throws IOException {
+    /** Reads all lines of all files. A file that cannot be read costs only itself. */
+    public static Result of(List<Path> files, Redactor redactor) {
         LeakCheck check = new LeakCheck(redactor);
+        List<String> failures = new ArrayList<>();
         for (Path file : files) {
-            check.read(file);
+            try {
+                check.read(file);
+            } catch (IOException e) {
+                failures.add(file + ": cannot be read on: " + LogFile.told(e));
+            }
         }
         List<Leak> leaks = new ArrayList<>(check.leaks.values());
         leaks.sort((one, other) -> Long.compare(other.count(), one.count()));
-        return new Result(leaks, check.lines);
+        return new Result(leaks, check.lines, failures);
     }
 
     private void read(Path file) throws IOException {

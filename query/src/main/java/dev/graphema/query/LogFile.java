@@ -21,6 +21,7 @@ import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.SequenceInputStream;
+import java.nio.file.AccessDeniedException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
@@ -62,6 +63,9 @@ final class LogFile implements EventRow, Closeable {
     private Event ready;
     private boolean isOver;
 
+    /** The time of the event before, by which one without a time is put in its place. */
+    private long lastTime;
+
     // The event to which it has gone, unless that is partly read of a line in our own form.
     private Event event;
     private boolean isPartly;
@@ -96,6 +100,14 @@ final class LogFile implements EventRow, Closeable {
             reading.unreadable(piece.file(), 1, DAMAGED + e.getMessage() + ")");
             return new LogFile(piece, InputStream.nullInputStream(), shape, question, reading);
         }
+    }
+
+    /** Why a file cannot be read, in words. */
+    static String told(IOException problem) {
+        if (problem instanceof AccessDeniedException) {
+            return "not allowed; check who may read it";
+        }
+        return problem.getMessage() == null ? problem.getClass().getSimpleName() : problem.getMessage();
     }
 
     /** The bytes of a file, decompressed where need be. */
@@ -156,6 +168,7 @@ final class LogFile implements EventRow, Closeable {
                     reading.passedOver(1);
                     continue;
                 }
+                lastTime = own.time();
                 isPartly = !question.projection().isAll();
                 if (isPartly || readWhole()) {
                     reading.event();
@@ -197,6 +210,7 @@ final class LogFile implements EventRow, Closeable {
             return false;
         }
         reading.event();
+        lastTime = event.epochNanos();
         return question.isAbout(event);
     }
 
@@ -246,6 +260,10 @@ final class LogFile implements EventRow, Closeable {
                 reading.unreadable(piece.file(), lines.number() + 1, DAMAGED + e.getMessage() + ")");
             }
             return false;
+        } catch (IOException e) {
+            isOver = true;
+            reading.failed(piece.file(), "cannot be read on from line " + (lines.number() + 1) + ": " + told(e));
+            return false;
         }
     }
 
@@ -266,7 +284,11 @@ final class LogFile implements EventRow, Closeable {
 
     private Event whole() {
         try {
-            return events().read(lines.bytes(), lines.start(), lines.end());
+            Event read = events().read(lines.bytes(), lines.start(), lines.end(), lastTime);
+            if (events().damage() != null) {
+                reading.damaged(piece.file(), linesBefore() + lines.number(), events().damage());
+            }
+            return read;
         } catch (UnreadableLineException e) {
             unreadable(e.getMessage());
             return null;
@@ -281,9 +303,10 @@ final class LogFile implements EventRow, Closeable {
         }
         byte[] line = Arrays.copyOfRange(lines.bytes(), lines.start(), lines.end());
         long number = lines.number();
+        long place = own.time();
         return () -> {
             try {
-                return events().read(line, 0, line.length);
+                return events().read(line, 0, line.length, place);
             } catch (UnreadableLineException e) {
                 reading.whole().unreadable(piece.file(), linesBefore() + number, e.getMessage());
                 return null;

@@ -10,6 +10,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -43,6 +44,9 @@ import java.util.stream.StreamSupport;
  */
 public final class Logs {
     static final int DISORDER = 4096;
+
+    /** How many files are open at once, unless more of them are needed at the same time. */
+    private static final int MOST_OPEN = 64;
 
     private final List<Path> files;
     private final InputStream stream;
@@ -211,7 +215,11 @@ public final class Logs {
     private long size() throws IOException {
         long size = 0;
         for (Path file : files) {
-            size += Files.size(file);
+            try {
+                size += Files.size(file);
+            } catch (NoSuchFileException e) {
+                continue; // it went between being listed and being read, which is reported then
+            }
         }
         return size;
     }
@@ -309,32 +317,41 @@ public final class Logs {
     // stands out of order within a file, as it does when several threads write to it.
     private final class Merging implements Closeable {
         private final Reading reading = new Reading(size(), goesOn);
-        private final List<LogFile> opened = new ArrayList<>();
+        private final List<Head> all = new ArrayList<>();
         private final PriorityQueue<Head> heads = new PriorityQueue<>((one, other) -> one.next.compareTo(other.next));
         private final PriorityQueue<Placed> waiting = new PriorityQueue<>();
+        private int open;
 
         Merging() throws IOException {
             try {
                 for (Path file : files) {
                     reading.file();
-                    Piece piece = Piece.asOne(file, question.window());
-                    if (piece != null) {
-                        opened.add(LogFile.open(piece, shape, question, reading));
-                    }
+                    add(new Head(file, null, all.size(), this));
                 }
                 if (stream != null) {
-                    opened.add(LogFile.of("-", stream, shape, question, reading));
-                }
-                for (int i = 0; i < opened.size(); i++) {
-                    Head head = new Head(opened.get(i), i);
-                    if (head.advance()) {
-                        heads.add(head);
-                    }
+                    add(new Head(null, LogFile.of("-", stream, shape, question, reading), all.size(), this));
                 }
             } catch (IOException e) {
                 close();
                 throw e;
             }
+        }
+
+        private void add(Head head) throws IOException {
+            all.add(head);
+            if (head.advance()) {
+                heads.add(head);
+                // Of very many files, most come one after the other: those whose turn is later need not be open.
+                if (open > MOST_OPEN) {
+                    head.rest();
+                }
+            }
+        }
+
+        /** The part of a file that is asked for, opened; null when there is none. */
+        private LogFile opened(Path file, Reading part) throws IOException {
+            Piece piece = Piece.asOne(file, question.window());
+            return piece == null ? null : LogFile.open(piece, shape, question, part);
         }
 
         /** The next event, or null when there are no more. */
@@ -352,8 +369,8 @@ public final class Logs {
 
         @Override
         public void close() throws IOException {
-            for (LogFile file : opened) {
-                file.close();
+            for (Head head : all) {
+                head.rest();
             }
         }
     }
@@ -370,21 +387,62 @@ public final class Logs {
         }
     }
 
-    /** A file and the event that it has next. */
+    /** A file, which may be closed until its turn comes, and the event that it has next. */
     private static final class Head {
-        private final LogFile file;
+        private final Path path;
+        private final Merging merging;
+        private LogFile file;
+        private Reading part;
+        private boolean wasOpen;
         private long order;
         private Placed next;
 
-        Head(LogFile file, int index) {
+        /** @param file what is open already; null for the file of the path */
+        Head(Path path, LogFile file, int index, Merging merging) {
+            this.path = path;
             this.file = file;
+            this.merging = merging;
             this.order = (long) index << 48;
         }
 
         boolean advance() throws IOException {
-            Event event = file.next();
+            if (file == null) {
+                open();
+            }
+            Event event = file == null ? null : file.next();
             next = event == null ? null : new Placed(event.epochNanos(), order++, () -> event);
+            if (event == null) {
+                rest();
+            }
             return event != null;
+        }
+
+        private void open() throws IOException {
+            part = merging.reading.part();
+            try {
+                file = merging.opened(path, part);
+            } catch (IOException e) {
+                part.failed(path, "cannot be read: " + LogFile.told(e));
+            }
+            merging.open += file == null ? 0 : 1;
+            if (wasOpen && file != null) {
+                file.next(); // the one event that was taken before the file was closed
+                part.restart();
+            }
+            wasOpen = true;
+        }
+
+        /** Closes the file, and counts what was read of it. */
+        void rest() throws IOException {
+            if (file != null && part != null) {
+                merging.open--;
+                file.close();
+                file = null;
+            }
+            if (part != null) {
+                merging.reading.add(part);
+                part = null;
+            }
         }
     }
 }

@@ -21,11 +21,14 @@ public final class Reading {
     public record Unreadable(Path file, long line, String reason) {
         @Override
         public String toString() {
-            return file + ":" + line + ": " + reason;
+            return file + (line == 0 ? ": " : ":" + line + ": ") + reason;
         }
     }
 
     private final List<Unreadable> unreadable = new ArrayList<>();
+    private final List<Unreadable> damaged = new ArrayList<>();
+    private final List<Unreadable> failures = new ArrayList<>();
+    private long damagedCount;
     private long files;
     private long events;
     private long passedOver;
@@ -57,20 +60,39 @@ public final class Reading {
         return whole == null ? this : whole;
     }
 
+    /** Forgets what was read so far, but for its bytes: it is read once more. */
+    void restart() {
+        events = 0;
+        passedOver = 0;
+        unreadableCount = 0;
+        damagedCount = 0;
+        unreadable.clear();
+        damaged.clear();
+    }
+
     /** Adds what was read of a part. */
     synchronized void add(Reading part) {
         events += part.events;
         passedOver += part.passedOver;
         unreadableCount += part.unreadableCount;
-        if (part.unreadable.isEmpty()) {
+        damagedCount += part.damagedCount;
+        keep(part.unreadable, unreadable);
+        keep(part.damaged, damaged);
+        for (Unreadable failure : part.failures) {
+            failed(failure.file(), failure.reason());
+        }
+    }
+
+    private static void keep(List<Unreadable> more, List<Unreadable> in) {
+        if (more.isEmpty()) {
             return;
         }
-        for (Unreadable each : part.unreadable) {
-            if (unreadable.size() < MOST_KEPT) {
-                unreadable.add(each);
+        for (Unreadable each : more) {
+            if (in.size() < MOST_KEPT) {
+                in.add(each);
             }
         }
-        unreadable.sort(Comparator.comparing(Unreadable::file).thenComparing(Unreadable::line));
+        in.sort(Comparator.comparing(Unreadable::file).thenComparing(Unreadable::line));
     }
 
     /** Notes that bytes were read; whether to go on. */
@@ -116,6 +138,36 @@ public final class Reading {
         if (unreadable.size() < MOST_KEPT) {
             unreadable.add(new Unreadable(file, line, reason));
         }
+    }
+
+    /** A line that is an event, of which something could not be read. */
+    void damaged(Path file, long line, String reason) {
+        damagedCount++;
+        if (damaged.size() < MOST_KEPT) {
+            damaged.add(new Unreadable(file, line, reason));
+        }
+    }
+
+    /** A file that could not be read, or not to its end; told once, however many parts of it there are. */
+    synchronized void failed(Path file, String reason) {
+        if (failures.stream().noneMatch(each -> each.file().equals(file))) {
+            failures.add(new Unreadable(file, 0, reason));
+        }
+    }
+
+    /** The number of events of which something could not be read, among those that were read as a whole. */
+    public long damagedCount() {
+        return damagedCount;
+    }
+
+    /** The first of the lines of those events. */
+    public List<Unreadable> damaged() {
+        return List.copyOf(damaged);
+    }
+
+    /** The files that could not be read, or not to their ends: the answer may lack what is in them. Their line is 0. */
+    public List<Unreadable> failures() {
+        return List.copyOf(failures);
     }
 
     /** The number of files. */

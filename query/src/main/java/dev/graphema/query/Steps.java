@@ -1,7 +1,9 @@
 package dev.graphema.query;
 
+import dev.graphema.event.Times;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
@@ -170,9 +172,32 @@ final class Steps<V> {
      * @param zone where a day begins at midnight
      */
     TreeMap<Long, V> by(long step, ZoneId zone) {
+        if (step % DAY == 0) {
+            return byDays(step / DAY, zone);
+        }
         long offset =
                 zone.getRules().getOffset(Instant.ofEpochSecond(0, first())).getTotalSeconds() * SECOND;
         return merged(step / LADDER[rung], offset / LADDER[rung], step);
+    }
+
+    /** By days of the zone's own calendar, which may have 23 or 25 hours. */
+    private TreeMap<Long, V> byDays(long days, ZoneId zone) {
+        TreeMap<Long, V> coarse = new TreeMap<>();
+        values.forEach((index, value) -> coarse.merge(beginOfDays(index * LADDER[rung], days, zone), value, merger));
+        return coarse;
+    }
+
+    private static long beginOfDays(long epochNanos, long days, ZoneId zone) {
+        long day = Times.instant(epochNanos).atZone(zone).toLocalDate().toEpochDay();
+        return Times.epochNanos(LocalDate.ofEpochDay(Math.floorDiv(day, days) * days)
+                .atStartOfDay(zone)
+                .toInstant());
+    }
+
+    /** The beginning of the step behind one that begins there. */
+    static long next(long begin, long step, ZoneId zone) {
+        // A day and a half later is on the next day, however long a day is.
+        return step % DAY == 0 ? beginOfDays(begin + step + DAY / 2, step / DAY, zone) : begin + step;
     }
 
     /** The values by their beginnings, as fine as they were gathered. */

@@ -4,6 +4,7 @@ import dev.graphema.condition.Name;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -82,7 +83,8 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
                         .limit(plan.shown())
                         .toList();
         long step = plan.step() == null ? steps.roundStep(plan.most()) : steps.possible(plan.step());
-        List<Step> all = filled(steps.by(step, plan.zone().get()), step, values);
+        ZoneId zone = plan.zone().get();
+        List<Step> all = filled(steps.by(step, zone), step, zone, values);
         return new Timeline(Duration.ofNanos(step), values, all, gathered.result().isEstimate, reading);
     }
 
@@ -157,22 +159,22 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
     }
 
     /** All steps, those in which nothing was counted included. */
-    private static List<Step> filled(TreeMap<Long, Sums> counted, long step, List<String> values) {
-        long first = counted.firstKey();
-        Sums[] all = new Sums[(int) ((counted.lastKey() - first) / step) + 1];
-        Arrays.fill(all, Sums.NONE);
-        for (Map.Entry<Long, Sums> each : counted.entrySet()) {
-            all[(int) ((each.getKey() - first) / step)] = each.getValue();
+    private static List<Step> filled(TreeMap<Long, Sums> counted, long step, ZoneId zone, List<String> values) {
+        List<Long> begins = new ArrayList<>();
+        for (long begin = counted.firstKey(); begin <= counted.lastKey(); begin = Steps.next(begin, step, zone)) {
+            begins.add(begin);
         }
+        Sums[] all = new Sums[begins.size()];
         long[] counts = new long[all.length];
         for (int i = 0; i < all.length; i++) {
+            all[i] = counted.getOrDefault(begins.get(i), Sums.NONE);
             counts[i] = all[i].count;
         }
         double limit = usualLimit(counts);
         Step[] steps = new Step[all.length];
         for (int i = 0; i < all.length; i++) {
             boolean isSpike = counts[i] > limit && isTop(i, counts);
-            steps[i] = new Step(first + i * step, counts[i], byValue(all[i], values), isSpike);
+            steps[i] = new Step(begins.get(i), counts[i], byValue(all[i], values), isSpike);
         }
         return List.of(steps);
     }

@@ -20,6 +20,7 @@ final class Assembly {
     private final Map<String, Role> mapping;
     private final Map<Role, Given> given = new EnumMap<>(Role.class);
     private Draft draft;
+    private String defect;
 
     private record Given(String name, int rank, Object value) {}
 
@@ -57,9 +58,23 @@ final class Assembly {
         return value instanceof String || value instanceof Number;
     }
 
-    /** The finished draft. @throws UnreadableLineException when nothing tells the time */
+    /** As {@link #finishWithin}. @throws UnreadableLineException when nothing tells the time */
     Draft finish() throws UnreadableLineException {
-        time();
+        Draft finished = finishWithin(0);
+        if (defect != null) {
+            throw new UnreadableLineException(defect);
+        }
+        return finished;
+    }
+
+    /** What is wrong with the time of the event that was finished last; null when nothing is. */
+    String defect() {
+        return defect;
+    }
+
+    /** The finished draft. @param place the time by which an event without one is put in its place */
+    Draft finishWithin(long place) {
+        time(place);
         Given level = given.get(Role.LEVEL);
         if (level != null) {
             Level known = level.value() instanceof Number number
@@ -81,19 +96,30 @@ final class Assembly {
         return draft;
     }
 
-    private void time() throws UnreadableLineException {
+    private void time(long place) {
         Given time = given.get(Role.TIME);
-        if (time == null) {
-            throw new UnreadableLineException("expected a \"time\" such as \"2026-05-15T06:31:02.123Z\"");
+        Long moment = time == null
+                ? null
+                : time.value() instanceof Number number
+                        ? Moments.ofNumber(exact(number))
+                        : Moments.parse(time.value().toString());
+        if (moment != null) {
+            draft.time(moment);
+            defect = null;
+            return;
         }
-        Long moment = time.value() instanceof Number number
-                ? Moments.ofNumber(exact(number))
-                : Moments.parse(time.value().toString());
-        if (moment == null) {
-            throw new UnreadableLineException(
-                    "\"" + time.name() + "\" is no time such as \"2026-05-15T06:31:02.123Z\" or 1778826662.123");
-        }
-        draft.time(moment);
+        draft.timeless(place);
+        defect = time == null ? "expected a \"time\" such as \"2026-05-15T06:31:02.123Z\"" : defectOf(time);
+        kept(time, null);
+    }
+
+    private static String defectOf(Given time) {
+        String zone = Moments.ambiguousZone(time.value().toString());
+        return zone == null
+                ? "\"" + time.name() + "\" is no time from 1677 to 2262 such as \"2026-05-15T06:31:02.123Z\" or"
+                        + " 1778826662.123"
+                : "\"" + time.name() + "\" has the zone " + zone + ", whose offset is not known or not the only one:"
+                        + " expected an offset such as +05:30";
     }
 
     private static BigDecimal exact(Number number) {

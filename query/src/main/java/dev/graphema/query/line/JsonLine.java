@@ -1,10 +1,14 @@
 package dev.graphema.query.line;
 
 import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonLocation;
+import com.fasterxml.jackson.core.JsonParseException;
 import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.core.StreamReadConstraints;
-import com.fasterxml.jackson.core.exc.StreamReadException;
+import com.fasterxml.jackson.core.json.JsonReadFeature;
+import dev.graphema.event.Decimals;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
@@ -12,6 +16,7 @@ import dev.graphema.event.FieldWriter;
 import dev.graphema.event.Frame;
 import java.io.IOException;
 import java.math.BigDecimal;
+import java.nio.charset.StandardCharsets;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -23,19 +28,36 @@ import java.util.regex.Pattern;
 /**
  * Reads an event from a line that is a JSON object: in the form that {@link dev.graphema.format.JsonLines} writes, or in that of any other program, by
  * what its names usually mean. For one thread.
+ *
+ * <p>A line that begins as an object is an event, however damaged it is behind that: what was read up to the damage is what
+ * the event has, and {@link #damage} says what is wrong. Control characters within texts, backslashes before any character,
+ * numbers with zeros in front, and bytes that are not UTF-8, which become U+FFFD, are taken as they are. An object without a
+ * time is an event without a time.
  */
 public final class JsonLine {
+    /** What is logged with the most digits has a sign, a point and some zeros besides. */
+    private static final int MOST_OF_A_NUMBER = Decimals.MOST_DIGITS + 100;
+
     private static final JsonFactory JSON = JsonFactory.builder()
             .streamReadConstraints(StreamReadConstraints.builder()
                     .maxNestingDepth(200)
                     .maxStringLength(LineReader.MAX_LINE)
+                    .maxNumberLength(MOST_OF_A_NUMBER)
                     .build())
+            .enable(JsonReadFeature.ALLOW_UNESCAPED_CONTROL_CHARS)
+            .enable(JsonReadFeature.ALLOW_BACKSLASH_ESCAPING_ANY_CHARACTER)
+            .enable(JsonReadFeature.ALLOW_LEADING_ZEROS_FOR_NUMBERS)
+            .enable(JsonReadFeature.ALLOW_LEADING_PLUS_SIGN_FOR_NUMBERS)
+            .enable(JsonReadFeature.ALLOW_LEADING_DECIMAL_POINT_FOR_NUMBERS)
+            .enable(JsonReadFeature.ALLOW_TRAILING_DECIMAL_POINT_FOR_NUMBERS)
+            .enable(JsonReadFeature.ALLOW_NON_NUMERIC_NUMBERS)
             .build();
 
     private static final Pattern EVENT_ID = Pattern.compile("[0-9a-f]{16}-[0-9]{1,18}");
 
     private final Assembly assembly;
     private Draft draft;
+    private String damage;
 
     /** For lines in which names mean what they usually do. */
     public JsonLine() {
@@ -47,30 +69,73 @@ public final class JsonLine {
     }
 
     /**
-     * The event that the bytes tell of.
+     * The event of a line.
      *
-     * @throws UnreadableLineException when they are no JSON object, or one without a time
+     * @param place the time by which an event without one is put in its place, in nanoseconds since 1970
+     * @throws UnreadableLineException when the bytes do not begin as a JSON object
      */
-    public Event read(byte[] bytes, int from, int to) throws UnreadableLineException {
+    public Event read(byte[] bytes, int from, int to, long place) throws UnreadableLineException {
+        damage = null;
         draft = assembly.begin();
         try (JsonParser json = JSON.createParser(bytes, from, to - from)) {
-            if (json.nextToken() != JsonToken.START_OBJECT) {
-                throw new UnreadableLineException("expected a JSON object");
-            }
-            while (json.nextToken() != JsonToken.END_OBJECT) {
-                String name = json.currentName();
-                json.nextToken();
-                top(name, json);
-            }
-            if (json.nextToken() != null) {
-                throw new UnreadableLineException("expected one JSON object, but there is more behind it");
-            }
-        } catch (StreamReadException e) {
-            throw new UnreadableLineException("not JSON: " + e.getOriginalMessage());
+            object(json);
         } catch (IOException e) {
-            throw new UnreadableLineException("not JSON: " + e.getMessage());
+            readDecoded(new String(bytes, from, to - from, StandardCharsets.UTF_8), e);
         }
-        return assembly.finish().finish();
+        Event event = assembly.finishWithin(place).finish();
+        damage = damage == null ? assembly.defect() : damage;
+        return event;
+    }
+
+    /** As above, for an event that must have a time. @throws UnreadableLineException also when it has none */
+    public Event read(byte[] bytes, int from, int to) throws UnreadableLineException {
+        Event event = read(bytes, from, to, 0);
+        if (!event.hasTime()) {
+            throw new UnreadableLineException(damage);
+        }
+        return event;
+    }
+
+    /** What is wrong with the line that was read last; null when nothing is. */
+    public String damage() {
+        return damage;
+    }
+
+    /** Bytes that are not UTF-8 end the parser: as text, with U+FFFD in their places, the line may be whole. */
+    private void readDecoded(String line, IOException before) {
+        if (line.indexOf('\uFFFD') < 0) {
+            damage = damage(before);
+            return;
+        }
+        draft = assembly.begin();
+        damage = "bytes that are not UTF-8 are shown as U+FFFD";
+        try (JsonParser json = JSON.createParser(line)) {
+            object(json);
+        } catch (IOException e) {
+            damage = damage(e);
+        }
+    }
+
+    /** The library's own words are about its options. */
+    private static String damage(IOException problem) {
+        JsonLocation place = problem instanceof JsonProcessingException e ? e.getLocation() : null;
+        return place == null
+                ? "the rest of the line is not JSON"
+                : "not JSON from column " + place.getColumnNr() + " on: the event has what was read before that";
+    }
+
+    private void object(JsonParser json) throws IOException {
+        if (json.nextToken() != JsonToken.START_OBJECT) {
+            throw new JsonParseException(json, "no object");
+        }
+        while (json.nextToken() != JsonToken.END_OBJECT) {
+            String name = json.currentName();
+            json.nextToken();
+            top(name, json);
+        }
+        if (json.nextToken() != null) {
+            damage = "there is more behind the JSON object";
+        }
     }
 
     /** What stands at the top: what only this form has, what names usually mean, or a field. */
@@ -80,7 +145,15 @@ public final class JsonLine {
             case VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT -> number(name, json);
             case VALUE_TRUE -> truth(name);
             case START_OBJECT -> object(name, json);
+            case VALUE_NULL -> nothing(name, json);
             default -> field(name, json, draft.writer());
+        }
+    }
+
+    /** An event without a time is written so. */
+    private void nothing(String name, JsonParser json) throws IOException {
+        if (!name.equals("time")) {
+            field(name, json, draft.writer());
         }
     }
 
@@ -161,6 +234,9 @@ public final class JsonLine {
     }
 
     private static Object number(JsonParser json) throws IOException {
+        if (json.isNaN()) {
+            return json.getText();
+        }
         return switch (json.getNumberType()) {
             case INT, LONG -> json.getLongValue();
             case BIG_INTEGER -> json.getBigIntegerValue();

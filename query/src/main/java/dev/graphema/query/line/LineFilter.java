@@ -3,6 +3,7 @@ package dev.graphema.query.line;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Expression;
 import dev.graphema.condition.Literal;
+import dev.graphema.condition.Name;
 import dev.graphema.condition.Operator;
 import dev.graphema.event.Attribute;
 import dev.graphema.event.Level;
@@ -62,7 +63,9 @@ public interface LineFilter {
             return text(phrase.text());
         }
         if (expression instanceof Expression.OneOf oneOf) {
-            return any(oneOf.literals().stream().map(LineFilter::equal).toList());
+            return isWritten(oneOf.name())
+                    ? any(oneOf.literals().stream().map(LineFilter::equal).toList())
+                    : ALL;
         }
         return expression instanceof Expression.Comparison comparison ? comparison(comparison) : ALL;
     }
@@ -81,11 +84,19 @@ public interface LineFilter {
         if (comparison.name().attribute() == Attribute.FAILURE_TYPE && isGivenType(literal.source())) {
             return ALL;
         }
+        if (!isWritten(comparison.name())) {
+            return ALL;
+        }
         return switch (comparison.operator()) {
             case EQUAL -> equal(literal);
             case STARTS, ENDS, HAS -> text(literal.source());
             default -> ALL;
         };
+    }
+
+    /** Whether every value is written in the line: of these two, false is not. */
+    private static boolean isWritten(Name name) {
+        return name.attribute() != Attribute.HELD && name.attribute() != Attribute.EVENT_REPEAT;
     }
 
     /** Whether it may be the type of a failure of another program that did not tell one. */

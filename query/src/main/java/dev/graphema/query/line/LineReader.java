@@ -10,7 +10,7 @@ import java.util.Arrays;
  * stream. A line longer than the limit is cut, so that no input can fill the memory. For one thread.
  */
 public final class LineReader implements Closeable {
-    public static final int MAX_LINE = 64 * 1024 * 1024;
+    public static final int MAX_LINE = 16 * 1024 * 1024;
 
     /** How many lines are passed over at once at most. */
     private static final int STEP = 64;
@@ -134,7 +134,7 @@ public final class LineReader implements Closeable {
 
     public boolean isBlank() {
         for (int i = lineStart; i < lineEnd; i++) {
-            if (bytes[i] != ' ' && bytes[i] != '\t') {
+            if (!isBlank(bytes[i])) {
                 return false;
             }
         }
@@ -157,18 +157,45 @@ public final class LineReader implements Closeable {
     }
 
     private boolean line(int end, int next) {
-        lineStart = number == 0 && startsWithByteOrderMark() ? from + 3 : from;
+        lineStart = from;
         lineEnd = end > lineStart && bytes[end - 1] == '\r' ? end - 1 : end;
+        if (lineEnd > lineStart && (bytes[lineStart] != '{' || bytes[lineEnd - 1] != '}')) {
+            trim();
+        }
         from = next;
         number++;
         return true;
     }
 
-    private boolean startsWithByteOrderMark() {
-        return to - from >= 3
-                && bytes[from] == (byte) 0xEF
-                && bytes[from + 1] == (byte) 0xBB
-                && bytes[from + 2] == (byte) 0xBF;
+    /**
+     * Leaves out what may stand before and behind a line and is no part of it: a byte order mark, which a file that was put
+     * together of others has within; NULs, which a file has that was truncated while it was written; and, around an object,
+     * blanks.
+     */
+    private void trim() {
+        int start = lineStart;
+        int end = lineEnd;
+        while (start < end && (isBlank(bytes[start]) || isByteOrderMark(start, end))) {
+            start += isBlank(bytes[start]) ? 1 : 3;
+        }
+        while (end > start && isBlank(bytes[end - 1])) {
+            end--;
+        }
+        boolean isObject = start < end && bytes[start] == '{';
+        boolean beginsWithMark = isByteOrderMark(lineStart, lineEnd) || lineEnd > lineStart && bytes[lineStart] == 0;
+        lineStart = isObject || beginsWithMark ? start : lineStart;
+        lineEnd = isObject && bytes[end - 1] == '}' ? end : lineEnd;
+    }
+
+    private static boolean isBlank(byte b) {
+        return b == ' ' || b == '\t' || b == 0;
+    }
+
+    private boolean isByteOrderMark(int at, int end) {
+        return end - at >= 3
+                && bytes[at] == (byte) 0xEF
+                && bytes[at + 1] == (byte) 0xBB
+                && bytes[at + 2] == (byte) 0xBF;
     }
 
     private boolean cutLine() throws IOException {

@@ -9,24 +9,71 @@ import java.time.ZoneOffset;
 import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
 import java.time.format.DateTimeFormatterBuilder;
+import java.time.format.ResolverStyle;
 import java.time.temporal.ChronoField;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /**
- * Points in time as programs write them: RFC 3339 with any offset, with a blank in place of the T, with a comma before the fraction, with the name of a
- * zone behind; {@code 15/May/2026:07:31:02 +0100}; seconds, milliseconds, microseconds or nanoseconds since 1970, told apart by how many they are. A
- * text without an offset is taken to be UTC.
+ * Points in time as programs write them: RFC 3339 with any offset, with a blank in place of the T, with a comma before the
+ * fraction, with the name of a zone behind, in ISO 8601's basic form; {@code 15/May/2026:07:31:02 +0100}; seconds,
+ * milliseconds, microseconds or nanoseconds since 1970, told apart by how many they are. A text without an offset is taken to
+ * be UTC. Digits of a fraction beyond nine are dropped, and a leap second is the second behind it.
+ *
+ * <p>The name of a zone means one offset, whatever the date is: {@code EST} is five hours behind UTC in July, too. Names that
+ * several zones share are not guessed ({@link #ambiguousZone}).
  */
 public final class Moments {
     /** The year 5138 in seconds; 1973 in milliseconds. The other units lie as far apart. */
     private static final double MOST_SECONDS = 1e11;
 
+    private static final Map<String, String> ZONES = Map.ofEntries(
+            Map.entry("UTC", "+00:00"),
+            Map.entry("GMT", "+00:00"),
+            Map.entry("UT", "+00:00"),
+            Map.entry("WET", "+00:00"),
+            Map.entry("WEST", "+01:00"),
+            Map.entry("BST", "+01:00"),
+            Map.entry("CET", "+01:00"),
+            Map.entry("CEST", "+02:00"),
+            Map.entry("EET", "+02:00"),
+            Map.entry("EEST", "+03:00"),
+            Map.entry("MSK", "+03:00"),
+            Map.entry("SAST", "+02:00"),
+            Map.entry("JST", "+09:00"),
+            Map.entry("KST", "+09:00"),
+            Map.entry("AWST", "+08:00"),
+            Map.entry("ACST", "+09:30"),
+            Map.entry("ACDT", "+10:30"),
+            Map.entry("AEST", "+10:00"),
+            Map.entry("AEDT", "+11:00"),
+            Map.entry("NZST", "+12:00"),
+            Map.entry("NZDT", "+13:00"),
+            Map.entry("EST", "-05:00"),
+            Map.entry("EDT", "-04:00"),
+            Map.entry("CDT", "-05:00"),
+            Map.entry("MST", "-07:00"),
+            Map.entry("MDT", "-06:00"),
+            Map.entry("PST", "-08:00"),
+            Map.entry("PDT", "-07:00"),
+            Map.entry("AKST", "-09:00"),
+            Map.entry("AKDT", "-08:00"),
+            Map.entry("HST", "-10:00"));
+
     /** What few logs need is made when one does. */
     private static final class Forms {
+        private static final Pattern BASIC = Pattern.compile(
+                "(\\d{4})(\\d{2})(\\d{2})[T ]?(\\d{2})(\\d{2})(\\d{2})([.,]\\d+)?(Z|[+-]\\d{2}:?\\d{2})?");
+        private static final Pattern ZONE = Pattern.compile("(.*[0-9]) ?([A-Z]{2,5})");
+        private static final Pattern LONG_FRACTION = Pattern.compile("([.,]\\d{9})\\d+");
+        private static final Pattern LEAP_SECOND = Pattern.compile("(\\d{2}:\\d{2}):60");
+
         private static final List<DateTimeFormatter> WITH_OFFSET = List.of(
                 new DateTimeFormatterBuilder()
-                        .appendPattern("yyyy-MM-dd HH:mm:ss")
+                        .appendPattern("uuuu-MM-dd HH:mm:ss")
                         .appendFraction(ChronoField.NANO_OF_SECOND, 0, 9, true)
                         .appendPattern("[ ]")
                         .optionalStart()
@@ -35,44 +82,82 @@ public final class Moments {
                         .optionalStart()
                         .appendOffset("+HHmm", "Z")
                         .optionalEnd()
-                        .appendPattern("[z]")
-                        .toFormatter(Locale.ENGLISH),
-                DateTimeFormatter.ofPattern("dd/MMM/yyyy:HH:mm:ss XX", Locale.ENGLISH),
+                        .toFormatter(Locale.ENGLISH)
+                        .withResolverStyle(ResolverStyle.STRICT),
+                DateTimeFormatter.ofPattern("dd/MMM/uuuu:HH:mm:ss XX", Locale.ENGLISH)
+                        .withResolverStyle(ResolverStyle.STRICT),
                 DateTimeFormatter.RFC_1123_DATE_TIME);
     }
 
     private Moments() {}
 
-    /** The moment in nanoseconds since 1970, or null when the text is none. */
+    /** The moment in nanoseconds since 1970, or null when the text is none, or one outside the years 1677 to 2262. */
     public static Long parse(String text) {
         String trimmed = text.strip();
         if (trimmed.length() < 8) {
             return null;
         }
         Long known = Times.parse(trimmed, ZoneOffset.UTC);
-        if (known != null) {
-            return known;
+        if (known == null
+                && trimmed.charAt(0) >= '0'
+                && trimmed.charAt(0) <= '9'
+                && trimmed.matches("[0-9]{9,19}(\\.[0-9]{1,30})?")) {
+            known = ofNumber(new BigDecimal(trimmed));
         }
-        if (trimmed.charAt(0) >= '0' && trimmed.charAt(0) <= '9' && trimmed.matches("[0-9]{9,19}(\\.[0-9]{1,9})?")) {
-            return ofNumber(new BigDecimal(trimmed));
+        if (known == null) {
+            known = formatted(trimmed);
         }
-        return formatted(trimmed);
+        return known == null || Times.isCutOff(known) ? null : known;
+    }
+
+    /** The name of a zone behind a time that several zones share, so that nobody can tell which moment is meant; or null. */
+    static String ambiguousZone(String text) {
+        Matcher zone = Forms.ZONE.matcher(text.strip());
+        return zone.matches()
+                        && !ZONES.containsKey(zone.group(2))
+                        && !zone.group(2).equals("Z")
+                ? zone.group(2)
+                : null;
     }
 
     private static Long formatted(String text) {
-        String plain = text.replace(',', '.');
-        if (plain.length() > 10 && plain.charAt(10) == 'T') {
-            plain = plain.substring(0, 10) + ' ' + plain.substring(11);
+        String plain = extended(text);
+        boolean isLeapSecond = Forms.LEAP_SECOND.matcher(plain).find();
+        if (isLeapSecond) {
+            plain = Forms.LEAP_SECOND.matcher(plain).replaceFirst("$1:59");
         }
         for (DateTimeFormatter format : Forms.WITH_OFFSET) {
             String input = format == DateTimeFormatter.RFC_1123_DATE_TIME ? text : plain;
             try {
-                return Times.epochNanos(moment(format, input));
+                return Times.epochNanos(moment(format, input).plusSeconds(isLeapSecond ? 1 : 0));
             } catch (DateTimeException e) {
                 continue; // the next form may fit
             }
         }
         return null;
+    }
+
+    /** The text in ISO 8601's extended form with a blank between date and time, as far as it is one of its forms. */
+    private static String extended(String text) {
+        String plain = text.replace(',', '.');
+        Matcher zone = Forms.ZONE.matcher(plain);
+        String offset = zone.matches() ? ZONES.get(zone.group(2)) : null;
+        if (offset != null) {
+            plain = zone.group(1) + offset;
+        }
+        Matcher basic = Forms.BASIC.matcher(plain);
+        if (basic.matches()) {
+            plain = basic.group(1) + "-" + basic.group(2) + "-" + basic.group(3) + " " + basic.group(4) + ":"
+                    + basic.group(5) + ":" + basic.group(6) + orNothing(basic.group(7)) + orNothing(basic.group(8));
+        }
+        if (plain.length() > 10 && (plain.charAt(10) == 'T' || plain.charAt(10) == 't')) {
+            plain = plain.substring(0, 10) + ' ' + plain.substring(11);
+        }
+        return Forms.LONG_FRACTION.matcher(plain).replaceFirst("$1");
+    }
+
+    private static String orNothing(String group) {
+        return group == null ? "" : group;
     }
 
     private static Instant moment(DateTimeFormatter format, String text) {
@@ -85,12 +170,13 @@ public final class Moments {
     /** The moment that a number means, or null when it can be none. */
     static Long ofNumber(BigDecimal number) {
         double size = number.doubleValue();
-        if (size < 1e8 || size >= MOST_SECONDS * 1e9) {
+        if (size < 0 || size >= MOST_SECONDS * 1e9) {
             return null;
         }
         long perUnit = size < MOST_SECONDS
                 ? 1_000_000_000L
                 : size < MOST_SECONDS * 1e3 ? 1_000_000L : size < MOST_SECONDS * 1e6 ? 1_000L : 1L;
-        return number.multiply(BigDecimal.valueOf(perUnit)).longValue();
+        BigDecimal nanos = number.multiply(BigDecimal.valueOf(perUnit));
+        return nanos.compareTo(BigDecimal.valueOf(Long.MAX_VALUE)) < 0 ? nanos.longValue() : null;
     }
 }

@@ -157,7 +157,12 @@ public final class OwnLine extends Cursor {
 
     /** The value of the projection's name of that index, as {@link Name#value} gives it. */
     public Object value(int index) {
-        return isRead[index] ? values[index] : names[index].value(event());
+        if (!isRead[index]) {
+            return names[index].value(event());
+        }
+        Attribute attribute = names[index].attribute();
+        boolean isTruth = attribute == Attribute.HELD || attribute == Attribute.EVENT_REPEAT;
+        return values[index] == null && isTruth ? Boolean.FALSE : values[index];
     }
 
     /** An event with all that is looked at. */

@@ -6,6 +6,8 @@ import java.time.LocalDate;
 /** Reads the times of lines in our own form, most of which begin as the one before, up to the minute. For one thread. */
 final class OwnTime {
     private static final long SECOND = 1_000_000_000L;
+    private static final int FIRST_YEAR = 1677;
+    private static final int LAST_YEAR = 2262;
 
     // Where what stands in a line.
     private static final int DATE_AT = OwnForm.TIME_AT;
@@ -58,13 +60,17 @@ final class OwnTime {
         if (!OwnForm.hasLevel(line, start) || !OwnForm.isTime(line, start)) {
             return false;
         }
+        int year = digits(DATE_AT, 4);
+        if (year <= FIRST_YEAR || year >= LAST_YEAR) {
+            return false; // nanoseconds since 1970 do not reach so far
+        }
         int hours = digits(DATE_AT + 11, 2);
         int minutes = digits(DATE_AT + 14, 2);
         if (hours > 23 || minutes > 59) {
             return false;
         }
         try {
-            long days = LocalDate.of(digits(DATE_AT, 4), digits(DATE_AT + 5, 2), digits(DATE_AT + 8, 2))
+            long days = LocalDate.of(year, digits(DATE_AT + 5, 2), digits(DATE_AT + 8, 2))
                     .toEpochDay();
             minuteNanos = ((days * 24 + hours) * 60 + minutes) * 60 * SECOND;
         } catch (DateTimeException e) {
