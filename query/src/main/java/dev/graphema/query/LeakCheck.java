@@ -79,14 +79,19 @@ public final class LeakCheck {
                 lines++;
                 place = file + ":" + line.number();
                 try {
-                    event(reader.read(line.bytes(), line.start(), line.end()));
+                    event(reader.read(line.bytes(), line.start(), line.end(), 0));
+                    if (reader.damage() != null) {
+                        text("line", line); // what is behind the damage is in no event
+                    }
                 } catch (UnreadableLineException e) {
-                    text(
-                            "line",
-                            new String(line.bytes(), line.start(), line.end() - line.start(), StandardCharsets.UTF_8));
+                    text("line", line);
                 }
             }
         }
+    }
+
+    private void text(String key, LineReader line) {
+        text(key, new String(line.bytes(), line.start(), line.end() - line.start(), StandardCharsets.UTF_8));
     }
 
     private void event(Event event) {

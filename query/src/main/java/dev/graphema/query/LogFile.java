@@ -306,7 +306,11 @@ final class LogFile implements EventRow, Closeable {
         long place = own.time();
         return () -> {
             try {
-                return events().read(line, 0, line.length, place);
+                Event read = events().read(line, 0, line.length, place);
+                if (events().damage() != null) {
+                    reading.whole().damaged(piece.file(), linesBefore() + number, events().damage());
+                }
+                return read;
             } catch (UnreadableLineException e) {
                 reading.whole().unreadable(piece.file(), linesBefore() + number, e.getMessage());
                 return null;

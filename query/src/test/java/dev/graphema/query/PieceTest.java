@@ -142,11 +142,11 @@ class PieceTest {
     @Test
     void aLineThatIsNoEventIsToldWithItsNumberInTheFile() throws IOException {
         List<String> lines = new ArrayList<>(Files.readAllLines(file));
-        lines.set(EVENTS - 10, "{\"time\":}");
+        lines.set(EVENTS - 10, "{\"time\"}}");
         Files.write(file, lines);
         Reading reading = Logs.at(List.of(file)).newest(1).reading();
-        assertEquals(1, reading.unreadableCount());
-        assertEquals(EVENTS - 9, reading.unreadable().get(0).line());
+        assertEquals(1, reading.damagedCount());
+        assertEquals(EVENTS - 9, reading.damaged().get(0).line());
     }
 
     @Test

@@ -27,14 +27,14 @@ class ReadingCostTest {
         Logs logs = logs(1_000, "info", BROKEN).where(Condition.parse("level >= warn"));
         Tally tally = Tally.of(logs, List.of(Name.of("service")));
         assertEquals(1_000, tally.reading().events());
-        assertEquals(0, tally.reading().unreadableCount());
+        assertEquals(0, tally.reading().damagedCount());
         assertEquals(
                 0,
                 logs(1_000, "info", BROKEN)
                         .where(Condition.parse("lane = B7"))
                         .newest(10)
                         .reading()
-                        .unreadableCount());
+                        .damagedCount());
     }
 
     @Test
@@ -42,14 +42,14 @@ class ReadingCostTest {
         Tally tally = Tally.of(logs(1_000, "warn", BROKEN), List.of(Name.of("service"), Name.of("lane")));
         assertEquals(List.of("deck", "A3"), tally.rows().get(0).values());
         assertEquals(1_000, tally.rows().get(0).events().count());
-        assertEquals(0, tally.reading().unreadableCount());
+        assertEquals(0, tally.reading().damagedCount());
     }
 
     @Test
     void onlyTheNewestAreReadAsAWhole() throws IOException {
         Logs.Newest newest = logs(1_000, "warn", BROKEN).newest(5);
         assertEquals(1_000, newest.matching());
-        assertEquals(5, newest.reading().unreadableCount());
+        assertEquals(5, newest.reading().damagedCount());
     }
 
     @Test

@@ -2,7 +2,6 @@ package dev.graphema.query.line;
 
 import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonLocation;
-import com.fasterxml.jackson.core.JsonParseException;
 import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.JsonToken;
@@ -58,6 +57,7 @@ public final class JsonLine {
     private final Assembly assembly;
     private Draft draft;
     private String damage;
+    private boolean isObject;
 
     /** For lines in which names mean what they usually do. */
     public JsonLine() {
@@ -76,11 +76,15 @@ public final class JsonLine {
      */
     public Event read(byte[] bytes, int from, int to, long place) throws UnreadableLineException {
         damage = null;
+        isObject = false;
         draft = assembly.begin();
         try (JsonParser json = JSON.createParser(bytes, from, to - from)) {
             object(json);
         } catch (IOException e) {
             readDecoded(new String(bytes, from, to - from, StandardCharsets.UTF_8), e);
+        }
+        if (!isObject) {
+            throw new UnreadableLineException("expected a JSON object");
         }
         Event event = assembly.finishWithin(place).finish();
         damage = damage == null ? assembly.defect() : damage;
@@ -125,15 +129,13 @@ public final class JsonLine {
     }
 
     private void object(JsonParser json) throws IOException {
-        if (json.nextToken() != JsonToken.START_OBJECT) {
-            throw new JsonParseException(json, "no object");
-        }
-        while (json.nextToken() != JsonToken.END_OBJECT) {
+        isObject = json.nextToken() == JsonToken.START_OBJECT;
+        while (isObject && json.nextToken() != JsonToken.END_OBJECT) {
             String name = json.currentName();
             json.nextToken();
             top(name, json);
         }
-        if (json.nextToken() != null) {
+        if (isObject && json.nextToken() != null) {
             damage = "there is more behind the JSON object";
         }
     }

@@ -1,6 +1,8 @@
 package dev.graphema.query.line;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertNotNull;
 import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 
@@ -102,32 +104,77 @@ class JsonLineTest {
     }
 
     @ParameterizedTest
-    @CsvSource(delimiter = '|', quoteCharacter = '\'', textBlock = """
-                    not json                                       | not JSON: Unrecognized token 'not': was expecting (JSON String, Number, Array, Object or token 'null', 'true' or 'false')
-                    []                                             | expected a JSON object
-                    "text"                                         | expected a JSON object
-                    {}                                             | expected a "time" such as "2026-05-15T06:31:02.123Z"
-                    {"time":5}                                     | "time" is no time such as "2026-05-15T06:31:02.123Z" or 1778826662.123
-                    {"time":"noon"}                                | "time" is no time such as "2026-05-15T06:31:02.123Z" or 1778826662.123
-                    {"time":"2026-05-15T06:00:00Z"} {}             | expected one JSON object, but there is more behind it
-                    """)
-    void whatIsNoEventIsRefusedWithTheReason(String line, String reason) {
+    @ValueSource(strings = {"not json", "[]", "\"text\"", "7"})
+    void whatIsNoObjectIsNoEvent(String line) {
         UnreadableLineException e = assertThrows(UnreadableLineException.class, () -> read(line));
 
-        assertEquals(reason, e.getMessage());
+        assertEquals("expected a JSON object", e.getMessage());
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"{\"time\":\"2026-05-15T06:00:00Z\"", "{\"time\":\"2026-05-15T06:0", "{", "{\"a\":\"\\u12"})
-    void aTruncatedLineIsRefused(String line) {
-        assertThrows(UnreadableLineException.class, () -> read(line));
+    @CsvSource(delimiter = '|', quoteCharacter = '\'', textBlock = """
+                    {}                                             | expected a "time" such as "2026-05-15T06:31:02.123Z"
+                    {"time":-5}                                    | "time" is no time from 1677 to 2262 such as "2026-05-15T06:31:02.123Z" or 1778826662.123
+                    {"time":"noon"}                                | "time" is no time from 1677 to 2262 such as "2026-05-15T06:31:02.123Z" or 1778826662.123
+                    {"time":"9999-12-31T00:00:00Z"}                | "time" is no time from 1677 to 2262 such as "2026-05-15T06:31:02.123Z" or 1778826662.123
+                    {"time":"2026-05-15 06:00:00 IST"}             | "time" has the zone IST, whose offset is not known or not the only one: expected an offset such as +05:30
+                    """)
+    void anObjectWithoutATimeIsAnEventInThePlaceOfTheOneBefore(String line, String damage) throws Exception {
+        byte[] bytes = line.getBytes(StandardCharsets.UTF_8);
+        Event event = reader.read(bytes, 0, bytes.length, 42);
+
+        assertFalse(event.hasTime());
+        assertEquals(42, event.epochNanos());
+        assertEquals(damage, reader.damage());
+        assertEquals(line.contains("time"), event.fields().has("time"), "the original is kept");
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', quoteCharacter = '\'', textBlock = """
+                    {"time":"2026-05-15T06:00:00Z","a":1           | a
+                    {"time":"2026-05-15T06:00:00Z","a":1,"b":[     | a
+                    {"time":"2026-05-15T06:00:00Z","a":1,"b":tru   | a
+                    {"time":"2026-05-15T06:00:00Z","a":1} {}       | a
+                    {"a":1,"time":"2026-05-15T06:00:00Z","b":12x}  | a
+                    """)
+    void aDamagedObjectIsAnEventWithWhatWasReadBeforeTheDamage(String line, String field) throws Exception {
+        Event event = read(line);
+
+        assertEquals(1L, event.fields().get(field));
+        assertNotNull(reader.damage());
+        assertFalse(reader.damage().contains("JsonReadFeature"), reader.damage());
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', quoteCharacter = '\'', textBlock = """
+                    {"time":"2026-05-15T06:00:00Z","a":"x\\qy"}    | xqy
+                    {"time":"2026-05-15T06:00:00Z","a":"x\ty"}     | x	y
+                    {"time":"2026-05-15T06:00:00Z","a":007}        | 7
+                    {"time":"2026-05-15T06:00:00Z","a":NaN}        | NaN
+                    """)
+    void whatOtherProgramsWriteBesideTheStandardIsTaken(String line, String value) throws Exception {
+        assertEquals(
+                value, String.valueOf(read(line.replace("\\t", "\t")).fields().get("a")));
+        assertNull(reader.damage());
     }
 
     @Test
-    void aLineMadeToExhaustTheStackIsRefused() {
-        String hostile = "{\"time\":\"2026-05-15T06:00:00Z\",\"a\":" + "[".repeat(100_000);
+    void bytesThatAreNotUtf8CostNoEvent() throws Exception {
+        byte[] bytes =
+                "{\"time\":\"2026-05-15T06:00:00Z\",\"a\":\"x?y\",\"b\":2}".getBytes(StandardCharsets.ISO_8859_1);
+        bytes[new String(bytes, StandardCharsets.ISO_8859_1).indexOf('?')] = (byte) 0xFF;
+        Event event = reader.read(bytes, 0, bytes.length);
 
-        assertThrows(UnreadableLineException.class, () -> read(hostile));
+        assertEquals("x\uFFFDy", event.fields().get("a"));
+        assertEquals(2L, event.fields().get("b"));
+        assertEquals("bytes that are not UTF-8 are shown as U+FFFD", reader.damage());
+    }
+
+    @Test
+    void aLineMadeToExhaustTheStackIsAnEventUpToThere() throws Exception {
+        Event event = read("{\"time\":\"2026-05-15T06:00:00Z\",\"a\":1,\"b\":" + "[".repeat(100_000));
+
+        assertEquals(1L, event.fields().get("a"));
     }
 
     private Event read(String line) throws UnreadableLineException {

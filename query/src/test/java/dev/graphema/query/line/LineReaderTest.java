@@ -24,8 +24,10 @@ class LineReaderTest {
     }
 
     @Test
-    void aByteOrderMarkIsNoPartOfTheFirstLine() throws IOException {
-        assertEquals(List.of("one", "\uFEFFtwo"), lines("\uFEFFone\n\uFEFFtwo"));
+    void whatMayStandAroundALineIsNoPartOfIt() throws IOException {
+        assertEquals(List.of("one", "two"), lines("\uFEFFone\n\uFEFFtwo"));
+        assertEquals(List.of("{}", "{}", "{}"), lines("  {}\t\n\0\0\0{}\n\uFEFF{} \r\n"));
+        assertEquals(List.of("  text "), lines("  text \n"), "of text, blanks may say that it goes on");
     }
 
     @Test
