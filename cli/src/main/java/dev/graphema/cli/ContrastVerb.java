@@ -2,6 +2,7 @@ package dev.graphema.cli;
 
 import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.MisuseException;
+import dev.graphema.condition.Name;
 import dev.graphema.event.Level;
 import dev.graphema.format.Escapes;
 import dev.graphema.format.Utf8Buffer;
@@ -11,8 +12,10 @@ import dev.graphema.query.TimeWords;
 import dev.graphema.query.Window;
 import java.io.IOException;
 import java.time.Instant;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import java.util.stream.Collectors;
 
 /** Shows what is different between two windows or two conditions. */
@@ -76,8 +79,20 @@ public final class ContrastVerb extends FindingVerb {
                                     : "no event matches, so there is nothing to compare: choose another window or condition");
             return Main.NOTHING;
         }
+        contrast = withoutDemanded(contrast);
         show(contrast, most);
         return contrast.differences().isEmpty() ? Main.NOTHING : 0;
+    }
+
+    /** What the conditions themselves say about their events is no difference that anybody has to be told. */
+    private Contrast withoutDemanded(Contrast contrast) {
+        if (!than.isGiven()) {
+            return contrast;
+        }
+        Set<Name> demanded = new HashSet<>(condition(than.value()).names());
+        demanded.addAll(condition(condition.value()).names());
+        return contrast.only(
+                each -> !demanded.containsAll(condition(each.condition()).names()));
     }
 
     private Logs others(Logs these) throws MisuseException {

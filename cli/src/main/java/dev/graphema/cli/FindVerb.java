@@ -12,6 +12,7 @@ import dev.graphema.format.Escapes;
 import dev.graphema.query.Logs;
 import dev.graphema.query.Reading;
 import dev.graphema.query.Survey;
+import dev.graphema.query.line.Role;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
@@ -198,13 +199,24 @@ public final class FindVerb extends FindingVerb {
         }
         Survey survey = Survey.of(logs);
         ClockText clock = ClockText.dateAndTime(out().zone());
-        out().say("  the events are from " + clock.text(survey.first()) + " to " + clock.text(survey.last()));
+        out().say(
+                        survey.first() > survey.last()
+                                ? "  no event says when it was"
+                                : "  the events are from " + clock.text(survey.first()) + " to "
+                                        + clock.text(survey.last()));
+        for (String field : survey.durationsComparedWithNumbers(wanted)) {
+            out().say("  " + field + " is a duration: compare it with one, as in " + field + " > 1s");
+        }
         for (String field : survey.unknownFields(wanted)) {
             List<String> known = Stream.concat(
                             survey.fields().stream(),
                             Stream.of(Attribute.values()).map(Attribute::text))
                     .toList();
-            out().say("  no event has a field called " + field + Nearest.hint(field, known));
+            String readAs = Role.readAs(field);
+            out().say("  no event has a field called " + field
+                    + (readAs == null
+                            ? Nearest.hint(field, known)
+                            : "; what lines call so is read as " + readAs + ": ask for " + readAs));
         }
         if (!survey.unknownFields(wanted).isEmpty() && !survey.fields().isEmpty()) {
             out().say("  fields there are: "

@@ -4,6 +4,7 @@ import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonToken;
 import dev.graphema.format.Json;
+import dev.graphema.redaction.Redactor;
 import java.io.File;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -19,10 +20,14 @@ import java.util.Map;
 /**
  * Questions that were kept by name, and those that were asked last: commands with their arguments, in two files of JSON lines that only their owner
  * can read. They lie in the folder {@code graphema} of {@code XDG_CONFIG_HOME} and {@code XDG_STATE_HOME}, as the XDG base directory
- * specification says, or of its defaults in the home folder.
+ * specification says, or of its defaults in the home folder. Of those asked last, secrets are replaced; {@code GRAPHEMA_RECENT=off} in the
+ * environment keeps none.
  */
 final class KeptQuestions {
     private static final int MOST_RECENT = 50;
+
+    /** The environment variable that switches off remembering with {@code off}. */
+    static final String SWITCH = "GRAPHEMA_RECENT";
 
     private final Path kept;
     private final Path recent;
@@ -84,8 +89,15 @@ final class KeptQuestions {
 
     /** Every question passes here, so that the lines are put in order as they are, without being read. */
     void asked(List<String> arguments) throws IOException {
+        if ("off".equals(System.getenv(SWITCH))) {
+            return;
+        }
         List<String> all = new ArrayList<>(Files.exists(recent) ? Files.readAllLines(recent) : List.of());
-        String line = line(new Question(null, arguments));
+        // A question may name a secret, as the mail address of the passenger that it is about.
+        Redactor redactor = new Redactor(
+                Redactor.usualDetectors().stream().map(Redactor::readyDetector).toList());
+        String line =
+                line(new Question(null, arguments.stream().map(redactor::redact).toList()));
         all.remove(line);
         all.add(line);
         write(recent, all.subList(Math.max(0, all.size() - MOST_RECENT), all.size()));

@@ -1,5 +1,6 @@
 package dev.graphema.cli;
 
+import dev.graphema.event.Decimals;
 import dev.graphema.event.Fields;
 import dev.graphema.format.Escapes;
 import dev.graphema.format.Json;
@@ -97,11 +98,21 @@ final class Table {
 
     private static void csvLine(List<?> values, Utf8Buffer to) {
         for (int i = 0; i < values.size(); i++) {
-            String text = values.get(i) == null ? "" : harmless(values.get(i).toString());
+            String text = values.get(i) == null ? "" : plain(values.get(i));
             boolean quotes = text.chars().anyMatch(c -> c == ',' || c == '"' || c < ' ');
             to.text(i == 0 ? "" : ",").text(quotes ? '"' + text.replace("\"", "\"\"") + '"' : text);
         }
         to.ascii("\r\n");
+    }
+
+    /** Text that a spreadsheet would take for a formula gets an apostrophe before it; numbers stay numbers. */
+    private static String plain(Object value) {
+        String text = harmless(value.toString());
+        boolean isFormula = !text.isEmpty()
+                && "=+-@".indexOf(text.charAt(0)) >= 0
+                && !(value instanceof Number)
+                && Decimals.parse(text) == null;
+        return isFormula ? "'" + text : text;
     }
 
     /** With line feeds as they are, which quotes keep together, and all else that could steer a terminal made visible. */

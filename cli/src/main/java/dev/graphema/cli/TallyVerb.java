@@ -11,6 +11,7 @@ import dev.graphema.format.Utf8Buffer;
 import dev.graphema.query.Estimate;
 import dev.graphema.query.Measure;
 import dev.graphema.query.Tally;
+import dev.graphema.query.line.Role;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -203,6 +204,14 @@ public final class TallyVerb extends FindingVerb {
                         ? " that stand for " + count(tally.all()) + " (" + range(tally.all()) + ", in 99 of 100 cases)"
                         : "")
                 + "; " + read(tally.reading()));
+        for (int i = 0; i < tally.names().size(); i++) {
+            int column = i;
+            String readAs = Role.readAs(tally.names().get(i).toString());
+            if (readAs != null
+                    && tally.rows().stream().allMatch(row -> row.values().get(column) == null)) {
+                out().say("what lines call " + tally.names().get(i) + " is read as " + readAs + ": ask for " + readAs);
+            }
+        }
         String first = conditionOf(tally.names(), tally.rows().get(0));
         if (!first.contains(Tally.OTHERS)) {
             next("to see the first", "find " + Shell.quoted(joined(wanted, first)));

@@ -177,22 +177,37 @@ public final class TimelineVerb extends FindingVerb {
                     String during = Shell.quoted(Times.instant(spike.from()) + "/" + timeline.step());
                     out().say("to see what the highest spike is made of: " + out().command() + " tally service,instance"
                             + argument(wanted) + " --during " + during + input().againAnytime());
-                    out().say("to see what is different in it: " + out().command() + " contrast --during " + during
-                            + " --against " + Shell.quoted(before(timeline, spike)) + input().againAnytime());
+                    String quiet = beside(timeline, spike);
+                    if (quiet != null) {
+                        out().say("to see what is different in it: " + out().command() + " contrast --during " + during
+                                + " --against " + Shell.quoted(quiet) + input().againAnytime());
+                    }
                 });
     }
 
-    /** As much time before the first spike as there is, four steps at the most. */
-    private static String before(Timeline timeline, Timeline.Step spike) {
-        int end = 0;
-        while (timeline.steps().get(end).from() != spike.from()) {
-            end++;
-        }
-        while (end > 0 && timeline.steps().get(end - 1).isSpike()) {
+    /**
+     * A time to compare a spike with: as much before it as there is, four steps at the most, or else behind it; null when
+     * there is nothing but spikes.
+     */
+    private static String beside(Timeline timeline, Timeline.Step spike) {
+        List<Timeline.Step> steps = timeline.steps();
+        int at = steps.indexOf(spike);
+        int end = at;
+        while (end > 0 && steps.get(end - 1).isSpike()) {
             end--;
         }
-        int begin = Math.max(0, end - 4);
-        return Times.instant(timeline.steps().get(begin).from()) + "/"
-                + timeline.step().multipliedBy(Math.max(1, end - begin));
+        if (end > 0) {
+            int begin = Math.max(0, end - 4);
+            return Times.instant(steps.get(begin).from()) + "/"
+                    + timeline.step().multipliedBy(end - begin);
+        }
+        int begin = at;
+        while (begin < steps.size() && steps.get(begin).isSpike()) {
+            begin++;
+        }
+        int count = Math.min(4, steps.size() - begin);
+        return count == 0
+                ? null
+                : Times.instant(steps.get(begin).from()) + "/" + timeline.step().multipliedBy(count);
     }
 }

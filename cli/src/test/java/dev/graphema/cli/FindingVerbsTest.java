@@ -3,6 +3,7 @@ package dev.graphema.cli;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -14,6 +15,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.time.Duration;
+import java.util.Arrays;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -101,6 +104,12 @@ class FindingVerbsTest extends CommandFixture {
         assertEquals("no event tells of a failure; 7 read in 3 files\n", error);
     }
 
+    private static String[] with(String[] arguments, Path file) {
+        String[] all = Arrays.copyOf(arguments, arguments.length + 1);
+        all[arguments.length] = file.toString();
+        return all;
+    }
+
     @Test
     void contrastTellsWhatIsNewSinceAMoment() throws IOException {
         StringBuilder lines = new StringBuilder();
@@ -115,17 +124,13 @@ class FindingVerbsTest extends CommandFixture {
         assertTrue(error.startsWith("of 300 events, against 300 others; 2 differences\n"), error);
         assertTrue(error.contains("left out, since they have too many values: id"), error);
 
-        assertEquals(
-                0,
-                run(
-                        "contrast",
-                        "release = 2.4.1",
-                        "--than",
-                        "release = 2.4.0",
-                        "--as",
-                        "json",
-                        "--in",
-                        file.toString()));
+        String[] releases = {"contrast", "release = 2.4.1", "--than", "release = 2.4.0", "--as", "json", "--in"};
+        assertEquals(1, run(with(releases, file)), "what the conditions demand is no difference");
+
+        Path lanes = Files.writeString(
+                folder.resolve("lanes.jsonl"),
+                lines.toString().replace("\"release\":\"2.4.1\"", "\"release\":\"2.4.1\",\"lane\":\"L7\""));
+        assertEquals(0, run(with(releases, lanes)));
         JsonNode first = new ObjectMapper().readTree(output.lines().findFirst().orElseThrow());
         assertEquals("new", first.get("difference").textValue());
         assertEquals(150, first.get("these").intValue());
@@ -371,5 +376,76 @@ class FindingVerbsTest extends CommandFixture {
             org.mockito.Mockito.when(reading.totalBytes()).thenReturn(total);
             return reading;
         }
+    }
+
+    @Test
+    void tablesHoldNoFormulas() throws IOException {
+        Path file = Files.writeString(folder.resolve("formulas.jsonl"), """
+                {"message":"a","text":"=HYPERLINK(1)"}
+                {"message":"a","text":"=HYPERLINK(1)"}
+                {"message":"a","text":"@SUM(1)"}
+                {"message":"a","text":-5}
+                """);
+        assertEquals(0, run("tally", "text", "--as", "csv", "--in", file.toString()));
+        assertEquals(
+                List.of("'=HYPERLINK(1)", "'@SUM(1)", "-5"),
+                output.lines()
+                        .skip(1)
+                        .map(line -> line.substring(0, line.indexOf(',')))
+                        .sorted()
+                        .toList());
+    }
+
+    @Test
+    void aSpikeIsComparedWithOtherTimes() throws IOException {
+        StringBuilder lines = new StringBuilder();
+        for (int minute = 0; minute < 30; minute++) {
+            for (int i = 0; i < (minute == 0 ? 50 : 3); i++) {
+                lines.append("{\"time\":\"2026-05-15T06:%02d:%02dZ\",\"message\":\"m\"}\n".formatted(minute, i));
+            }
+        }
+        Path file = Files.writeString(folder.resolve("first.jsonl"), lines);
+        assertEquals(0, run("timeline", "--step", "1m", "--in", file.toString()));
+        assertTrue(
+                error.contains("contrast --during 2026-05-15T06:00:00Z/PT1M --against 2026-05-15T06:01:00Z/PT4M"),
+                error);
+    }
+
+    @Test
+    void whatCannotBeFoundAsAskedIsTold() throws IOException {
+        assertEquals(1, run("find", "elapsed > 0.1", "--in", logs.toString()));
+        assertTrue(error.contains("elapsed is a duration: compare it with one, as in elapsed > 1s"), error);
+
+        Path file = Files.writeString(
+                folder.resolve("other.jsonl"),
+                "{\"@timestamp\":\"2026-05-15T06:00:00Z\",\"severity\":\"ERROR\",\"msg\":\"m\"}\n");
+        assertEquals(1, run("find", "severity = error", "--in", file.toString()));
+        assertTrue(error.contains("what lines call so is read as level: ask for level"), error);
+        assertEquals(0, run("tally", "severity", "--in", file.toString()));
+        assertTrue(error.contains("what lines call severity is read as level: ask for level"), error);
+    }
+
+    @Test
+    void theExitCodeTellsOfWhatCouldNotBeRead() throws IOException {
+        Path memory = Path.of("/proc/self/mem");
+        assumeTrue(Files.exists(memory), "only Linux has a file that opens and cannot be read");
+        Path locked = Files.createSymbolicLink(logs.resolve("locked.jsonl"), memory);
+        for (String verb : List.of("find", "tally", "timeline")) {
+            assertEquals(2, run(verb, "--in", logs.toString()));
+            assertFalse(output.isEmpty(), "the other files are read");
+            assertTrue(error.contains("not read: " + locked), error);
+        }
+    }
+
+    @Test
+    void theNextDamagedLineIsShownAndItsPlaceTold() throws IOException {
+        Path file = Files.writeString(folder.resolve("damaged.jsonl"), """
+                {"time":"2026-05-15T06:00:00Z","message":"first"}
+                {"time":"2026-05-15T06:00:01Z","message":"half
+                {"time":"2026-05-15T06:00:02Z","message":"last"}
+                """);
+        assertEquals(0, run("find", "--in", file.toString()));
+        assertTrue(output.contains("first") && output.contains("last"), output);
+        assertTrue(error.contains("damaged.jsonl:2"), error);
     }
 }

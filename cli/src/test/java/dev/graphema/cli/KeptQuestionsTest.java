@@ -73,4 +73,10 @@ class KeptQuestionsTest {
                 .map(KeptQuestions.Question::arguments)
                 .toList();
     }
+
+    @Test
+    void secretsInQuestionsAreNotRemembered() throws IOException {
+        questions().asked(List.of("find", "mail = \"ann@skerry.example\""));
+        assertEquals(List.of(List.of("find", "mail = \"[redacted mail]\"")), recent());
+    }
 }

@@ -1,6 +1,7 @@
 package dev.graphema.cli;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
@@ -109,5 +110,22 @@ class SettingsVerbsTest extends CommandFixture {
                 .forEach(kind -> kinds.add(kind.at("/properties/type/const").textValue()));
         assertTrue(kinds.containsAll(List.of("console", "file", "http", "otlp", "syslog", "sql")), kinds::toString);
         misused("graphema: check needs a settings file, or --schema\n", "check");
+    }
+
+    @Test
+    void wrongSettingsAreToldInEveryVerbThatReadsThem() throws IOException {
+        Path wrong = Files.writeString(folder.resolve("wrong.yaml"), "sinks: {log: {type: fil, path: a.jsonl}}\n");
+        for (String[] arguments : new String[][] {
+            {"check", wrong.toString()},
+            {"explain", "skerry.deck", "info", "--settings", wrong.toString()},
+            {"redact", "a", "--settings", wrong.toString()},
+            {"find", "--redacted-by", wrong.toString(), "--in", logs.toString()}
+        }) {
+            assertTrue(run(arguments) > 0, arguments[0]);
+            String all = output + error;
+            assertTrue(all.contains("fil") && all.contains("did you mean file"), all);
+            assertTrue(all.contains(":1:"), all);
+            assertFalse(all.contains("Exception") || all.contains("\tat "), all);
+        }
     }
 }

@@ -13,6 +13,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Predicate;
 
 /**
  * What is different between two sets of events: messages, failures and values of fields that are new, gone, or much more or less frequent.
@@ -36,6 +37,11 @@ public record Contrast(List<Difference> differences, long one, long other, Set<S
 
     /** Behind the two sums of weights stand the two numbers of events. */
     private static final int KEPT = 2;
+
+    /** The same comparison with some of its differences alone. */
+    public Contrast only(Predicate<Difference> differences) {
+        return new Contrast(this.differences.stream().filter(differences).toList(), one, other, tooManyValues);
+    }
 
     /** How something differs. */
     public enum Kind {

@@ -97,7 +97,7 @@ final class LogFile implements EventRow, Closeable {
         try {
             return new LogFile(piece, stream(bytes), shape, question, reading);
         } catch (EOFException | ZipException e) {
-            reading.unreadable(piece.file(), 1, DAMAGED + e.getMessage() + ")");
+            reading.unreadable(piece.file(), 1, DAMAGED + told(e) + ")");
             return new LogFile(piece, InputStream.nullInputStream(), shape, question, reading);
         }
     }
@@ -257,7 +257,7 @@ final class LogFile implements EventRow, Closeable {
         } catch (EOFException | ZipException | ZstdIOException e) {
             isOver = true;
             if (!reading.isStopped()) {
-                reading.unreadable(piece.file(), lines.number() + 1, DAMAGED + e.getMessage() + ")");
+                reading.unreadable(piece.file(), lines.number() + 1, DAMAGED + told(e) + ")");
             }
             return false;
         } catch (IOException e) {

@@ -156,6 +156,13 @@ public enum Role {
         return known != null ? known : MEANINGS.get(name.toLowerCase(Locale.ROOT));
     }
 
+    /** The attribute as which a name in a line is read when it is not a field; null for any other name. */
+    public static String readAs(String name) {
+        Meaning meaning = meaning(name, Map.of());
+        boolean isAttribute = meaning == null || meaning.role().text().equals(name);
+        return isAttribute ? null : meaning.role().text();
+    }
+
     /** Whether an object of that name may hold something with a role, as {@code error} with {@code error.type} does. */
     static boolean isGroup(String name) {
         String lower = name.toLowerCase(Locale.ROOT);
