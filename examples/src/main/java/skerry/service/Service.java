@@ -91,11 +91,18 @@ public final class Service {
 
     /** A client whose calls are told as events and carry the correlation. */
     public static CallEvents calls() {
-        HttpClient client = HttpClient.newBuilder()
+        return new CallEvents(client(), log);
+    }
+
+    /** A client of the services. */
+    public static HttpClient client() {
+        // The services close a connection that has been idle for 30 s: a request that is just then on its way would be
+        // lost.
+        System.setProperty("jdk.httpclient.keepalive.timeout", "10");
+        return HttpClient.newBuilder()
                 .version(HttpClient.Version.HTTP_1_1)
                 .connectTimeout(Duration.ofSeconds(2))
                 .build();
-        return new CallEvents(client, log);
     }
 
     private ExecutorService threads() {

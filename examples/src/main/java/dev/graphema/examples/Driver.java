@@ -19,6 +19,7 @@ import java.util.function.Consumer;
 import skerry.bank.Bank;
 import skerry.service.Harbour;
 import skerry.service.Json;
+import skerry.service.Service;
 
 /**
  * The passengers: a quarter of an hour of the morning of SK-204, a scripted minute taking a little more than a second. Deck
@@ -37,8 +38,7 @@ final class Driver {
     private final SkerryLine line;
     private final Harbour harbour;
     private final Consumer<String> teller;
-    private final HttpClient client =
-            HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).build();
+    private final HttpClient client = Service.client();
     private final List<CompletableFuture<Integer>> sent = new ArrayList<>();
     private int nextBooking = FIRST_BOOKING;
 
