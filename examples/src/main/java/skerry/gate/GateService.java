@@ -3,10 +3,9 @@ package skerry.gate;
 import com.sun.net.httpserver.HttpExchange;
 import dev.graphema.Logger;
 import java.io.IOException;
+import java.time.Duration;
 import java.util.List;
 import java.util.Random;
-import java.util.concurrent.Executors;
-import java.util.concurrent.TimeUnit;
 import skerry.service.Json;
 import skerry.service.Service;
 
@@ -15,7 +14,7 @@ public final class GateService {
     private static final Logger log = Logger.of(GateService.class);
     private static final Logger scanners = Logger.named("skerry.gate.scanners");
     private static final List<String> GATES = List.of("gate-1", "gate-2", "gate-3");
-    private static final long HEARTBEAT_MILLIS = 20;
+    private static final Duration HEARTBEAT = Duration.ofMillis(20);
 
     private GateService() {}
 
@@ -24,8 +23,7 @@ public final class GateService {
         service.serve("/boarding", GateService::boarding);
         service.start();
         Random battery = new Random(7);
-        Executors.newSingleThreadScheduledExecutor(task -> new Thread(task, "scanners"))
-                .scheduleAtFixedRate(() -> heartbeats(battery), 0, HEARTBEAT_MILLIS, TimeUnit.MILLISECONDS);
+        service.repeat("scanners", HEARTBEAT, () -> heartbeats(battery));
     }
 
     private static void heartbeats(Random battery) {

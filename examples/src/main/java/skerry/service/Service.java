@@ -19,6 +19,8 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 
 /**
@@ -60,6 +62,27 @@ public final class Service {
             }
         });
         context.getFilters().add(0, RequestFilter.of(log));
+    }
+
+    /**
+     * Does something again and again on a thread of that name. When the process ends, the run that has begun ends first, so
+     * that whatever it says reaches every sink.
+     */
+    public void repeat(String thread, Duration pause, Runnable task) {
+        ScheduledExecutorService repeating = Executors.newSingleThreadScheduledExecutor(run -> new Thread(run, thread));
+        repeating.scheduleAtFixedRate(task, 0, pause.toNanos(), TimeUnit.NANOSECONDS);
+        Runtime.getRuntime().addShutdownHook(new Thread(() -> end(repeating)));
+    }
+
+    private static void end(ExecutorService executor) {
+        executor.shutdown();
+        try {
+            if (!executor.awaitTermination(5, TimeUnit.SECONDS)) {
+                log.warn("a repeated task did not end with the process");
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
     }
 
     /** {@code POST /operator/detail?CONDITION}: more detail about a target, for half a minute. For operators alone. */
