@@ -200,4 +200,25 @@ class ReloadTest {
             assertEquals(null, graphema.lastRefusal());
         }
     }
+
+    @Test
+    void noFileEndsTheWatch() throws IOException {
+        MemorySink sink = new MemorySink();
+        Path file = Files.writeString(folder.resolve("graphema.yaml"), "watch: 20ms\nlevels: {default: warn}\n");
+        try (Graphema graphema = Graphema.start(file, given -> given.sink("memory", sink))) {
+            for (String hostile : List.of("a: " + "[".repeat(100_000), "#" + "x".repeat(10_000_000), "\0")) {
+                Files.writeString(file, hostile);
+                await().atMost(LIMIT).until(() -> graphema.lastRefusal() != null);
+                Files.writeString(file, "watch: 20ms\nlevels: {default: error}\n");
+                await().atMost(LIMIT).until(() -> graphema.lastRefusal() == null);
+                assertEquals(Level.ERROR, graphema.threshold("skerry"));
+            }
+            Files.delete(file);
+            Files.createDirectory(file);
+            await().atMost(LIMIT).until(() -> graphema.lastRefusal() != null);
+            Files.delete(file);
+            Files.writeString(file, "watch: 20ms\nlevels: {default: info}\n");
+            await().atMost(LIMIT).until(() -> graphema.threshold("skerry") == Level.INFO);
+        }
+    }
 }

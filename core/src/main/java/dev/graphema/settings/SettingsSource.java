@@ -46,6 +46,8 @@ public final class SettingsSource {
     private static final Set<String> STRUCTURE = Set.of("include", "profiles", "profile");
     private static final int MOST_INCLUDES = 100;
 
+    private static final byte[] NOTHING = {};
+
     /** How long a settings file may be; real ones have some kilobytes. */
     private static final int MOST_BYTES = 256 * 1024;
 
@@ -153,7 +155,9 @@ public final class SettingsSource {
                     return true;
                 }
             } catch (IOException e) {
-                return each.getValue().length > 0; // gone, or being replaced just now: reading will tell
+                if (each.getValue().length > 0) {
+                    return true; // gone, or being replaced just now: reading will tell
+                }
             }
         }
         return false;
@@ -193,6 +197,7 @@ public final class SettingsSource {
 
     /** The file over what it includes. @param from the files that lead here */
     private Node included(Path path, Yaml yaml, Map<Path, byte[]> seen, List<Path> from) throws IOException {
+        seen.put(path, NOTHING); // also a file that cannot be read is watched
         byte[] bytes = contents(path);
         seen.put(path, bytes);
         if (bytes.length > MOST_BYTES) {

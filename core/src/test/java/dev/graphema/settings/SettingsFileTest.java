@@ -19,8 +19,10 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
@@ -293,6 +295,32 @@ class SettingsFileTest {
                 file + ": not text in UTF-8",
                 assertThrows(SettingsException.class, () -> SettingsFile.read(file))
                         .getMessage());
+    }
+
+    /** Whatever stands in the file is refused soon, in a few lines that no terminal obeys. */
+    @Test
+    @Timeout(30)
+    void hostileFilesAreRefusedSoonAndInFewWords(@TempDir Path folder) throws IOException {
+        Map<String, String> hostile = Map.of(
+                "nested lists", "service: " + "[".repeat(100_000),
+                "nested mappings", "a: {".repeat(25_000),
+                "a long comment", "#" + "x".repeat(10_000_000),
+                "many keys",
+                        IntStream.range(0, 200_000)
+                                .mapToObj(i -> "k" + i + ": 1\n")
+                                .collect(Collectors.joining()),
+                "a long value", "levels: {default: " + "x".repeat(200_000) + "}",
+                "control characters", "\"\\e[2J\\u061c\\a\": 1",
+                "mistakes", "levels: {" + "a: b, ".repeat(5_000) + "}");
+        for (Map.Entry<String, String> each : hostile.entrySet()) {
+            Path file = Files.writeString(folder.resolve("deck.yaml"), each.getValue());
+            String message = assertThrows(SettingsException.class, () -> SettingsFile.read(file), each.getKey())
+                    .getMessage();
+            assertTrue(message.length() < 20_000, each.getKey() + ": " + message.length());
+            assertTrue(
+                    message.chars().noneMatch(c -> c < ' ' && c != '\n' || c == 0x61C), each.getKey() + ": " + message);
+        }
+        assertThrows(IOException.class, () -> SettingsFile.read(folder));
     }
 
     @Test

@@ -19,7 +19,10 @@ import java.net.Socket;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -147,6 +150,36 @@ class SyslogDeliveryTest {
                 graphema.flush(LIMIT);
             }
             assertEquals(3, collector.messages.size(), "nothing goes to somebody who is not trusted");
+        }
+    }
+
+    @Test
+    void connectionsThatBreakAgainAndAgainCostNothing() throws Exception {
+        int port;
+        try (ServerSocket free = bound(0)) {
+            port = free.getLocalPort();
+        }
+        Set<String> got = new HashSet<>();
+        try (Graphema graphema = start(port, SyslogKind.Transport.TCP)) {
+            for (int round = 0; round < 20; round++) {
+                int first = round * 20;
+                say(graphema, first, first + 20);
+                try (Collector collector = new Collector(bound(port))) {
+                    graphema.flush(LIMIT);
+                    int some = round % 5;
+                    await().atMost(LIMIT).until(() -> collector.messages.size() > some);
+                    got.addAll(collector.numbers());
+                }
+            }
+            try (Collector last = new Collector(bound(port))) {
+                say(graphema, 400, 401);
+                await().atMost(LIMIT).until(() -> last.numbers().contains("400"));
+                got.addAll(last.numbers());
+            }
+            assertEquals(Map.of(), graphema.lost().get("syslog"));
+        }
+        for (int i = 0; i < 401; i++) {
+            assertTrue(got.contains(Integer.toString(i)), i + " is missing");
         }
     }
 

@@ -194,6 +194,25 @@ class SqlDeliveryTest {
     }
 
     @Test
+    void sessionsThatEndAgainAndAgainCostNothingAndDoubleNothing() throws SQLException {
+        String url = url("postgresql");
+        try (Graphema graphema = start(url, "ended")) {
+            for (int round = 0; round < 20; round++) {
+                say(graphema, round * 50, round * 50 + 50);
+                if (round % 4 == 3) {
+                    graphema.flush(LIMIT);
+                }
+                execute(
+                        url,
+                        "select pg_terminate_backend(pid) from pg_stat_activity where application_name = 'graphema'");
+            }
+            await().atMost(LIMIT).until(() -> count(url, "ended") == 1000);
+            assertEquals(numbers(0, 1000), numbersIn(url, "ended"));
+            assertEquals(Map.of(), graphema.lost().get("table"));
+        }
+    }
+
+    @Test
     void aDatabaseThatWasAwayForTheWholeRunGetsEverythingAfterARestart() throws Exception {
         int port;
         try (ServerSocket socket = new ServerSocket(0)) {
