@@ -362,6 +362,9 @@ final class SinkWorker extends Delivery implements Runnable {
         if (!writeBatch() || fillWithLoss() && !writeBatch()) {
             return pauseAfterFailure();
         }
+        if (abandoned) {
+            return NOTHING; // what is in flight has been counted as lost
+        }
         if (!inFlight.isEmpty()) {
             if (!flushIsDue()) {
                 return count > 0 ? PROGRESS : NOTHING;

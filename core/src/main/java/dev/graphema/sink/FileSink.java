@@ -217,10 +217,11 @@ public final class FileSink implements Sink {
 
     private void missing() throws IOException {
         WrittenFile gone = file;
+        boolean isRenamed = gone.isRenamed(); // before anything changes, since it may fail
         sizeAtCheckOfRemoved = sizeAtCheck;
         file = null;
         gone.giveUpName();
-        if (gone.isRenamed()) {
+        if (isRenamed) {
             gone.close();
             trouble.accept(gone.path() + " was renamed by another process: a new file is written");
         } else {

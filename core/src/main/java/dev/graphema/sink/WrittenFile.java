@@ -12,6 +12,7 @@ import java.nio.channels.FileChannel;
 import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
+import java.nio.file.NotDirectoryException;
 import java.nio.file.Path;
 import java.nio.file.attribute.BasicFileAttributes;
 import java.nio.file.attribute.FileAttribute;
@@ -145,7 +146,7 @@ final class WrittenFile implements Closeable {
                 }
             }
             return false;
-        } catch (NoSuchFileException e) {
+        } catch (NoSuchFileException | NotDirectoryException e) {
             return false; // the folder is gone, too
         }
     }

@@ -43,7 +43,8 @@ final class HttpPost {
             .secret()
             .meaning("sent as `Authorization: Bearer …`; write it as `${NAME}`, not into the file");
     static final Option<Map<String, String>> HEADERS = Option.names(
-                    Option.of("headers", "a header's value in one line", HttpPost::headerValue, text -> text))
+                    Option.of("headers", "a header's value in one line", HttpPost::headerValue, text -> text)
+                            .secret())
             .standard(Map.of(), "none")
             .secret()
             .meaning("further headers");
