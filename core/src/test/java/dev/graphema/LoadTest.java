@@ -1,5 +1,6 @@
 package dev.graphema;
 
+import static org.awaitility.Awaitility.await;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
@@ -93,7 +94,7 @@ class LoadTest {
                 });
                 threads[t].start();
             }
-            Thread.sleep(5);
+            await().pollInterval(Duration.ofMillis(1)).until(() -> said.get() > 1_000);
             graphema.close();
             enough.set(true);
             for (Thread thread : threads) {

@@ -1,5 +1,6 @@
 package dev.graphema;
 
+import static org.awaitility.Awaitility.await;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
@@ -82,9 +83,7 @@ class ManagementTest {
 
     /** A runtime is shown soon after its start. */
     private ObjectName shown() throws Exception {
-        for (int i = 0; i < 1_000 && names().isEmpty(); i++) {
-            Thread.sleep(10);
-        }
+        await().until(() -> !names().isEmpty());
         return names().iterator().next();
     }
 

@@ -72,7 +72,10 @@ class ReloadTest {
             }
             for (int number = 1; number <= 200; number++) {
                 graphema.reload(settings(number, even, odd));
-                Thread.sleep(2); // so that events come under each of them
+                long before = warnings.get();
+                await().pollDelay(Duration.ZERO)
+                        .pollInterval(Duration.ofMillis(1))
+                        .until(() -> warnings.get() > before + 10); // so that events come under each of them
             }
             enough.set(true);
             for (Thread thread : threads) {

@@ -101,7 +101,6 @@ class SyslogDeliveryTest {
             first.close();
             say(graphema, 10, 20);
             graphema.flush(LIMIT);
-            Thread.sleep(50); // away for a while
             try (Collector second = new Collector(bound(port))) {
                 say(graphema, 20, 30);
                 graphema.flush(LIMIT);

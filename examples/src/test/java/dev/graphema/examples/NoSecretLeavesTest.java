@@ -186,7 +186,7 @@ class NoSecretLeavesTest {
             caller.start();
             said.await(); // it also waits, for another thread, between events
             while (caller.getState() != Thread.State.WAITING) {
-                Thread.sleep(20);
+                Thread.onSpinWait();
             }
             left = canary().toUpperCase(java.util.Locale.ROOT).toLowerCase(java.util.Locale.ROOT);
             graphema.flush(Duration.ofSeconds(2));
