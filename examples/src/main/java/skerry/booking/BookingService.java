@@ -17,7 +17,7 @@ public final class BookingService {
 
     private final BookingDesk desk;
 
-    private BookingService(BookingDesk desk) {
+    BookingService(BookingDesk desk) {
         this.desk = desk;
     }
 
@@ -29,7 +29,7 @@ public final class BookingService {
         service.start();
     }
 
-    private void confirm(HttpExchange exchange) throws IOException {
+    void confirm(HttpExchange exchange) throws IOException {
         String[] path = exchange.getRequestURI().getPath().split("/");
         if (path.length != 4 || !path[3].equals("bookings")) {
             Json.refuse(exchange, 404, "expected /sailings/SAILING/bookings");
@@ -48,14 +48,23 @@ public final class BookingService {
     }
 
     private void confirm(HttpExchange exchange, String booking, String sailing, ObjectNode wish) throws IOException {
+        ObjectNode confirmed;
         try {
-            Json.answer(exchange, 201, desk.confirm(booking, sailing, wish));
+            confirmed = desk.confirm(booking, sailing, wish);
         } catch (Refusal e) {
             log.warn("crossing refused", f -> f.put("reason", e.getMessage()));
             Json.refuse(exchange, e.status(), e.getMessage());
+            return;
+        } catch (IOException e) {
+            // Without an answer, the caller could not tell it from a connection that was closed while it was idle.
+            log.error("a service did not answer", e);
+            Json.refuse(exchange, 503, "a service that is needed did not answer");
+            return;
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
             Json.refuse(exchange, 503, "the service is ending");
+            return;
         }
+        Json.answer(exchange, 201, confirmed);
     }
 }

@@ -12,7 +12,7 @@ import skerry.service.Json;
 
 /** The services that booking asks. */
 final class Peers {
-    private static final Duration LONGEST_CALL = Duration.ofSeconds(2);
+    private static final Duration LONGEST_CALL = Duration.ofSeconds(20);
 
     private final Harbour harbour;
     private final CallEvents calls;

@@ -124,7 +124,7 @@ public final class Service {
         System.setProperty("jdk.httpclient.keepalive.timeout", "10");
         return HttpClient.newBuilder()
                 .version(HttpClient.Version.HTTP_1_1)
-                .connectTimeout(Duration.ofSeconds(2))
+                .connectTimeout(Duration.ofSeconds(10))
                 .build();
     }
 

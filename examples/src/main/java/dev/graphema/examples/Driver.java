@@ -138,7 +138,7 @@ final class Driver {
             wish.put("remark", remark);
         }
         HttpRequest request = HttpRequest.newBuilder(harbour.address("booking", "/sailings/SK-204/bookings"))
-                .timeout(Duration.ofSeconds(10))
+                .timeout(Duration.ofSeconds(60))
                 .POST(HttpRequest.BodyPublishers.ofString(wish.toString()))
                 .build();
         sent.add(client.sendAsync(request, HttpResponse.BodyHandlers.discarding())
