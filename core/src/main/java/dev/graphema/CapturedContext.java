@@ -32,7 +32,7 @@ public final class CapturedContext {
 
     /** Puts the current thread into this context until the scope is closed. */
     public Scope open() {
-        return ThreadContext.openEdge("carried context", fields, correlation);
+        return ThreadFrames.openEdge("carried context", fields, correlation);
     }
 
     public Runnable runnable(Runnable task) {

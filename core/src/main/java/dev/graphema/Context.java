@@ -35,12 +35,12 @@ public final class Context {
 
     /** Adds fields to every event that this thread says until the scope is closed. */
     public static Scope open(Consumer<? super FieldWriter> fields) {
-        return ThreadContext.open(null, Fields.of(fields, ThreadContext.tree().sensitive()), null);
+        return ThreadFrames.open(null, Fields.of(fields, ThreadFrames.tree().sensitive()), null);
     }
 
     /** What this thread stands in right now, to be opened elsewhere and as often as needed. */
     public static CapturedContext capture() {
-        return CapturedContext.of(ThreadContext.fields(), ThreadContext.correlation());
+        return CapturedContext.of(ThreadFrames.fields(), ThreadFrames.correlation());
     }
 
     /** An executor whose tasks stand in the context of whoever hands them in. */
@@ -68,6 +68,6 @@ public final class Context {
      * left open. An operation is called by its name, a context by the names of its fields.
      */
     public static List<String> openScopes() {
-        return ThreadContext.names();
+        return ThreadFrames.names();
     }
 }

@@ -72,16 +72,16 @@ public final class Correlation {
 
     /** That of the current thread; {@link #NONE} when there is none. */
     public static Correlation current() {
-        return ThreadContext.correlation();
+        return ThreadFrames.correlation();
     }
 
     /** Begins a new trace on this thread, until the scope is closed. The context stays. */
     public static Scope begin() {
-        return begin(ThreadContext.tree());
+        return begin(ThreadFrames.tree());
     }
 
     static Scope begin(LoggerTree tree) {
-        return ThreadContext.open("correlation", Fields.NONE, started(tree, Baggage.NONE, new Draft()));
+        return ThreadFrames.open("correlation", Fields.NONE, started(tree, Baggage.NONE, new Draft()));
     }
 
     /**
@@ -93,12 +93,12 @@ public final class Correlation {
      *     name joined by commas
      */
     public static Scope resume(UnaryOperator<String> headers) {
-        return resume(ThreadContext.tree(), headers);
+        return resume(ThreadFrames.tree(), headers);
     }
 
     static Scope resume(LoggerTree tree, UnaryOperator<String> headers) {
         Correlation correlation = resumed(tree, headers, new Draft());
-        return ThreadContext.openEdge("correlation", correlation.baggage.fields(), correlation);
+        return ThreadFrames.openEdge("correlation", correlation.baggage.fields(), correlation);
     }
 
     /** @param first what the work is known by: logger, level and message, if it has them */
@@ -177,7 +177,7 @@ public final class Correlation {
         Level raised = tree.steering().raisedHere();
         Baggage leaving = raised == null ? baggage : baggage.with(Steering.MARK, raised.text());
         List<String> names = tree.settings().contextExchange().out();
-        Fields context = names.isEmpty() ? Fields.NONE : tree.leaving(ThreadContext.fields());
+        Fields context = names.isEmpty() ? Fields.NONE : tree.leaving(ThreadFrames.fields());
         String carried = leaving.header(context, names);
         if (carried != null) {
             setter.accept(BAGGAGE, carried);

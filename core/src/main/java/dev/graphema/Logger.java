@@ -276,7 +276,7 @@ public final class Logger {
         if (fields != null) {
             draft.fields(fields);
         }
-        ThreadContext.correlation().mark(draft);
+        ThreadFrames.correlation().mark(draft);
         send(draft.time(Times.now()), failure, admittedBy);
     }
 
@@ -294,7 +294,7 @@ public final class Logger {
         if (source.tellsCaller()) {
             draft.fields(f -> f.put("caller", Caller.current()));
         }
-        ThreadContext.addFields(draft);
+        ThreadFrames.addFields(draft);
         draft.missingFields(own);
         RecordedFailures recorded = source.tree().recordedFailures();
         RecordedFailures.Entry earlier = failure == null ? null : recorded.find(failure);

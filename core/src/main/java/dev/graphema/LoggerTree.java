@@ -95,7 +95,7 @@ final class LoggerTree {
         if (now == null) {
             return true;
         }
-        ThreadContext.addFields(first);
+        ThreadFrames.addFields(first);
         return now.test(first);
     }
 

@@ -85,7 +85,7 @@ public final class Operation implements FieldWriter, Scope {
         this.name = name;
         this.levelOfSuccess = levelOfSuccess;
         correlation = correlation(headers);
-        scope = headers == null ? ThreadContext.open(this) : ThreadContext.openEdge(this);
+        scope = headers == null ? ThreadFrames.open(this) : ThreadFrames.openEdge(this);
         draft = logger.draft(levelOfSuccess, name);
         fields = draft.writer();
         logger.source().tree().began(this);
@@ -99,7 +99,7 @@ public final class Operation implements FieldWriter, Scope {
 
     /** The innermost operation that this thread is in, to put fields into it from code below; {@link #NONE} without one. */
     public static Operation current() {
-        return ThreadContext.operation();
+        return ThreadFrames.operation();
     }
 
     private Correlation correlation(UnaryOperator<String> headers) {
@@ -110,8 +110,8 @@ public final class Operation implements FieldWriter, Scope {
         // parent
         // that nobody ever finds.
         return logger.enabled(levelOfSuccess)
-                ? ThreadContext.correlation().child(logger.source().tree(), logger.draft(levelOfSuccess, name))
-                : ThreadContext.correlation();
+                ? ThreadFrames.correlation().child(logger.source().tree(), logger.draft(levelOfSuccess, name))
+                : ThreadFrames.correlation();
     }
 
     /** Says that the work is done. */

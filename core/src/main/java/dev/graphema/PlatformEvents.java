@@ -110,7 +110,7 @@ public final class PlatformEvents implements AutoCloseable {
                 if (admittedBy != Source.REFUSED) {
                     Draft draft = logger.draft(level, formatter.formatMessage(said))
                             .time(Times.epochNanos(said.getInstant()));
-                    ThreadContext.correlation().mark(draft);
+                    ThreadFrames.correlation().mark(draft);
                     logger.send(draft, said.getThrown(), admittedBy);
                 }
             } finally {

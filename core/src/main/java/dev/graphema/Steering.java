@@ -159,8 +159,8 @@ final class Steering {
             return null;
         }
         Draft context = new Draft();
-        ThreadContext.correlation().mark(context);
-        ThreadContext.addFields(context);
+        ThreadFrames.correlation().mark(context);
+        ThreadFrames.addFields(context);
         Level lowest = null;
         for (Raised each : now) {
             boolean lower = lowest == null || lowest.passes(each.level());

@@ -19,11 +19,11 @@ import java.util.concurrent.atomic.AtomicIntegerFieldUpdater;
  * <p>The thread-local value is an array of the JDK's own and not an object of this class: a thread that outlives the class
  * loader of this library must not keep its classes in memory.
  */
-final class ThreadContext {
+final class ThreadFrames {
     /** One element: the innermost frame, or null. */
     private static final ThreadLocal<Object[]> TOP = new ThreadLocal<>();
 
-    private ThreadContext() {}
+    private ThreadFrames() {}
 
     private static Object[] place() {
         Object[] place = TOP.get();
