@@ -419,9 +419,13 @@ class FindingVerbsTest extends CommandFixture {
         Path file = Files.writeString(
                 folder.resolve("other.jsonl"),
                 "{\"@timestamp\":\"2026-05-15T06:00:00Z\",\"severity\":\"ERROR\",\"msg\":\"m\"}\n");
-        assertEquals(1, run("find", "severity = error", "--in", file.toString()));
-        assertTrue(error.contains("what lines call so is read as level: ask for level"), error);
+        assertEquals(0, run("find", "severity = ERROR", "--in", file.toString()));
         assertEquals(0, run("tally", "severity", "--in", file.toString()));
+        assertTrue(output.contains("ERROR"), output);
+
+        assertEquals(1, run("find", "severity = error", "--in", logs.toString()));
+        assertTrue(error.contains("what lines call so is read as level: ask for level"), error);
+        assertEquals(0, run("tally", "severity", "--in", logs.toString()));
         assertTrue(error.contains("what lines call severity is read as level: ask for level"), error);
     }
 

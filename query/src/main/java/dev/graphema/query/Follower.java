@@ -62,8 +62,8 @@ public final class Follower implements Closeable {
      */
     public Follower(List<Path> paths, LineShape shape, Condition condition) throws IOException {
         this.paths = List.copyOf(paths);
-        this.shape = shape;
         this.question = new Question(condition, Window.ALWAYS, Projection.ALL);
+        this.shape = shape.asking(question.fieldNames());
         for (Path file : files()) {
             followed.put(key(file), open(file, Files.size(file)));
         }

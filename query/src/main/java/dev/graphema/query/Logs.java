@@ -58,7 +58,7 @@ public final class Logs {
         this.files = files;
         this.stream = stream;
         this.question = question;
-        this.shape = shape;
+        this.shape = shape.asking(question.fieldNames());
         this.goesOn = goesOn;
     }
 

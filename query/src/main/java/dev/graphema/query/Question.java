@@ -1,10 +1,15 @@
 package dev.graphema.query;
 
 import dev.graphema.condition.Condition;
+import dev.graphema.condition.Name;
 import dev.graphema.event.Event;
 import dev.graphema.query.line.LineFilter;
 import dev.graphema.query.line.OwnLine;
 import dev.graphema.query.line.Projection;
+import java.util.Objects;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /**
  * Which events are wanted, and what of them. Immutable.
@@ -15,6 +20,14 @@ import dev.graphema.query.line.Projection;
  */
 record Question(Condition condition, Window window, Projection projection) {
     static final Question ALL = new Question(Condition.EVERYTHING, Window.ALWAYS, Projection.ALL);
+
+    /** The names of the fields that condition and asker name. */
+    Set<String> fieldNames() {
+        return Stream.concat(condition.names().stream(), projection.listed().stream())
+                .map(Name::field)
+                .filter(Objects::nonNull)
+                .collect(Collectors.toSet());
+    }
 
     boolean isAbout(Event event) {
         return window.contains(event.epochNanos()) && condition.matches(event);

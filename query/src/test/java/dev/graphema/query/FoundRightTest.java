@@ -9,6 +9,7 @@ import dev.graphema.condition.Name;
 import dev.graphema.event.Event;
 import dev.graphema.event.Times;
 import dev.graphema.query.line.Moments;
+import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -48,6 +49,32 @@ class FoundRightTest {
                         .map(Tally.Row::values)
                         .sorted((a, b) -> a.get(0).compareTo(b.get(0)))
                         .toList());
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "{'time':'2026-05-15T06:00:00Z','severity':'WARNING','host':{'name':'h1'},'msg':'m'}",
+                "time=2026-05-15T06:00:00Z severity=WARNING host.name=h1 msg=m"
+            })
+    void aNameThatMeansAnAttributeIsAlsoAskedAsItIsWritten(String written) throws IOException {
+        String line = written.replace('\'', '"') + "\n";
+        Logs logs = logs(line);
+
+        assertEquals(List.of("m"), found(logs, "level = warn"));
+        assertEquals(List.of("m"), found(logs, "severity = WARNING and host.name = h1"));
+        assertEquals(List.of(), found(logs, "severity = warn"));
+        for (Logs each : List.of(logs, Logs.from(new ByteArrayInputStream(line.getBytes(StandardCharsets.UTF_8))))) {
+            Tally tally = Tally.of(each, List.of(Name.of("severity"), Name.of("level")), null);
+            assertEquals(
+                    List.of(List.of("WARNING", "warn")),
+                    tally.rows().stream().map(Tally.Row::values).toList());
+        }
+        assertEquals(
+                List.of(),
+                found(logs, "fields.level = warn"),
+                "the attribute's own name means the field only when it is one");
+        assertTrue(logs.newest(1).events().get(0).fields().isEmpty(), "who does not ask for it does not see it");
     }
 
     @Test

@@ -17,16 +17,16 @@ import java.util.function.Function;
  * does one for which a name that counts more gave another: nothing is lost. For one thread, one event after the other.
  */
 final class Assembly {
-    private final Map<String, Role> mapping;
+    private final LineShape shape;
     private final Map<Role, Given> given = new EnumMap<>(Role.class);
     private Draft draft;
     private String defect;
 
     private record Given(String name, int rank, Object value) {}
 
-    /** @param mapping what names mean beside what they usually do */
-    Assembly(Map<String, Role> mapping) {
-        this.mapping = mapping;
+    /** @param shape what names mean beside what they usually do, and which of them are fields, too */
+    Assembly(LineShape shape) {
+        this.shape = shape;
     }
 
     /** Begins with an event. */
@@ -38,10 +38,13 @@ final class Assembly {
 
     /** Takes a name with its value: text, a number, or anything that a field may be. */
     void take(String name, Object value) {
-        Role.Meaning meaning = isScalar(value) ? Role.meaning(name, mapping) : null;
+        Role.Meaning meaning = isScalar(value) ? Role.meaning(name, shape.mapping()) : null;
         if (meaning == null) {
             draft.writer().put(name, value);
             return;
+        }
+        if (shape.asked().contains(name) && !meaning.role().text().equals(name)) {
+            draft.writer().put(name, value);
         }
         Given before = given.get(meaning.role());
         Given now = new Given(name, meaning.rank(), value);

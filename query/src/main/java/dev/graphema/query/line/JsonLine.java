@@ -65,7 +65,7 @@ public final class JsonLine {
     }
 
     public JsonLine(LineShape shape) {
-        assembly = new Assembly(shape.mapping());
+        assembly = new Assembly(shape);
     }
 
     /**

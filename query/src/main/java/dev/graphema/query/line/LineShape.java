@@ -3,21 +3,35 @@ package dev.graphema.query.line;
 import com.google.re2j.Pattern;
 import com.google.re2j.PatternSyntaxException;
 import dev.graphema.event.Nearest;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Set;
 
 /**
  * How the lines of a log are to be read, beside what is recognised by itself. Immutable.
  *
  * @param mapping what names mean that would not be recognised, or otherwise
  * @param pattern for lines of plain text, with named groups such as {@code (?P<time>\S+) (?P<level>\w+) (?P<message>.*)}; null for none
+ * @param asked names that a question contains: their values are fields, whatever else the names mean
  */
-public record LineShape(Map<String, Role> mapping, Pattern pattern) {
+public record LineShape(Map<String, Role> mapping, Pattern pattern, Set<String> asked) {
     /** Nothing but what is recognised. */
-    public static final LineShape USUAL = new LineShape(Map.of(), null);
+    public static final LineShape USUAL = new LineShape(Map.of(), null, Set.of());
 
     public LineShape {
         mapping = Map.copyOf(mapping);
+        asked = Set.copyOf(asked);
+    }
+
+    /** With more names that a question contains. */
+    public LineShape asking(Set<String> names) {
+        if (asked.containsAll(names)) {
+            return this;
+        }
+        Set<String> all = new HashSet<>(asked);
+        all.addAll(names);
+        return new LineShape(mapping, pattern, all);
     }
 
     /**
@@ -41,7 +55,7 @@ public record LineShape(Map<String, Role> mapping, Pattern pattern) {
             }
             all.put(part.substring(equals + 1).strip(), role);
         }
-        return new LineShape(all, pattern);
+        return new LineShape(all, pattern, asked);
     }
 
     /**
@@ -65,6 +79,6 @@ public record LineShape(Map<String, Role> mapping, Pattern pattern) {
                     + "\" has no group for the time: expected one such as (?P<time>\\S+), and more such as (?P<level>\\w+)"
                     + " and (?P<message>.*)");
         }
-        return new LineShape(mapping, compiled);
+        return new LineShape(mapping, compiled, asked);
     }
 }

@@ -57,6 +57,11 @@ public final class Projection {
         return new Projection(both);
     }
 
+    /** The names that are looked at one by one; none when everything is. */
+    public List<Name> listed() {
+        return isAll() ? List.of() : names;
+    }
+
     /** Whether everything is looked at. */
     public boolean isAll() {
         return names == null;

@@ -20,7 +20,7 @@ public final class TextLine {
 
     public TextLine(LineShape shape) {
         this.shape = shape;
-        this.assembly = new Assembly(shape.mapping());
+        this.assembly = new Assembly(shape);
         this.groups = shape.pattern() == null
                 ? List.of()
                 : new ArrayList<>(shape.pattern().namedGroups().keySet());
