@@ -128,16 +128,6 @@ class ReadyDetectorsTest {
         }
     }
 
-    @Test
-    void hostileTextsTakeNoLongerThanTheyAreLong() {
-        Redactor all = new Redactor(
-                Redactor.readyDetectors().stream().map(Redactor::readyDetector).toList());
-        for (String piece : List.of("@", "a@", "a.", "eyJ.", "eyJ", "bearer ", "DE89 ", "4 ", "1", "AA11")) {
-            String text = piece.repeat(200_000 / piece.length());
-            assertEquals(text.isEmpty(), all.redact(text).isEmpty());
-        }
-    }
-
     private static String filler(Random random) {
         String pieces = "ab1 .-@:,é9/=";
         StringBuilder text = new StringBuilder();
