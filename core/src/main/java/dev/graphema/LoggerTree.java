@@ -35,7 +35,7 @@ final class LoggerTree {
     private final Map<String, Logger> loggers = new ConcurrentHashMap<>();
     private final Set<Operation> operations = ConcurrentHashMap.newKeySet();
     private final Steering steering =
-            new Steering(BEFORE_START.thresholds(), InstantSource.system(), this::thresholdsChanged);
+            new Steering(BEFORE_START.thresholds(), InstantSource.system(), System::nanoTime, this::thresholdsChanged);
     private long generation;
     private Predicate<String> tellsCaller = name -> false;
     private volatile Settings settings = BEFORE_START;

@@ -14,6 +14,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ScheduledThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
+import java.util.function.LongSupplier;
 
 /**
  * The thresholds in force: those of the settings, and over them what was set for a limited time by hand. A threshold set by
@@ -32,6 +33,7 @@ final class Steering {
 
     private final ScheduledThreadPoolExecutor alarms = alarms();
     private final InstantSource clock;
+    private final LongSupplier nanoClock;
     private final Runnable changed;
     private final Map<String, Timed> byBranch = new LinkedHashMap<>();
     private Thresholds thresholds;
@@ -39,18 +41,30 @@ final class Steering {
     private volatile Raised[] raised = {};
     private volatile boolean isByHand;
 
-    /** A level until a moment. */
-    record Timed(Level level, Instant until) {}
+    /**
+     * A level for a time.
+     *
+     * @param until when the time is over, for people
+     * @param endNanos when it is over as {@link System#nanoTime} counts, which decides: a clock that is set makes no time longer
+     */
+    record Timed(Level level, Instant until, long endNanos) {}
 
     /** Detail for a target. @param condition over the fields of the context and the trace */
-    record Raised(Condition condition, Level level, Instant until) {}
+    record Raised(Condition condition, Timed timed) {
+        Level level() {
+            return timed.level();
+        }
+    }
 
     /**
+     * @param clock tells people when a time is over
+     * @param nanoClock as {@link System#nanoTime}
      * @param changed called when thresholds are different from before; not while the caller's lock is free
      */
-    Steering(Thresholds thresholds, InstantSource clock, Runnable changed) {
+    Steering(Thresholds thresholds, InstantSource clock, LongSupplier nanoClock, Runnable changed) {
         this.thresholds = thresholds;
         this.clock = clock;
+        this.nanoClock = nanoClock;
         this.changed = changed;
     }
 
@@ -84,7 +98,7 @@ final class Steering {
     void set(String branch, Level level, Duration time) {
         checkTime(time);
         synchronized (this) {
-            byBranch.put(branch, new Timed(level, clock.instant().plus(time)));
+            byBranch.put(branch, timed(level, time));
             isByHand = true;
         }
         changed.run();
@@ -119,7 +133,7 @@ final class Steering {
         synchronized (this) {
             List<Raised> all = new ArrayList<>(List.of(raised));
             all.removeIf(each -> each.condition().equals(condition));
-            all.add(new Raised(condition, level, clock.instant().plus(time)));
+            all.add(new Raised(condition, timed(level, time)));
             raised = all.toArray(new Raised[0]);
         }
         changed.run();
@@ -184,10 +198,9 @@ final class Steering {
     }
 
     private boolean isRaisedForMark(String mark) {
-        Instant soon = clock.instant().plus(MARK_COUNTS.dividedBy(2));
+        long soon = nanoClock.getAsLong() + MARK_COUNTS.toNanos() / 2;
         for (Raised each : raised) {
-            if (each.condition().toString().equals(MARK + " = " + mark)
-                    && each.until().isAfter(soon)) {
+            if (each.condition().toString().equals(MARK + " = " + mark) && isAfter(each.timed(), soon)) {
                 return true;
             }
         }
@@ -200,7 +213,8 @@ final class Steering {
         byBranch.forEach((branch, timed) -> lines.add((branch.isEmpty() ? "every logger" : branch) + " from "
                 + timed.level().text() + " on, until " + timed.until()));
         for (Raised each : raised) {
-            lines.add("where " + each.condition() + ", from " + each.level().text() + " on, until " + each.until());
+            lines.add("where " + each.condition() + ", from " + each.level().text() + " on, until "
+                    + each.timed().until());
         }
         return lines;
     }
@@ -208,14 +222,22 @@ final class Steering {
     /** Forgets what is over. */
     void expire() {
         synchronized (this) {
-            Instant now = clock.instant();
-            byBranch.values().removeIf(each -> !each.until().isAfter(now));
+            long now = nanoClock.getAsLong();
+            byBranch.values().removeIf(each -> !isAfter(each, now));
             isByHand = !byBranch.isEmpty();
             raised = List.of(raised).stream()
-                    .filter(each -> each.until().isAfter(now))
+                    .filter(each -> isAfter(each.timed(), now))
                     .toArray(Raised[]::new);
         }
         changed.run();
+    }
+
+    private Timed timed(Level level, Duration time) {
+        return new Timed(level, clock.instant().plus(time), nanoClock.getAsLong() + time.toNanos());
+    }
+
+    private static boolean isAfter(Timed timed, long nanos) {
+        return timed.endNanos() - nanos > 0;
     }
 
     private void later(Duration time) {

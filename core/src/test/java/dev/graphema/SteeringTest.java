@@ -11,11 +11,15 @@ import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.settings.RedactionSettings;
+import dev.graphema.settings.Settings;
 import dev.graphema.sink.MemorySink;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.concurrent.atomic.AtomicReference;
 import org.junit.jupiter.api.Test;
 
 class SteeringTest {
@@ -38,6 +42,25 @@ class SteeringTest {
             assertEquals(List.of("seen"), messages(graphema));
             assertEquals(List.of(), graphema.byHand());
         }
+    }
+
+    @Test
+    void aTimeEndsWhenItIsOverAlsoWhenTheClockIsSetMeanwhile() {
+        AtomicReference<Instant> clock = new AtomicReference<>(Instant.parse("2026-05-15T06:00:00Z"));
+        AtomicLong nanos = new AtomicLong(Long.MAX_VALUE - 5); // wherever it begins to count
+        Steering steering = new Steering(Settings.builder().build().thresholds(), clock::get, nanos::get, () -> {});
+        steering.set("skerry", Level.DEBUG, Duration.ofMinutes(5));
+        steering.raise(Condition.parse("trace = a"), Level.TRACE, Duration.ofMinutes(5));
+
+        clock.set(Instant.parse("2027-01-01T00:00:00Z"));
+        nanos.addAndGet(Duration.ofMinutes(4).toNanos());
+        steering.expire();
+        assertEquals(2, steering.byHand().size());
+
+        clock.set(Instant.parse("1970-01-01T00:00:00Z"));
+        nanos.addAndGet(Duration.ofMinutes(1).toNanos());
+        steering.expire();
+        assertEquals(List.of(), steering.byHand());
     }
 
     @Test

@@ -19,6 +19,9 @@ import java.util.Objects;
  */
 public record HoldBackRule(
         Level below, String by, Condition releaseWhen, int events, int groups, long bytes, Duration time) {
+    /** How long an event is held at the most, and so by how much it may be written behind later ones: whoever reads the file relies on it. */
+    public static final Duration LONGEST_TIME = Duration.ofMinutes(10);
+
     /** The usual rule: detail below info is held for a trace, and comes out when something fails in it. */
     public static final HoldBackRule USUAL = new HoldBackRule(
             Level.INFO,
@@ -42,9 +45,9 @@ public record HoldBackRule(
         if (bytes < 64 * 1024) {
             throw new IllegalArgumentException("hold-back.bytes: " + bytes + " (expected: 65536 or more)");
         }
-        if (time.isNegative() || time.isZero() || time.compareTo(Duration.ofDays(1)) > 0) {
+        if (time.isNegative() || time.isZero() || time.compareTo(LONGEST_TIME) > 0) {
             throw new IllegalArgumentException(
-                    "hold-back.time: " + time + " (expected: more than nothing, a day at the most)");
+                    "hold-back.time: " + time + " (expected: more than nothing, ten minutes at the most)");
         }
     }
 

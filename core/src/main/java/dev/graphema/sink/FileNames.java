@@ -3,6 +3,7 @@ package dev.graphema.sink;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
@@ -28,8 +29,11 @@ final class FileNames {
     private final String ending;
     private final Pattern putAside;
 
+    /** From how much on a clock was set back, and was not just put right a little. */
+    private static final Duration SET_BACK = Duration.ofMinutes(1);
+
     // The moment and number of the name that was given last.
-    private String lastMoment = "";
+    private Instant lastGiven = Instant.MIN;
     private int lastNumber;
 
     FileNames(Path path) {
@@ -45,7 +49,7 @@ final class FileNames {
     }
 
     private static String moment(Instant now) {
-        return now.truncatedTo(ChronoUnit.SECONDS).toString().replace("-", "").replace(":", "");
+        return now.toString().replace("-", "").replace(":", "");
     }
 
     Path folder() {
@@ -63,18 +67,23 @@ final class FileNames {
         return folder.resolve(name + (number == 1 ? "" : "." + number) + ending);
     }
 
+    /** Whether the clock was set back between the first moment and the second. */
+    static boolean isSetBack(Instant before, Instant now) {
+        return before != Instant.MIN && now.isBefore(before.minus(SET_BACK));
+    }
+
     /**
      * A free name for a file that is archived now. It sorts behind all names that were given before, also when the clock has
      * been set back.
      */
     Path aside(Path current, Instant now) {
-        String moment = moment(now);
-        if (moment.compareTo(lastMoment) > 0) {
-            lastMoment = moment;
+        Instant second = now.truncatedTo(ChronoUnit.SECONDS);
+        if (second.isAfter(lastGiven) || isSetBack(lastGiven, now)) {
+            lastGiven = second;
             lastNumber = -1;
         }
         String name = current.getFileName().toString();
-        String stem = name.substring(0, name.length() - ending.length()) + "." + lastMoment;
+        String stem = name.substring(0, name.length() - ending.length()) + "." + moment(lastGiven);
         Path free;
         do {
             lastNumber++;
@@ -83,12 +92,18 @@ final class FileNames {
         return free;
     }
 
-    /** The sink's own files that were put aside, the oldest first. */
-    List<Path> putAside() throws IOException {
+    /**
+     * The sink's own files that were put aside, the oldest first. One whose name tells a moment that is still to come was
+     * archived before the clock was set back, and is older than all others.
+     */
+    List<Path> putAside(Instant now) throws IOException {
+        String future = moment(now.plus(SET_BACK).truncatedTo(ChronoUnit.SECONDS));
         try (Stream<Path> files = Files.list(folder)) {
             return files.filter(file ->
                             putAside.matcher(file.getFileName().toString()).matches())
-                    .sorted(Comparator.comparing(this::momentOf).thenComparingInt(this::numberOf))
+                    .sorted(Comparator.comparing((Path file) -> momentOf(file).compareTo(future) <= 0)
+                            .thenComparing(this::momentOf)
+                            .thenComparingInt(this::numberOf))
                     .toList();
         }
     }

@@ -61,6 +61,7 @@ public final class FileSink implements Sink {
     private long sizeAtCheckOfRemoved;
     private LocalDate day;
     private Instant periodEnd;
+    private Instant latest = Instant.MIN;
     private Instant checkedAt;
     private long sizeAtCheck;
     private Instant noRotationUntil = Instant.MIN;
@@ -89,6 +90,7 @@ public final class FileSink implements Sink {
             throws IOException {
         FileSink sink = new FileSink(options, format, clock, trouble);
         try {
+            sink.latest = sink.lastWritten();
             sink.openCurrent(true);
             sink.tidy();
             return sink;
@@ -110,9 +112,7 @@ public final class FileSink implements Sink {
     public void flush() throws IOException {
         Instant now = clock.instant();
         ensureInPlace(now);
-        if (periodIsOver(now)) {
-            rotate(now);
-        }
+        rotateByClock(now);
         while (!gathered.isEmpty()) {
             boolean mayRotate = !now.isBefore(noRotationUntil);
             long room = mayRotate ? options.rotateAt() - file.size() : Long.MAX_VALUE;
@@ -146,9 +146,7 @@ public final class FileSink implements Sink {
     public void idle() throws IOException {
         Instant now = clock.instant();
         ensureInPlace(now);
-        if (periodIsOver(now)) {
-            rotate(now);
-        }
+        rotateByClock(now);
     }
 
     @Override
@@ -242,8 +240,25 @@ public final class FileSink implements Sink {
                         + restored + " bytes of the old one");
     }
 
-    private boolean periodIsOver(Instant now) {
-        return !now.isBefore(periodEnd);
+    /** When an earlier process wrote last to the file; the earliest of all moments when none did. */
+    private Instant lastWritten() throws IOException {
+        Path path = names.current(clock.instant().atZone(options.zone()).toLocalDate(), 1);
+        return Files.exists(path) ? Files.getLastModifiedTime(path).toInstant() : Instant.MIN;
+    }
+
+    /**
+     * Begins a new file when a period is over, and when the clock was set back: else the file would not be in the order of
+     * time, on which readers rely, and a period that a wrong clock began might not end for years.
+     */
+    private void rotateByClock(Instant now) throws IOException {
+        boolean isSetBack = FileNames.isSetBack(latest, now);
+        latest = isSetBack || now.isAfter(latest) ? now : latest;
+        if (isSetBack) {
+            noRotationUntil = Instant.MIN;
+        }
+        if (isSetBack || !now.isBefore(periodEnd)) {
+            rotate(now);
+        }
     }
 
     /** Archives the file and begins a new one. When that fails, writing continues in the old one for a while. */

@@ -45,7 +45,7 @@ final class OldFiles {
     void tidy(Instant now) throws IOException {
         deleteSurplus(now);
         if (options.compress()) {
-            for (Path file : names.putAside()) {
+            for (Path file : names.putAside(now)) {
                 if (!FileNames.isCompressed(file) && Files.exists(file)) {
                     compress(file);
                     deleteSurplus(now); // more may have come meanwhile
@@ -90,7 +90,7 @@ final class OldFiles {
     }
 
     private void deleteSurplus(Instant now) throws IOException {
-        List<Path> newestFirst = new ArrayList<>(names.putAside());
+        List<Path> newestFirst = new ArrayList<>(names.putAside(now));
         Collections.reverse(newestFirst);
         long total = 0;
         int count = 0;

@@ -13,6 +13,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
 import java.time.Instant;
@@ -86,6 +87,50 @@ class FileRotationTest {
     }
 
     @Test
+    void aClockThatIsSetBackBeginsANewFileSoThatEachIsInTheOrderOfTime() throws IOException {
+        FileSink sink =
+                open(options().rotateEvery(FileOptions.Every.DAY).zone(BERLIN).compress(false));
+        now = Instant.parse("2099-01-01T12:00:00Z"); // nobody has set the clock yet
+        write(sink, "first");
+        now = Instant.parse("2026-05-15T06:00:00Z");
+        write(sink, "second");
+        now = now.minusSeconds(30); // put right a little
+        write(sink, "third");
+        now = Instant.parse("2026-05-15T22:00:00Z");
+        write(sink, "fourth");
+        sink.close();
+
+        assertEquals(List.of("deck.20260515T060000Z.jsonl", "deck.20260515T220000Z.jsonl", "deck.jsonl"), names());
+        assertEquals("second\nthird\n", Files.readString(folder.resolve("deck.20260515T220000Z.jsonl")));
+        assertEquals("fourth\n", Files.readString(folder.resolve("deck.jsonl")));
+    }
+
+    @Test
+    void aClockThatIsSetBackBetweenTwoProcessesBeginsANewFile() throws IOException {
+        Path file = Files.writeString(folder.resolve("deck.jsonl"), "first\n");
+        Files.setLastModifiedTime(file, FileTime.from(now.plusSeconds(3600)));
+        FileSink sink = open(options().compress(false));
+        write(sink, "second");
+        sink.close();
+
+        assertEquals(List.of("deck.20260515T063102Z.jsonl", "deck.jsonl"), names());
+        assertEquals("second\n", Files.readString(file));
+    }
+
+    @Test
+    void whatWasArchivedBeforeTheClockWasSetBackIsTheOldest() throws IOException {
+        Files.writeString(folder.resolve("deck.20990101T120000Z.jsonl"), "first\n");
+        FileSink sink = open(
+                options().rotateEvery(FileOptions.Every.HOUR).compress(false).keepCount(1));
+        write(sink, "second");
+        now = now.plus(Duration.ofHours(1));
+        write(sink, "third");
+        sink.close();
+
+        assertEquals(List.of("deck.20260515T073102Z.jsonl", "deck.jsonl"), names());
+    }
+
+    @Test
     void anEmptyFileIsNotPutAside() throws IOException {
         FileSink sink = open(options().rotateEvery(FileOptions.Every.HOUR));
         for (int i = 0; i < 5; i++) {
@@ -142,6 +187,7 @@ class FileRotationTest {
             FileSink sink = open(options());
             write(sink, message);
             sink.close();
+            Files.setLastModifiedTime(folder.resolve("deck.jsonl"), FileTime.from(now));
         }
 
         assertEquals("one\ntwo\n", Files.readString(folder.resolve("deck.jsonl")));

@@ -1,5 +1,6 @@
 package dev.graphema.query;
 
+import dev.graphema.holdback.HoldBackRule;
 import dev.graphema.query.line.OwnForm;
 import java.io.FilterInputStream;
 import java.io.IOException;
@@ -19,7 +20,8 @@ import java.util.List;
  * can share it. Of one that is sorted by time, the part that a window excludes is left out: where it begins and ends is found by bisection.
  *
  * <p>A file counts as sorted when its first and last line, and those at {@value #PROBES} places between, are in our own form and in the order of time,
- * up to ten seconds; of one that is not, everything is read.
+ * up to ten minutes and a bit; of one that is not, everything is read. That is how late an event may be written that was held back; and our own file sink begins a
+ * new file when the clock was set back.
  *
  * @param file the file
  * @param from where the piece begins
@@ -37,8 +39,9 @@ record Piece(Path file, long from, long to, boolean isWhole) {
 
     private static final int PROBES = 32;
 
-    /** By how much lines may stand away from their place in time. */
-    private static final long SLACK_NANOS = 10_000_000_000L;
+    /** By how much lines may stand behind their place in time: held-back events as long as they may be held, and a queue takes a moment. */
+    private static final long SLACK_NANOS =
+            HoldBackRule.LONGEST_TIME.plusSeconds(10).toNanos();
 
     private static final int PROBE_BYTES = 64 * 1024;
 

@@ -10,6 +10,7 @@ import dev.graphema.event.Event;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
@@ -163,5 +164,32 @@ class PieceTest {
                 .read(some::add)
                 .isStopped());
         assertTrue(some.size() < EVENTS / 2);
+    }
+
+    @ParameterizedTest
+    @ValueSource(ints = {20, 59, 600})
+    void anEventThatWasHeldBackIsFoundInItsTime(int secondsLate) throws IOException {
+        List<String> lines = new ArrayList<>(Files.readAllLines(file));
+        int place = EVENTS / 2;
+        int late = (int) (secondsLate * 1000L / STEP_MILLIS);
+        lines.add(place + late, lines.get(place).replace("\"message\":\"m", "\"message\":\"held "));
+        Files.write(file, lines);
+        Instant said = Logs.at(List.of(file))
+                .where(Condition.parse("message starts held"))
+                .newest(1)
+                .events()
+                .get(0)
+                .time();
+
+        Window window = Window.between(said.minusMillis(500), said.plusMillis(500));
+        Logs logs = Logs.at(List.of(file)).during(window);
+        assertEquals(
+                1, logs.where(Condition.parse("message starts held")).newest(2).matching());
+        long[] around = {0};
+        Logs.at(List.of(file)).read(event -> {
+            around[0] += window.contains(event.epochNanos()) ? 1 : 0;
+            return true;
+        });
+        assertEquals(around[0], logs.newest(1).matching());
     }
 }
