@@ -6,15 +6,12 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
@@ -32,12 +29,10 @@ class DiskFullTest {
     @Test
     @Timeout(120)
     void whatDidNotFitIsWrittenWhenThereIsRoomAgain() throws Exception {
-        assumeTrue(run("true").equals(""), "no name spaces here");
+        assumeTrue(NameSpace.isPossible(), "no name spaces here");
         Path disk = Files.createDirectory(folder.resolve("disk"));
-        String told = run("mount -t tmpfs -o size=1m tmpfs '" + disk + "' && exec '"
-                + Path.of(System.getProperty("java.home"), "bin", "java") + "' -cp '"
-                + System.getProperty("java.class.path") + "' '" + Program.class.getName() + "' '" + disk + "' '"
-                + folder.resolve("copy.jsonl") + "'");
+        String told = NameSpace.run("mount -t tmpfs -o size=1m tmpfs '" + disk + "' && exec "
+                + NameSpace.java(Program.class, disk, folder.resolve("copy.jsonl")));
 
         assertTrue(told.contains("cannot write (java.io.IOException: No space left on device)"), told);
         assertTrue(told.contains("writes again, after"), told);
@@ -48,20 +43,6 @@ class DiskFullTest {
         for (int i = 0; i < EVENTS; i++) {
             JsonNode event = json.readTree(lines.get(i));
             assertEquals(i, event.at("/fields/number").asInt());
-        }
-    }
-
-    /** What the command says on either stream; a word about it when it fails. */
-    private static String run(String command) throws InterruptedException {
-        try {
-            Process process = new ProcessBuilder("unshare", "-rm", "sh", "-c", command)
-                    .redirectErrorStream(true)
-                    .start();
-            String told = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-            boolean ended = process.waitFor(60, TimeUnit.SECONDS) && process.exitValue() == 0;
-            return ended ? told : "failed: " + told;
-        } catch (IOException e) {
-            return "failed: " + e;
         }
     }
 
