@@ -10,9 +10,12 @@ import dev.graphema.event.Event;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.io.UncheckedIOException;
+import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.time.Duration;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
@@ -122,6 +125,63 @@ class HostileInputTest {
                 .where(Condition.parse("level = info and message = good"))
                 .newest(5);
         assertTrue(events.size() < 210, "seed " + seed);
+    }
+
+    @Test
+    @Timeout(60)
+    void aFileThatIsTruncatedWhileItIsReadEndsThere() throws IOException {
+        Path file = folder.resolve("cut.jsonl");
+        int count = 200_000;
+        StringBuilder lines = new StringBuilder();
+        for (int i = 0; i < count; i++) {
+            lines.append(GOOD.replace("good", "good " + i));
+        }
+        Files.writeString(file, lines);
+        long half = Files.size(file) / 2; // in the middle of a line, or at its end
+        List<String> messages = new ArrayList<>();
+
+        Reading reading = Logs.at(List.of(file)).read(event -> {
+            if (messages.isEmpty()) {
+                truncate(file, half);
+            }
+            messages.add(event.message());
+            return true;
+        });
+
+        assertTrue(messages.size() >= count / 2 - 1 && messages.size() < count, messages.size() + " events");
+        for (int i = 0; i < messages.size() - 1; i++) {
+            assertEquals("good " + i, messages.get(i));
+        }
+        assertTrue(reading.damagedCount() + reading.unreadableCount() <= 1, reading.toString());
+        assertEquals(messages.size(), Logs.at(List.of(file)).newest(1).matching(), "as when it was truncated before");
+    }
+
+    private static void truncate(Path file, long size) {
+        try (FileChannel channel = FileChannel.open(file, StandardOpenOption.WRITE)) {
+            channel.truncate(size);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** More files than a process may have open. */
+    @Test
+    @Timeout(120)
+    void veryManySmallFilesAreReadInTheOrderOfTime() throws IOException {
+        int count = 5_000;
+        for (int i = 0; i < count; i++) {
+            Files.writeString(
+                    folder.resolve("gate-" + (i * 7919 % count) + ".jsonl"),
+                    Lines.text(Lines.event(i, "a" + i)) + Lines.text(Lines.event(2L * count - i, "b" + i)));
+        }
+        Logs logs = Logs.at(List.of(folder));
+        List<Long> times = new ArrayList<>();
+
+        logs.read(event -> times.add(event.epochNanos()));
+
+        assertEquals(2 * count, times.size());
+        assertEquals(times.stream().sorted().toList(), times);
+        assertEquals(2 * count, logs.newest(1).matching());
     }
 
     private static void write(OutputStream to, String text) throws IOException {
