@@ -86,7 +86,7 @@ class FindingPageTest {
 
     @Test
     void theNamesThatAreRecognisedAreThoseOfTheReader() throws IOException {
-        StringBuilder table = new StringBuilder("| what | names |\n| --- | --- |\n");
+        StringBuilder table = new StringBuilder("| attribute | names |\n| --- | --- |\n");
         for (Role role : Role.values()) {
             table.append("| `").append(role.text()).append("` | `");
             table.append(String.join("`, `", role.names())).append("` |\n");
