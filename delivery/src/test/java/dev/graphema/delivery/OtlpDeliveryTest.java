@@ -162,8 +162,8 @@ class OtlpDeliveryTest {
         try (StandIn receiver = new StandIn();
                 Graphema graphema = start(receiver)) {
             receiver.next.add(StandIn.status(status, "Retry-After: 1"));
-            graphema.logger("skerry.deck").info("seat held");
             long begin = System.nanoTime();
+            graphema.logger("skerry.deck").info("seat held");
             graphema.flush(LIMIT);
             await().atMost(LIMIT).until(() -> receiver.taken.size() == 1);
             assertTrue(System.nanoTime() - begin > 900_000_000L, "came back before the pause was over");
@@ -210,7 +210,7 @@ class OtlpDeliveryTest {
                         "collector",
                         SinkSettings.of(new OtlpKind())
                                 .set(OtlpKind.URL, URI.create(receiver.url("/v1/logs")))
-                                .set(BatchSink.BATCH_WAIT, Duration.ofMillis(50))
+                                .set(BatchSink.BATCH_WAIT, Duration.ofMinutes(1)) // until it is flushed
                                 .set(BatchSink.RETRY_FIRST, Duration.ofMillis(20))));
     }
 
