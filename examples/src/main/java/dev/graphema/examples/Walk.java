@@ -5,12 +5,14 @@ import dev.graphema.cli.Main;
 import dev.graphema.cli.Shell;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
+import dev.graphema.event.TraceId;
 import dev.graphema.format.Utf8Buffer;
 import dev.graphema.query.Logs;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Collectors;
 
 /** The finding: shows each command, runs it, and goes on with what it found. */
@@ -29,18 +31,17 @@ final class Walk {
     boolean run() throws IOException {
         title("Which requests failed?");
         boolean found = command("find", FAILED_REQUESTS, "--in", logs.toString());
-        List<Event> failed =
-                logs().where(Condition.parse(FAILED_REQUESTS)).newest(1).events();
-        if (failed.isEmpty()) {
+        TraceId failed = failedWithHeldDetail();
+        if (failed == null) {
             return false;
         }
         title("What failed first, and where?");
         found &= command("tally", "failure.type,instance", "failure.type exists", "--in", logs.toString());
-        title("What happened to the last of the requests, in all services?");
-        found &= command("trail", failed.get(0).trace().toString(), "--in", logs.toString());
+        title("What happened to the last request whose detail was held, in all services?");
+        found &= command("trail", failed.toString(), "--in", logs.toString());
         title(
                 "What was held in memory and came out because it failed? (Of requests that succeed, nothing of it is written.)");
-        found &= command("find", "held = true and trace = " + failed.get(0).trace(), "--in", logs.toString());
+        found &= command("find", "held = true and trace = " + failed, "--in", logs.toString());
         title("It waited for a lane. Who else waited that long, and where?");
         found &= command("find", "service = deck and lock_wait_ms > 200ms", "--limit", "12", "--in", logs.toString());
         title("Did deck-1, with the old release, ever make anybody wait that long?");
@@ -49,6 +50,22 @@ final class Walk {
                 "An operator raised detail for one booking. What did that bring, from which services, and of that booking alone?");
         found &= command("tally", "booking,service,logger,message", "level = trace", "--in", logs.toString());
         return found;
+    }
+
+    /** The newest one; detail is not held of a request for which an operator has raised it. */
+    private TraceId failedWithHeldDetail() throws IOException {
+        Set<TraceId> held = logs().where(Condition.parse("held = true")).newest(Integer.MAX_VALUE).events().stream()
+                .map(Event::trace)
+                .collect(Collectors.toSet());
+        List<Event> failed = logs().where(Condition.parse(FAILED_REQUESTS))
+                .newest(Integer.MAX_VALUE)
+                .events();
+        for (int i = failed.size() - 1; i >= 0; i--) {
+            if (held.contains(failed.get(i).trace())) {
+                return failed.get(i).trace();
+            }
+        }
+        return null;
     }
 
     Logs logs() throws IOException {
