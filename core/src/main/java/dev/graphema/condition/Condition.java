@@ -4,6 +4,7 @@ import dev.graphema.event.Subject;
 import java.time.ZoneId;
 import java.util.LinkedHashSet;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.function.Supplier;
 
 /**
@@ -20,11 +21,13 @@ public final class Condition {
     public static final Condition EVERYTHING = new Condition(new Expression.Everything());
 
     private final Expression expression;
-    private final Matcher matcher;
+    private final Resolved resolved;
+    private final Predicate<Subject> predicate;
 
     private Condition(Expression expression) {
         this.expression = expression;
-        this.matcher = Compiler.compile(expression);
+        this.resolved = Resolver.resolve(expression);
+        this.predicate = resolved.fold(Evaluation.FOLD);
     }
 
     /**
@@ -65,7 +68,7 @@ public final class Condition {
     }
 
     public boolean matches(Subject subject) {
-        return matcher.matches(subject);
+        return predicate.test(subject);
     }
 
     /** The names of attributes and fields that the condition looks at, in the order in which they stand. */
@@ -75,7 +78,12 @@ public final class Condition {
         return names;
     }
 
-    /** The condition as a tree, to be walked or translated. */
+    /** The meaning of the condition, with all rules of the language applied. */
+    public Resolved resolved() {
+        return resolved;
+    }
+
+    /** The condition as it is written, as a syntax tree. */
     public Expression expression() {
         return expression;
     }

@@ -139,7 +139,7 @@ final class Parser {
             throw problem(
                     number, "expected how many other words may stand between, 0 to 9999, but found " + number.shown());
         }
-        int words = WordTest.words(phrase.text()).size();
+        int words = WordSearch.words(phrase.text()).size();
         if (words < 2) {
             throw problem(phrase, "within is about two words or more: expected a text such as \"deck refused\"");
         }
@@ -234,7 +234,7 @@ final class Parser {
         if (token.type() == Token.Type.SYMBOL || token.type() == Token.Type.END) {
             throw problem(token, "expected a text after \"" + operator + "\" but found " + token.shown());
         }
-        if (operator == Operator.NEAR && WordTest.words(token.text()).isEmpty()) {
+        if (operator == Operator.NEAR && WordSearch.words(token.text()).isEmpty()) {
             throw problem(token, "expected words after \"near\" but found " + token.shown());
         }
         if (operator == Operator.MATCHES) {

@@ -1,6 +1,7 @@
 package dev.graphema.condition;
 
 import java.math.BigDecimal;
+import java.time.Duration;
 
 /**
  * The unit of time that a number's name tells, so that {@code lock_wait_ms > 0.25s} can be asked of a field that holds a
@@ -31,7 +32,11 @@ enum Unit {
         return NONE;
     }
 
-    BigDecimal nanos(BigDecimal count) {
-        return count.multiply(nanos);
+    /** How many of this unit the duration has: exact, because each unit is a power of ten of nanoseconds. */
+    BigDecimal count(Duration duration) {
+        return BigDecimal.valueOf(duration.getSeconds())
+                .scaleByPowerOfTen(9)
+                .add(BigDecimal.valueOf(duration.getNano()))
+                .divide(nanos);
     }
 }

@@ -9,15 +9,15 @@ import java.util.Locale;
 import java.util.Set;
 import java.util.function.Predicate;
 
-/** Questions about the words of a text. A word is a run of letters and digits; case does not count. */
-final class WordTest {
+/** Tests for words in a text. A word is a run of letters and digits; case is ignored. */
+final class WordSearch {
     /** In a word of so many letters or more, two mistakes are forgiven; in a shorter one, one. */
     private static final int LONG_WORD = 6;
 
     /** A shorter word has to be right. */
     private static final int SHORTEST_WITH_MISTAKE = 3;
 
-    private WordTest() {}
+    private WordSearch() {}
 
     static List<String> words(String text) {
         List<String> words = new ArrayList<>();
