@@ -27,7 +27,7 @@ public final class Condition {
     private Condition(Expression expression) {
         this.expression = expression;
         this.resolved = Resolver.resolve(expression);
-        this.predicate = resolved.fold(Evaluation.FOLD);
+        this.predicate = resolved.predicate();
     }
 
     /**

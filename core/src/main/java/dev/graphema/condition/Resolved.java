@@ -1,8 +1,10 @@
 package dev.graphema.condition;
 
+import dev.graphema.event.Subject;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 
 /**
@@ -108,6 +110,11 @@ public sealed interface Resolved {
         default R written(Expression expression, R part) {
             return part;
         }
+    }
+
+    /** A predicate with this meaning, for any thread. Patterns are compiled once, when this is called. */
+    default Predicate<Subject> predicate() {
+        return fold(Evaluation.FOLD);
     }
 
     /** The result of the fold for this node. */

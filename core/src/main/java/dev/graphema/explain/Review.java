@@ -1,9 +1,9 @@
 package dev.graphema.explain;
 
 import dev.graphema.condition.Condition;
-import dev.graphema.condition.Expression;
 import dev.graphema.event.Attribute;
 import dev.graphema.event.Draft;
+import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.holdback.HoldBackRule;
 import dev.graphema.pipeline.Route;
@@ -184,61 +184,15 @@ public final class Review {
     /** The levels at which the condition may be true. */
     private Set<Level> possible(Condition condition) {
         return LEVELS.stream()
-                .filter(level -> answer(condition.expression(), known(level)) != Answer.FALSE)
+                .filter(level -> condition.resolved().fold(new PartialEvaluation(known(level))) != Truth.FALSE)
                 .collect(Collectors.toCollection(LinkedHashSet::new));
     }
 
-    private Draft known(Level level) {
-        return new Draft().level(level).service(settings.service()).instance(settings.instance());
-    }
-
-    private enum Answer {
-        TRUE,
-        FALSE,
-        UNKNOWN
-    }
-
-    private Answer answer(Expression expression, Draft known) {
-        if (expression instanceof Expression.And and) {
-            return decided(and.parts(), known, Answer.FALSE, Answer.TRUE);
-        }
-        if (expression instanceof Expression.Or or) {
-            return decided(or.parts(), known, Answer.TRUE, Answer.FALSE);
-        }
-        if (expression instanceof Expression.Not not) {
-            return switch (answer(not.part(), known)) {
-                case TRUE -> Answer.FALSE;
-                case FALSE -> Answer.TRUE;
-                case UNKNOWN -> Answer.UNKNOWN;
-            };
-        }
-        if (!isKnown(expression)) {
-            return Answer.UNKNOWN;
-        }
-        return Condition.of(expression).matches(known.soFar()) ? Answer.TRUE : Answer.FALSE;
-    }
-
-    private Answer decided(List<Expression> parts, Draft known, Answer decides, Answer otherwise) {
-        Answer all = otherwise;
-        for (Expression part : parts) {
-            Answer answer = answer(part, known);
-            if (answer == decides) {
-                return decides;
-            }
-            all = answer == Answer.UNKNOWN ? Answer.UNKNOWN : all;
-        }
-        return all;
-    }
-
-    private static boolean isKnown(Expression expression) {
-        if (expression instanceof Expression.Everything) {
-            return true;
-        }
-        Condition alone = Condition.of(expression);
-        return !alone.names().isEmpty()
-                && alone.names().stream()
-                        .allMatch(name -> name.attribute() == Attribute.LEVEL
-                                || name.attribute() == Attribute.SERVICE
-                                || name.attribute() == Attribute.INSTANCE);
+    private Event known(Level level) {
+        return new Draft()
+                .level(level)
+                .service(settings.service())
+                .instance(settings.instance())
+                .finish();
     }
 }

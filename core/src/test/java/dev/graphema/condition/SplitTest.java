@@ -87,7 +87,7 @@ class SplitTest {
     }
 
     private static boolean holds(Resolved resolved, Event event) {
-        return resolved.fold(Evaluation.FOLD).test(event);
+        return resolved.predicate().test(event);
     }
 
     private static String condition(Random random, int depth) {
