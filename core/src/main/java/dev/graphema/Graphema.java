@@ -61,12 +61,14 @@ public final class Graphema implements AutoCloseable {
     private boolean closed;
 
     /** What is in force, and since when. */
-    private record InForce(Settings settings, Map<String, Assembly.Part> parts, Instant since, String lastRefusal) {}
+    private record InForce(
+            Settings settings, Map<String, PipelineAssembly.Part> parts, Instant since, String lastRefusal) {}
 
     private Graphema(LoggerTree tree, Settings settings, SettingsSource source) {
         this.tree = tree;
         this.source = source;
-        Assembly.Assembled assembled = Assembly.assemble(settings, (logger, level) -> admits(settings, logger, level));
+        PipelineAssembly.Assembled assembled =
+                PipelineAssembly.assemble(settings, (logger, level) -> admits(settings, logger, level));
         this.pipeline =
                 assembled.pipeline().askedFor(tree.steering()::isAskedFor).start();
         this.receiver = new PipelineReceiver(pipeline);
@@ -215,7 +217,7 @@ public final class Graphema implements AutoCloseable {
                 throw new IllegalStateException("this Graphema is closed: start another one");
             }
             InForce before = inForce;
-            Assembly.Assembled assembled = Assembly.again(
+            PipelineAssembly.Assembled assembled = PipelineAssembly.again(
                     settings, before.settings(), before.parts(), (logger, level) -> admits(settings, logger, level));
             try {
                 pipeline.replace(assembled.pipeline().askedFor(tree.steering()::isAskedFor), () -> {
@@ -246,7 +248,7 @@ public final class Graphema implements AutoCloseable {
      * time it does, others may be in force already.
      */
     private boolean admits(Settings settings, String logger, Level level) {
-        Map.Entry<String, Steering.Timed> byHand = tree.steering().byHand(logger);
+        Map.Entry<String, RuntimeThresholds.Timed> byHand = tree.steering().byHand(logger);
         Level threshold = byHand != null
                 ? byHand.getValue().level()
                 : settings.thresholds().of(logger);
@@ -308,7 +310,7 @@ public final class Graphema implements AutoCloseable {
     }
 
     private Explainer.ByHand setByHand(String logger) {
-        Map.Entry<String, Steering.Timed> byHand = tree.steering().byHand(logger);
+        Map.Entry<String, RuntimeThresholds.Timed> byHand = tree.steering().byHand(logger);
         if (byHand == null) {
             return null;
         }

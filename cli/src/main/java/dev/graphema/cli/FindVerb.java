@@ -12,7 +12,7 @@ import dev.graphema.format.Escapes;
 import dev.graphema.query.Logs;
 import dev.graphema.query.Reading;
 import dev.graphema.query.Survey;
-import dev.graphema.query.line.Role;
+import dev.graphema.query.line.LineAttribute;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
@@ -212,7 +212,7 @@ public final class FindVerb extends FindingVerb {
                             survey.fields().stream(),
                             Stream.of(Attribute.values()).map(Attribute::text))
                     .toList();
-            String readAs = Role.readAs(field);
+            String readAs = LineAttribute.readAs(field);
             out().say("  no event has a field called " + field
                     + (readAs == null
                             ? Nearest.hint(field, known)

@@ -11,7 +11,7 @@ import dev.graphema.format.Utf8Buffer;
 import dev.graphema.query.Estimate;
 import dev.graphema.query.Measure;
 import dev.graphema.query.Tally;
-import dev.graphema.query.line.Role;
+import dev.graphema.query.line.LineAttribute;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -206,7 +206,7 @@ public final class TallyVerb extends FindingVerb {
                 + "; " + read(tally.reading()));
         for (int i = 0; i < tally.names().size(); i++) {
             int column = i;
-            String readAs = Role.readAs(tally.names().get(i).toString());
+            String readAs = LineAttribute.readAs(tally.names().get(i).toString());
             if (readAs != null
                     && tally.rows().stream().allMatch(row -> row.values().get(column) == null)) {
                 out().say("what lines call " + tally.names().get(i) + " is read as " + readAs + ": ask for " + readAs);

@@ -2,7 +2,7 @@ package dev.graphema.condition;
 
 import dev.graphema.event.Decimals;
 import dev.graphema.event.Level;
-import dev.graphema.event.ValueTest;
+import dev.graphema.event.ValuePredicate;
 import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.math.RoundingMode;
@@ -10,7 +10,7 @@ import java.time.Duration;
 import java.util.function.Predicate;
 
 /** Tests values by an {@link Accepted}. Whole numbers and times are compared without creating objects. */
-final class AcceptedValues extends ValueTest {
+final class AcceptedValues extends ValuePredicate {
     private final Accepted accepted;
     private final Predicate<String> texts;
 

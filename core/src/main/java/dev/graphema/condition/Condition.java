@@ -1,6 +1,6 @@
 package dev.graphema.condition;
 
-import dev.graphema.event.Subject;
+import dev.graphema.event.EventValues;
 import java.time.ZoneId;
 import java.util.LinkedHashSet;
 import java.util.Set;
@@ -22,7 +22,7 @@ public final class Condition {
 
     private final Expression expression;
     private final Resolved resolved;
-    private final Predicate<Subject> predicate;
+    private final Predicate<EventValues> predicate;
 
     private Condition(Expression expression) {
         this.expression = expression;
@@ -67,7 +67,7 @@ public final class Condition {
         return expression instanceof Expression.Everything;
     }
 
-    public boolean matches(Subject subject) {
+    public boolean matches(EventValues subject) {
         return predicate.test(subject);
     }
 

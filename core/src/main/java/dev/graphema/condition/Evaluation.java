@@ -1,25 +1,25 @@
 package dev.graphema.condition;
 
 import dev.graphema.event.Attribute;
-import dev.graphema.event.Subject;
-import dev.graphema.event.ValueTest;
+import dev.graphema.event.EventValues;
+import dev.graphema.event.ValuePredicate;
 import java.util.List;
 import java.util.function.Predicate;
 
 /** Translates a condition into a predicate of subjects that looks nothing up and creates no objects. */
-final class Evaluation implements Resolved.Fold<Predicate<Subject>> {
+final class Evaluation implements Resolved.Fold<Predicate<EventValues>> {
     static final Evaluation FOLD = new Evaluation();
 
     private Evaluation() {}
 
     @Override
-    public Predicate<Subject> all(List<Predicate<Subject>> parts) {
-        Predicate<Subject>[] all = array(parts);
+    public Predicate<EventValues> all(List<Predicate<EventValues>> parts) {
+        Predicate<EventValues>[] all = array(parts);
         if (all.length == 0) {
             return subject -> true;
         }
         return subject -> {
-            for (Predicate<Subject> part : all) {
+            for (Predicate<EventValues> part : all) {
                 if (!part.test(subject)) {
                     return false;
                 }
@@ -29,10 +29,10 @@ final class Evaluation implements Resolved.Fold<Predicate<Subject>> {
     }
 
     @Override
-    public Predicate<Subject> any(List<Predicate<Subject>> parts) {
-        Predicate<Subject>[] all = array(parts);
+    public Predicate<EventValues> any(List<Predicate<EventValues>> parts) {
+        Predicate<EventValues>[] all = array(parts);
         return subject -> {
-            for (Predicate<Subject> part : all) {
+            for (Predicate<EventValues> part : all) {
                 if (part.test(subject)) {
                     return true;
                 }
@@ -42,26 +42,26 @@ final class Evaluation implements Resolved.Fold<Predicate<Subject>> {
     }
 
     @SuppressWarnings("unchecked") // an array of a generic type cannot be created otherwise
-    private static Predicate<Subject>[] array(List<Predicate<Subject>> parts) {
+    private static Predicate<EventValues>[] array(List<Predicate<EventValues>> parts) {
         return parts.toArray(Predicate[]::new);
     }
 
     @Override
-    public Predicate<Subject> not(Predicate<Subject> part) {
+    public Predicate<EventValues> not(Predicate<EventValues> part) {
         return subject -> !part.test(subject);
     }
 
     @Override
-    public Predicate<Subject> present(Name name) {
+    public Predicate<EventValues> present(Name name) {
         return value(name, AnyValue.TEST);
     }
 
     @Override
-    public Predicate<Subject> value(Name name, Accepted accepted) {
+    public Predicate<EventValues> value(Name name, Accepted accepted) {
         return value(name, new AcceptedValues(accepted));
     }
 
-    private static Predicate<Subject> value(Name name, ValueTest test) {
+    private static Predicate<EventValues> value(Name name, ValuePredicate test) {
         Attribute attribute = name.attribute();
         if (attribute != null) {
             return subject -> subject.test(attribute, test);
@@ -71,7 +71,7 @@ final class Evaluation implements Resolved.Fold<Predicate<Subject>> {
     }
 
     @Override
-    public Predicate<Subject> text(TextRule rule) {
+    public Predicate<EventValues> text(TextRule rule) {
         Predicate<String> test = rule.test();
         return subject -> subject.anyText(test);
     }

@@ -46,7 +46,7 @@ public record Name(Attribute attribute, String field) {
         if (attribute != null) {
             return attribute.text();
         }
-        boolean mistakable = Attribute.of(field) != null || field.startsWith(FIELDS) || Words.isKeyword(field);
+        boolean mistakable = Attribute.of(field) != null || field.startsWith(FIELDS) || Keywords.isKeyword(field);
         return mistakable ? FIELDS + field : field;
     }
 }

@@ -58,7 +58,7 @@ final class Parser {
         }
         Expression expression = or();
         if (peek().type() != Token.Type.END) {
-            throw expected("\"and\", \"or\" or the end", Words.JOINS);
+            throw expected("\"and\", \"or\" or the end", Keywords.JOINS);
         }
         return expression;
     }
@@ -130,7 +130,7 @@ final class Parser {
         if (startsComparison(peek())) {
             throw problem(phrase, "a name stands without quotes: expected " + phrase.text());
         }
-        return taken(Words.WITHIN) ? nearby(phrase) : new Expression.Phrase(phrase.text());
+        return taken(Keywords.WITHIN) ? nearby(phrase) : new Expression.Phrase(phrase.text());
     }
 
     private Expression nearby(Token phrase) {
@@ -148,7 +148,7 @@ final class Parser {
 
     private Expression comparison() {
         Token word = peek();
-        if (word.type() != Token.Type.WORD || Words.isKeyword(word.text())) {
+        if (word.type() != Token.Type.WORD || Keywords.isKeyword(word.text())) {
             throw expected("a name, a quoted text, \"not\" or \"(\"", List.of());
         }
         next();
@@ -177,8 +177,8 @@ final class Parser {
     }
 
     private ConditionException withoutComparison(Token word, Token how) {
-        String meant = how.type() == Token.Type.WORD && !Words.isKeyword(how.text())
-                ? Nearest.to(how.text(), Words.COMPARISONS)
+        String meant = how.type() == Token.Type.WORD && !Keywords.isKeyword(how.text())
+                ? Nearest.to(how.text(), Keywords.COMPARISONS)
                 : null;
         if (meant != null) {
             return problem(how, "unknown comparison " + how.shown() + "; did you mean " + meant + "?");
@@ -248,7 +248,8 @@ final class Parser {
     }
 
     private static boolean startsComparison(Token token) {
-        return token.type() != Token.Type.QUOTED && Words.COMPARISONS.stream().anyMatch(token::is);
+        return token.type() != Token.Type.QUOTED
+                && Keywords.COMPARISONS.stream().anyMatch(token::is);
     }
 
     private Token peek() {

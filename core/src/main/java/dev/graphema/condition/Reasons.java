@@ -2,10 +2,10 @@ package dev.graphema.condition;
 
 import dev.graphema.event.Decimals;
 import dev.graphema.event.Durations;
+import dev.graphema.event.EventValues;
 import dev.graphema.event.Level;
-import dev.graphema.event.Subject;
 import dev.graphema.event.Times;
-import dev.graphema.event.ValueTest;
+import dev.graphema.event.ValuePredicate;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.util.LinkedHashSet;
@@ -15,9 +15,9 @@ import java.util.function.Predicate;
 
 /** Which parts of a condition decide about a subject, and the values that they found. */
 public final class Reasons {
-    private final Subject subject;
+    private final EventValues subject;
 
-    private Reasons(Subject subject) {
+    private Reasons(EventValues subject) {
         this.subject = subject;
     }
 
@@ -25,7 +25,7 @@ public final class Reasons {
      * The deciding parts, each with its result: {@code level >= warn is false: level is info}. If an {@code and} is false, the
      * first part that is false decides; if an {@code or} is true, the first part that is true.
      */
-    public static List<String> of(Condition condition, Subject subject) {
+    public static List<String> of(Condition condition, EventValues subject) {
         return condition.resolved().fold(new Reasons(subject).new Explanation()).reasons();
     }
 
@@ -75,7 +75,7 @@ public final class Reasons {
             return verdict(Evaluation.FOLD.text(rule));
         }
 
-        private Verdict verdict(Predicate<Subject> predicate) {
+        private Verdict verdict(Predicate<EventValues> predicate) {
             return new Verdict(predicate.test(subject), List.of());
         }
 
@@ -102,7 +102,7 @@ public final class Reasons {
     }
 
     /** Takes down the value that it is asked about. */
-    private static final class Shown extends ValueTest {
+    private static final class Shown extends ValuePredicate {
         private String text = "";
 
         private boolean show(Object value) {

@@ -1,6 +1,6 @@
 package dev.graphema.condition;
 
-import dev.graphema.event.Subject;
+import dev.graphema.event.EventValues;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
@@ -113,7 +113,7 @@ public sealed interface Resolved {
     }
 
     /** A predicate with this meaning, for any thread. Patterns are compiled once, when this is called. */
-    default Predicate<Subject> predicate() {
+    default Predicate<EventValues> predicate() {
         return fold(Evaluation.FOLD);
     }
 

@@ -10,7 +10,7 @@ import java.util.function.Predicate;
  *
  * <p>Nothing in an event is ever evaluated: every text is data.
  */
-public final class Event implements Subject {
+public final class Event implements EventValues {
     long time;
     Level level;
     String service;
@@ -180,7 +180,7 @@ public final class Event implements Subject {
     }
 
     @Override
-    public boolean test(Attribute attribute, ValueTest test) {
+    public boolean test(Attribute attribute, ValuePredicate test) {
         return switch (attribute) {
             case TIME -> !isTimeless && test.time(time);
             case LEVEL -> level != null && test.level(level);
@@ -204,7 +204,7 @@ public final class Event implements Subject {
     }
 
     @Override
-    public boolean test(String field, ValueTest test) {
+    public boolean test(String field, ValuePredicate test) {
         return fields.test(field, test);
     }
 
@@ -225,7 +225,7 @@ public final class Event implements Subject {
                 + (failure == null ? "" : " " + failure.type());
     }
 
-    private static boolean text(String value, ValueTest test) {
+    private static boolean text(String value, ValuePredicate test) {
         return value != null && test.text(value);
     }
 
@@ -236,11 +236,11 @@ public final class Event implements Subject {
     // A question about the failure is answered by the failure itself or any of its causes: who asks for a time-out
     // wants
     // it however often it was wrapped.
-    private static boolean failureType(Failure failure, ValueTest test) {
+    private static boolean failureType(Failure failure, ValuePredicate test) {
         return failure != null && (test.text(failure.type()) || failureType(failure.cause(), test));
     }
 
-    private static boolean failureMessage(Failure failure, ValueTest test) {
+    private static boolean failureMessage(Failure failure, ValuePredicate test) {
         return failure != null && (text(failure.message(), test) || failureMessage(failure.cause(), test));
     }
 }

@@ -129,7 +129,7 @@ public final class Fields {
     }
 
     /** Whether the field exists and its value, or one of its items, passes. */
-    public boolean test(String path, ValueTest test) {
+    public boolean test(String path, ValuePredicate test) {
         int index = find(path, 0, size);
         return index >= 0 && test(index, test);
     }
@@ -445,7 +445,7 @@ public final class Fields {
         return -1;
     }
 
-    private boolean test(int i, ValueTest test) {
+    private boolean test(int i, ValuePredicate test) {
         return switch (kind(i)) {
             case TEXT -> test.text((String) refs[i]);
             case INTEGER -> test.integer(bits[i]);
@@ -460,7 +460,7 @@ public final class Fields {
         };
     }
 
-    private boolean anyItem(int list, ValueTest test) {
+    private boolean anyItem(int list, ValuePredicate test) {
         for (int i = list + 1; i < bits[list]; i = next(i)) {
             if (test(i, test)) {
                 return true;

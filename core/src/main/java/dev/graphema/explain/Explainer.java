@@ -4,9 +4,9 @@ import dev.graphema.condition.Name;
 import dev.graphema.condition.Reasons;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
+import dev.graphema.event.EventValues;
 import dev.graphema.event.FieldWriter;
 import dev.graphema.event.Level;
-import dev.graphema.event.Subject;
 import dev.graphema.event.Times;
 import dev.graphema.explain.Explanation.Answer;
 import dev.graphema.explain.Explanation.Step;
@@ -174,7 +174,7 @@ public final class Explainer {
         return true;
     }
 
-    private static String reasons(String condition, Subject event, SamplingRule rule) {
+    private static String reasons(String condition, EventValues event, SamplingRule rule) {
         return condition.isEmpty() ? "" : " where " + String.join("; ", Reasons.of(rule.when(), event));
     }
 

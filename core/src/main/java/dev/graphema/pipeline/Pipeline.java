@@ -29,11 +29,11 @@ public final class Pipeline {
     private static final Duration LONGEST_REPLACING = Duration.ofSeconds(10);
 
     private final Reporter reporter;
-    private final Numbers numbers;
+    private final SequenceNumbers numbers;
     private final AtomicLong late = new AtomicLong();
     private final AtomicLong refused = new AtomicLong();
     private final Map<String, Retired> retired = new LinkedHashMap<>();
-    private volatile Plan plan;
+    private volatile PipelineConfiguration plan;
     private volatile boolean closed;
 
     /** What a sink that was replaced has written and lost. */
@@ -41,8 +41,8 @@ public final class Pipeline {
 
     Pipeline(PipelineBuilder builder) {
         reporter = builder.reporter();
-        numbers = new Numbers(builder.run());
-        plan = new Plan(builder, 1, outlets(builder, Map.of()), builder.holdBack());
+        numbers = new SequenceNumbers(builder.run());
+        plan = new PipelineConfiguration(builder, 1, outlets(builder, Map.of()), builder.holdBack());
     }
 
     public static PipelineBuilder builder() {
@@ -68,7 +68,7 @@ public final class Pipeline {
             countLate();
             return;
         }
-        Plan current;
+        PipelineConfiguration current;
         int place;
         while (true) {
             current = plan;
@@ -126,10 +126,10 @@ public final class Pipeline {
         if (closed) {
             throw new IllegalStateException("the pipeline is closed");
         }
-        Plan old = plan;
-        Map<String, Plan.Outlet> outlets = outlets(next, old.outlets());
-        Plan following =
-                new Plan(next, old.generation() + 1, outlets, next.keepsHeld() ? old.holdBack() : next.holdBack());
+        PipelineConfiguration old = plan;
+        Map<String, PipelineConfiguration.Outlet> outlets = outlets(next, old.outlets());
+        PipelineConfiguration following = new PipelineConfiguration(
+                next, old.generation() + 1, outlets, next.keepsHeld() ? old.holdBack() : next.holdBack());
         outlets.forEach((name, outlet) -> {
             if (isNew(outlet, old) && !next.targets().get(name).waits()) {
                 outlet.delivery().start();
@@ -166,15 +166,16 @@ public final class Pipeline {
     }
 
     /** Whether the other plan does not have the sink. */
-    private static boolean isNew(Plan.Outlet outlet, Plan other) {
+    private static boolean isNew(PipelineConfiguration.Outlet outlet, PipelineConfiguration other) {
         return other.outlets().values().stream().noneMatch(each -> each.delivery() == outlet.delivery());
     }
 
-    private Map<String, Plan.Outlet> outlets(PipelineBuilder builder, Map<String, Plan.Outlet> known) {
-        Map<String, Plan.Outlet> outlets = new LinkedHashMap<>();
+    private Map<String, PipelineConfiguration.Outlet> outlets(
+            PipelineBuilder builder, Map<String, PipelineConfiguration.Outlet> known) {
+        Map<String, PipelineConfiguration.Outlet> outlets = new LinkedHashMap<>();
         builder.targets().forEach((name, target) -> {
             Delivery delivery = target.sink() == null ? known.get(name).delivery() : delivery(name, target, builder);
-            outlets.put(name, new Plan.Outlet(delivery, target.threshold(), 1L << outlets.size()));
+            outlets.put(name, new PipelineConfiguration.Outlet(delivery, target.threshold(), 1L << outlets.size()));
         });
         return outlets;
     }
@@ -288,7 +289,9 @@ public final class Pipeline {
     }
 
     List<Delivery> deliveries() {
-        return plan.outlets().values().stream().map(Plan.Outlet::delivery).toList();
+        return plan.outlets().values().stream()
+                .map(PipelineConfiguration.Outlet::delivery)
+                .toList();
     }
 
     private <T> Map<String, T> bySink(Function<Delivery, T> what) {

@@ -47,7 +47,7 @@ public final class BatchSink implements Sink {
     private static final Duration PAUSE_WITHOUT_MEMORY = Duration.ofSeconds(1);
 
     private final Transmitter transmitter;
-    private final Opening opening;
+    private final SinkContext opening;
     private final int most;
     private final Duration patience;
     private final Backoff backoff;
@@ -62,7 +62,7 @@ public final class BatchSink implements Sink {
 
     private volatile boolean closed;
 
-    private BatchSink(Transmitter transmitter, Options options, Opening opening, RandomGenerator random) {
+    private BatchSink(Transmitter transmitter, Options options, SinkContext opening, RandomGenerator random) {
         this.transmitter = transmitter;
         this.opening = opening;
         this.most = options.get(BATCH_EVENTS);
@@ -72,7 +72,7 @@ public final class BatchSink implements Sink {
     }
 
     /** Null where nothing can be written: then what is not taken waits in the sink's queue. */
-    private static Spool spool(Opening opening) {
+    private static Spool spool(SinkContext opening) {
         Path folder = opening.spool().resolve("waiting");
         try {
             return Spool.open(folder, opening.spoolTotal(), opening.health()::trouble);
@@ -90,7 +90,7 @@ public final class BatchSink implements Sink {
      *
      * @param options values of {@link #OPTIONS}
      */
-    public static BatchSink open(Transmitter transmitter, Options options, Opening opening) {
+    public static BatchSink open(Transmitter transmitter, Options options, SinkContext opening) {
         BatchSink sink = new BatchSink(transmitter, options, opening, RandomGenerator.getDefault());
         if (sink.spool != null && !sink.spool.isEmpty()) {
             sink.startDrainer(Duration.ZERO);

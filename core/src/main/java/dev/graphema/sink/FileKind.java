@@ -72,12 +72,12 @@ public final class FileKind implements SinkKind {
     }
 
     @Override
-    public Sink open(Options options, Opening opening) throws IOException {
+    public Sink open(Options options, SinkContext opening) throws IOException {
         return FileSink.open(fileOptions(options, opening), opening.format(), opening.health()::trouble);
     }
 
     @Override
-    public void probe(Options options, Opening opening) throws IOException {
+    public void probe(Options options, SinkContext opening) throws IOException {
         Path path = Path.of(opening.named(options.get(PATH).toString())).toAbsolutePath();
         if (Files.exists(path) && !Files.isRegularFile(path)) {
             throw new IOException(path + " is not a file");
@@ -94,7 +94,7 @@ public final class FileKind implements SinkKind {
         }
     }
 
-    private static FileOptions fileOptions(Options options, Opening opening) {
+    private static FileOptions fileOptions(Options options, SinkContext opening) {
         FileOptions.Builder builder = FileOptions.builder(
                         Path.of(opening.named(options.get(PATH).toString())))
                 .rotateAt(options.get(ROTATE_AT))

@@ -41,7 +41,7 @@ public interface SinkKind extends Selectable {
      *
      * @throws IOException when a file or folder cannot be used
      */
-    default void probe(Options options, Opening opening) throws IOException {}
+    default void probe(Options options, SinkContext opening) throws IOException {}
 
     /**
      * Opens a sink.
@@ -50,5 +50,5 @@ public interface SinkKind extends Selectable {
      * @param opening what the sink gets from its runtime
      * @throws IOException when a file or folder cannot be used
      */
-    Sink open(Options options, Opening opening) throws IOException;
+    Sink open(Options options, SinkContext opening) throws IOException;
 }

@@ -5,11 +5,11 @@ import dev.graphema.format.Format;
 import dev.graphema.format.Utf8Buffer;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
+import dev.graphema.sink.BatchDivision;
 import dev.graphema.sink.BatchSink;
-import dev.graphema.sink.Halving;
-import dev.graphema.sink.Opening;
 import dev.graphema.sink.RefusedException;
 import dev.graphema.sink.Sink;
+import dev.graphema.sink.SinkContext;
 import dev.graphema.sink.SinkKind;
 import dev.graphema.sink.Transmitter;
 import java.io.IOException;
@@ -66,7 +66,7 @@ public final class HttpKind implements SinkKind {
     }
 
     @Override
-    public Sink open(Options options, Opening opening) throws IOException {
+    public Sink open(Options options, SinkContext opening) throws IOException {
         HttpPost post = new HttpPost(options.get(URL), options.get(CONTENT_TYPE), options, InstantSource.system());
         return BatchSink.open(new Lines(post, opening.format()), options, opening);
     }
@@ -80,7 +80,7 @@ public final class HttpKind implements SinkKind {
     private record Lines(HttpPost post, Format format) implements Transmitter {
         @Override
         public void send(List<Event> events) throws IOException {
-            Halving.send(events, this::attempt);
+            BatchDivision.send(events, this::attempt);
         }
 
         private void attempt(List<Event> events) throws IOException {

@@ -9,9 +9,9 @@ import dev.graphema.format.Utf8Buffer;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
 import dev.graphema.sink.BatchSink;
-import dev.graphema.sink.Opening;
 import dev.graphema.sink.RefusedException;
 import dev.graphema.sink.Sink;
+import dev.graphema.sink.SinkContext;
 import dev.graphema.sink.SinkKind;
 import dev.graphema.sink.Transmitter;
 import java.io.IOException;
@@ -63,7 +63,7 @@ public final class OtlpKind implements SinkKind {
     }
 
     @Override
-    public Sink open(Options options, Opening opening) throws IOException {
+    public Sink open(Options options, SinkContext opening) throws IOException {
         HttpPost post = new HttpPost(options.get(URL), "application/json", options, InstantSource.system());
         return BatchSink.open(new Requests(post, new OtlpJson()), options, opening);
     }

@@ -5,8 +5,8 @@ import dev.graphema.format.SyslogLines;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
 import dev.graphema.sink.BatchSink;
-import dev.graphema.sink.Opening;
 import dev.graphema.sink.Sink;
+import dev.graphema.sink.SinkContext;
 import dev.graphema.sink.SinkKind;
 import java.io.IOException;
 import java.time.Duration;
@@ -72,7 +72,7 @@ public final class SyslogKind implements SinkKind {
     }
 
     @Override
-    public Sink open(Options options, Opening opening) throws IOException {
+    public Sink open(Options options, SinkContext opening) throws IOException {
         Transport transport = options.get(TRANSPORT);
         Integer port = options.get(PORT);
         SyslogLines messages = SyslogLines.of(options.get(FACILITY));

@@ -3,8 +3,8 @@ package dev.graphema.jdbc;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
 import dev.graphema.sink.BatchSink;
-import dev.graphema.sink.Opening;
 import dev.graphema.sink.Sink;
+import dev.graphema.sink.SinkContext;
 import dev.graphema.sink.SinkKind;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -63,7 +63,7 @@ public final class SqlKind implements SinkKind {
     }
 
     @Override
-    public Sink open(Options options, Opening opening) {
+    public Sink open(Options options, SinkContext opening) {
         SqlTable table = new SqlTable(
                 options.get(URL), options.get(USER), options.get(PASSWORD), options.get(TABLE), options.get(TIMEOUT));
         return BatchSink.open(table, options, opening);

@@ -1,7 +1,7 @@
 package dev.graphema.jdbc;
 
 import dev.graphema.event.Event;
-import dev.graphema.sink.Halving;
+import dev.graphema.sink.BatchDivision;
 import dev.graphema.sink.RefusedException;
 import dev.graphema.sink.Transmitter;
 import java.io.IOException;
@@ -57,7 +57,7 @@ final class SqlTable implements Transmitter {
 
     @Override
     public void send(List<Event> events) throws IOException {
-        Halving.send(events, this::attempt);
+        BatchDivision.send(events, this::attempt);
     }
 
     private void attempt(List<Event> events) throws IOException {

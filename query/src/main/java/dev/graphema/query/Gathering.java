@@ -25,7 +25,7 @@ final class Gathering<A> {
     private final Question question;
     private final LineShape shape;
     private final Reading reading;
-    private final List<Piece> pieces = new ArrayList<>();
+    private final List<FileChunk> pieces = new ArrayList<>();
     private final AtomicInteger next = new AtomicInteger();
 
     /** Takes an event into a result. */
@@ -41,7 +41,7 @@ final class Gathering<A> {
         for (Path file : files) {
             reading.file();
             try {
-                pieces.addAll(Piece.of(file, question.window()));
+                pieces.addAll(FileChunk.of(file, question.window()));
             } catch (IOException e) {
                 reading.failed(file, "cannot be read: " + LogFile.told(e));
             }
@@ -109,7 +109,7 @@ final class Gathering<A> {
     }
 
     private void piece(int index, A result, Taker<A> taker) {
-        Piece piece = pieces.get(index);
+        FileChunk piece = pieces.get(index);
         Reading own = reading.part();
         try (LogFile file = LogFile.open(piece, shape, question, own)) {
             long order = (long) index << 40;

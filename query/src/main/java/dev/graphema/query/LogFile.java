@@ -41,7 +41,7 @@ final class LogFile implements EventRow, Closeable {
     /** How many characters the lines behind the first one may add to an event. */
     private static final int MOST_TEXT = 1 << 20;
 
-    private final Piece piece;
+    private final FileChunk piece;
     private final LineReader lines;
     private final LineShape shape;
     private final Question question;
@@ -75,7 +75,7 @@ final class LogFile implements EventRow, Closeable {
     private boolean isLive;
     private Consumer<String> foreign = line -> {};
 
-    private LogFile(Piece piece, InputStream stream, LineShape shape, Question question, Reading reading) {
+    private LogFile(FileChunk piece, InputStream stream, LineShape shape, Question question, Reading reading) {
         this.piece = piece;
         this.question = question;
         this.filter = question.filter();
@@ -87,12 +87,13 @@ final class LogFile implements EventRow, Closeable {
     }
 
     /** Opens a file, or a part of it; one that begins as gzip (RFC 1952) or zstd (RFC 8878) is decompressed, whatever its name. */
-    static LogFile open(Piece piece, LineShape shape, Question question, Reading reading) throws IOException {
+    static LogFile open(FileChunk piece, LineShape shape, Question question, Reading reading) throws IOException {
         return decompressed(piece, piece.open(), shape, question, reading);
     }
 
     private static LogFile decompressed(
-            Piece piece, InputStream stream, LineShape shape, Question question, Reading reading) throws IOException {
+            FileChunk piece, InputStream stream, LineShape shape, Question question, Reading reading)
+            throws IOException {
         InputStream bytes = new CountedStream(stream, reading);
         try {
             return new LogFile(piece, stream(bytes), shape, question, reading);
@@ -139,7 +140,7 @@ final class LogFile implements EventRow, Closeable {
     static LogFile of(String name, InputStream stream, LineShape shape, Question question, Reading reading)
             throws IOException {
         reading.file();
-        Piece piece = new Piece(Path.of(name), 0, Long.MAX_VALUE, true);
+        FileChunk piece = new FileChunk(Path.of(name), 0, Long.MAX_VALUE, true);
         return decompressed(piece, stream, shape, question, reading);
     }
 

@@ -350,7 +350,7 @@ public final class Logs {
 
         /** The part of a file that is asked for, opened; null when there is none. */
         private LogFile opened(Path file, Reading part) throws IOException {
-            Piece piece = Piece.asOne(file, question.window());
+            FileChunk piece = FileChunk.asOne(file, question.window());
             return piece == null ? null : LogFile.open(piece, shape, question, part);
         }
 

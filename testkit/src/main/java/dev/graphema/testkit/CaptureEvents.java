@@ -16,7 +16,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
  *     @Test
  *     void aRefusedBookingIsTold(EventCapture events) {
  *         desk.confirm(tooLong);
- *         events.assertSaid("level = warn and message = \"crossing refused\" and lane exists");
+ *         events.assertEmitted("level = warn and message = \"crossing refused\" and lane exists");
  *     }
  * }
  * }</pre>

@@ -19,7 +19,7 @@ import java.util.function.Consumer;
  * <pre>{@code
  * try (EventCapture events = EventCapture.start()) {
  *     desk.confirm(booking);
- *     events.assertSaid("level = info and message = \"crossing confirmed\" and fare > 80");
+ *     events.assertEmitted("level = info and message = \"crossing confirmed\" and fare > 80");
  *     events.assertNothingSensitive();
  * }
  * }</pre>
@@ -80,7 +80,7 @@ public final class EventCapture implements AutoCloseable {
     }
 
     /** Fails unless an event meets the condition. */
-    public void assertSaid(String condition) {
+    public void assertEmitted(String condition) {
         if (events(condition).isEmpty()) {
             throw new AssertionError("no event meets the condition " + condition + "\n"
                     + NearestEvent.to(Condition.parse(condition), events()));
@@ -88,7 +88,7 @@ public final class EventCapture implements AutoCloseable {
     }
 
     /** Fails unless exactly so many events meet the condition. */
-    public void assertSaid(int times, String condition) {
+    public void assertEmitted(int times, String condition) {
         List<Event> found = events(condition);
         if (found.size() != times) {
             throw new AssertionError(
@@ -101,7 +101,7 @@ public final class EventCapture implements AutoCloseable {
     }
 
     /** Fails when an event meets the condition. */
-    public void assertNotSaid(String condition) {
+    public void assertNotEmitted(String condition) {
         List<Event> found = events(condition);
         if (!found.isEmpty()) {
             throw new AssertionError(found.size() + " events meet the condition " + condition + ", but none should:\n"

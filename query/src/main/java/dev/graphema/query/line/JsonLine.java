@@ -54,7 +54,7 @@ public final class JsonLine {
 
     private static final Pattern EVENT_ID = Pattern.compile("[0-9a-f]{16}-[0-9]{1,18}");
 
-    private final Assembly assembly;
+    private final EventAssembler assembly;
     private Draft draft;
     private String damage;
     private boolean isObject;
@@ -65,7 +65,7 @@ public final class JsonLine {
     }
 
     public JsonLine(LineShape shape) {
-        assembly = new Assembly(shape);
+        assembly = new EventAssembler(shape);
     }
 
     /**
@@ -193,7 +193,7 @@ public final class JsonLine {
             draft.failure(failure(json));
         } else if (name.equals("fields")) {
             fields(json, draft.writer());
-        } else if (Role.isGroup(name)) {
+        } else if (LineAttribute.isGroup(name)) {
             while (json.nextToken() != JsonToken.END_OBJECT) {
                 String inside = name + "." + json.currentName();
                 json.nextToken();

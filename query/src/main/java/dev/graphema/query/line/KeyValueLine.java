@@ -13,7 +13,7 @@ final class KeyValueLine {
     private KeyValueLine() {}
 
     /** Hands the pairs on; false when there is none. Words that stand alone become the message, when nothing else is. */
-    static boolean read(String line, Assembly to) {
+    static boolean read(String line, EventAssembler to) {
         List<String> words = new ArrayList<>();
         boolean hasMessage = false;
         int pairs = 0;
@@ -37,8 +37,8 @@ final class KeyValueLine {
             StringBuilder value = new StringBuilder();
             at = value(line, end + 1, value);
             boolean isQuoted = end + 1 < line.length() && line.charAt(end + 1) == '"';
-            Role.Meaning meaning = Role.meaning(name, Map.of());
-            hasMessage |= meaning != null && meaning.role() == Role.MESSAGE;
+            LineAttribute.Meaning meaning = LineAttribute.meaning(name, Map.of());
+            hasMessage |= meaning != null && meaning.role() == LineAttribute.MESSAGE;
             to.take(name, isQuoted ? value.toString() : meaning(value.toString()));
             pairs++;
         }

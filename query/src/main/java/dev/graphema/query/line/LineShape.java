@@ -15,7 +15,7 @@ import java.util.Set;
  * @param pattern for lines of plain text, with named groups such as {@code (?P<time>\S+) (?P<level>\w+) (?P<message>.*)}; null for none
  * @param asked names that a question contains: their values are fields, whatever else the names mean
  */
-public record LineShape(Map<String, Role> mapping, Pattern pattern, Set<String> asked) {
+public record LineShape(Map<String, LineAttribute> mapping, Pattern pattern, Set<String> asked) {
     /** Nothing but what is recognised. */
     public static final LineShape USUAL = new LineShape(Map.of(), null, Set.of());
 
@@ -40,18 +40,20 @@ public record LineShape(Map<String, Role> mapping, Pattern pattern, Set<String> 
      * @throws IllegalArgumentException when it is none
      */
     public LineShape mapped(String text) {
-        Map<String, Role> all = new LinkedHashMap<>(mapping);
+        Map<String, LineAttribute> all = new LinkedHashMap<>(mapping);
         for (String part : text.split(",")) {
             int equals = part.indexOf('=');
-            Role role = equals < 0 ? null : Role.of(part.substring(0, equals).strip());
+            LineAttribute role = equals < 0
+                    ? null
+                    : LineAttribute.of(part.substring(0, equals).strip());
             if (role == null) {
                 throw new IllegalArgumentException("\"" + part.strip() + "\" is no mapping: expected one of "
-                        + String.join(", ", Role.texts()) + ", then = and the name in the log"
+                        + String.join(", ", LineAttribute.texts()) + ", then = and the name in the log"
                         + Nearest.hint(
                                 equals < 0
                                         ? part.strip()
                                         : part.substring(0, equals).strip(),
-                                Role.texts()));
+                                LineAttribute.texts()));
             }
             all.put(part.substring(equals + 1).strip(), role);
         }
@@ -72,8 +74,8 @@ public record LineShape(Map<String, Role> mapping, Pattern pattern, Set<String> 
                     "\"" + regex + "\" is no pattern in RE2 syntax: " + e.getDescription(), e);
         }
         boolean tellsTime = compiled.namedGroups().keySet().stream()
-                .map(name -> Role.meaning(name, mapping))
-                .anyMatch(meaning -> meaning != null && meaning.role() == Role.TIME);
+                .map(name -> LineAttribute.meaning(name, mapping))
+                .anyMatch(meaning -> meaning != null && meaning.role() == LineAttribute.TIME);
         if (!tellsTime) {
             throw new IllegalArgumentException("\"" + regex
                     + "\" has no group for the time: expected one such as (?P<time>\\S+), and more such as (?P<level>\\w+)"

@@ -41,12 +41,12 @@ public final class OwnLine extends Cursor {
     /** Levels by the letter that their name begins with, which is another for each. */
     private static final Level[] LEVELS = new Level['z' + 1];
 
-    private static final Key[] LEVEL_KEYS = new Key[LEVELS.length];
+    private static final NameBytes[] LEVEL_KEYS = new NameBytes[LEVELS.length];
 
     static {
         for (Level level : Level.values()) {
             LEVELS[level.text().charAt(0)] = level;
-            LEVEL_KEYS[level.text().charAt(0)] = new Key(level.text());
+            LEVEL_KEYS[level.text().charAt(0)] = new NameBytes(level.text());
         }
     }
 
@@ -74,12 +74,12 @@ public final class OwnLine extends Cursor {
     private final boolean[] isRead;
 
     /** The fields that are looked at, and which of the names they are. */
-    private final Key[] fields;
+    private final NameBytes[] fields;
 
     private final int[] fieldPlaces;
 
     /** Groups of which something is looked at. */
-    private final Key[] groups;
+    private final NameBytes[] groups;
 
     private final TextCache texts = new TextCache();
     private final OwnTime time = new OwnTime();
@@ -96,8 +96,8 @@ public final class OwnLine extends Cursor {
         names = projection.names().toArray(new Name[0]);
         values = new Object[names.length];
         isRead = new boolean[names.length];
-        List<Key> keys = new ArrayList<>();
-        List<Key> outer = new ArrayList<>();
+        List<NameBytes> keys = new ArrayList<>();
+        List<NameBytes> outer = new ArrayList<>();
         fieldPlaces = new int[names.length];
         for (int i = 0; i < names.length; i++) {
             String field = names[i].field();
@@ -106,13 +106,13 @@ public final class OwnLine extends Cursor {
                 continue;
             }
             fieldPlaces[keys.size()] = i;
-            keys.add(new Key(field));
+            keys.add(new NameBytes(field));
             for (int dot = field.indexOf('.'); dot >= 0; dot = field.indexOf('.', dot + 1)) {
-                outer.add(new Key(field.substring(0, dot)));
+                outer.add(new NameBytes(field.substring(0, dot)));
             }
         }
-        fields = keys.toArray(new Key[0]);
-        groups = outer.toArray(new Key[0]);
+        fields = keys.toArray(new NameBytes[0]);
+        groups = outer.toArray(new NameBytes[0]);
         levelPlace = projection.place(Attribute.LEVEL);
         isFailureWanted = projection.hasFailure();
         int behind = 0;
@@ -205,7 +205,7 @@ public final class OwnLine extends Cursor {
 
     private boolean level() {
         int letter = bytes[at];
-        Key key = letter < 0 || letter >= LEVEL_KEYS.length ? null : LEVEL_KEYS[letter];
+        NameBytes key = letter < 0 || letter >= LEVEL_KEYS.length ? null : LEVEL_KEYS[letter];
         if (key == null || !key.isAt(bytes, at, end)) {
             return false;
         }
@@ -302,7 +302,7 @@ public final class OwnLine extends Cursor {
     private int part(int from) {
         if (take('"')) {
             for (int i = from; i < PARTS.length; i++) {
-                Key key = PARTS[i].key();
+                NameBytes key = PARTS[i].key();
                 if (key.isAt(bytes, at, end)) {
                     at += key.length();
                     return take(':') ? i : NONE;
@@ -370,13 +370,13 @@ public final class OwnLine extends Cursor {
     /** Steps over the name of a field that is looked at; which it is, {@link #NONE}, or {@link #PART} for a group of which something is looked at. */
     private int field() {
         for (int i = 0; i < fields.length; i++) {
-            Key key = fields[i];
+            NameBytes key = fields[i];
             if (key.isAt(bytes, at + 1, end)) {
                 at += 1 + key.length();
                 return take(':') ? i : PART;
             }
         }
-        for (Key group : groups) {
+        for (NameBytes group : groups) {
             if (group.isAt(bytes, at + 1, end)) {
                 return PART;
             }

@@ -23,11 +23,11 @@ enum OwnPart {
     FAILURE(null);
 
     private final Attribute attribute;
-    private final Key key;
+    private final NameBytes key;
 
     OwnPart(Attribute attribute) {
         this.attribute = attribute;
-        this.key = new Key(name().toLowerCase(Locale.ROOT));
+        this.key = new NameBytes(name().toLowerCase(Locale.ROOT));
     }
 
     /** The attribute that it tells, or null when it tells something else. */
@@ -36,7 +36,7 @@ enum OwnPart {
     }
 
     /** Its name in the line. */
-    Key key() {
+    NameBytes key() {
         return key;
     }
 }

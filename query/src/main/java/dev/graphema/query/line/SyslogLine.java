@@ -17,7 +17,7 @@ final class SyslogLine {
     }
 
     /** Hands on what the line says; false when it is none of that form. */
-    boolean read(String text, Assembly to) {
+    boolean read(String text, EventAssembler to) {
         Matcher head = HEAD.matcher(text);
         if (!head.lookingAt() || Integer.parseInt(head.group(1)) > MOST_PRIORITY) {
             return false;
@@ -36,13 +36,13 @@ final class SyslogLine {
         return true;
     }
 
-    private static void put(String name, String value, Assembly to) {
+    private static void put(String name, String value, EventAssembler to) {
         if (!value.equals(NIL) && !value.isEmpty()) {
             to.take(name, value);
         }
     }
 
-    private void structuredData(Assembly to) {
+    private void structuredData(EventAssembler to) {
         if (line.startsWith(NIL, at)) {
             at++;
             return;
@@ -62,7 +62,7 @@ final class SyslogLine {
         }
     }
 
-    private void parameter(String element, Assembly to) {
+    private void parameter(String element, EventAssembler to) {
         int equals = line.indexOf("=\"", at);
         if (equals < 0) {
             at = line.length();

@@ -14,13 +14,13 @@ import java.util.List;
  */
 public final class TextLine {
     private final LineShape shape;
-    private final Assembly assembly;
+    private final EventAssembler assembly;
     private final List<String> groups;
     private final SyslogLine syslog = new SyslogLine();
 
     public TextLine(LineShape shape) {
         this.shape = shape;
-        this.assembly = new Assembly(shape);
+        this.assembly = new EventAssembler(shape);
         this.groups = shape.pattern() == null
                 ? List.of()
                 : new ArrayList<>(shape.pattern().namedGroups().keySet());

@@ -14,7 +14,7 @@ import java.nio.file.Path;
  * @param spoolTotal how many bytes may lie there
  * @param health where the sink notes what it had taken and cannot pass on, and what goes wrong
  */
-public record Opening(
+public record SinkContext(
         String name, String service, String instance, Format format, Path spool, long spoolTotal, SinkHealth health) {
     /** The text with {@code {service}} and {@code {instance}} replaced by the names. */
     public String named(String text) {

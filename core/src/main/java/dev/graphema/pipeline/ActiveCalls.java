@@ -7,7 +7,7 @@ import java.util.concurrent.locks.LockSupport;
  * Counts who is inside, so that somebody else can wait until nobody is. Entering and leaving write to one of several places
  * that lie apart, chosen by the thread, so that threads seldom meet.
  */
-final class Usage {
+final class ActiveCalls {
     private static final int STRIPES = 16;
 
     /** Longs between two places: two cache lines of 64 bytes, since lines are fetched in pairs. */

@@ -15,7 +15,7 @@ import java.util.function.BiPredicate;
  * What becomes of events, as one state of the settings has it. Immutable: a change of settings makes another plan, and every
  * event goes by one plan from beginning to end.
  */
-final class Plan {
+final class PipelineConfiguration {
     private final long generation;
     private final String service;
     private final String instance;
@@ -30,7 +30,7 @@ final class Plan {
     private final Outlet[][] routes;
     private final Map<String, Outlet> byName;
 
-    final Usage usage = new Usage();
+    final ActiveCalls usage = new ActiveCalls();
 
     /**
      * A sink in this plan.
@@ -46,7 +46,7 @@ final class Plan {
         }
     }
 
-    Plan(PipelineBuilder builder, long generation, Map<String, Outlet> byName, HoldBack holdBack) {
+    PipelineConfiguration(PipelineBuilder builder, long generation, Map<String, Outlet> byName, HoldBack holdBack) {
         this.generation = generation;
         this.service = builder.service();
         this.instance = builder.instance();
@@ -101,7 +101,7 @@ final class Plan {
     }
 
     /** Thins, redacts, holds back or sends an event that is let in. @param numbers gives events their numbers */
-    void take(Draft draft, Numbers numbers) {
+    void take(Draft draft, SequenceNumbers numbers) {
         draft.service(service).instance(instance); // conditions of rules may ask for them
         // What lets detail out is never thinned, or the detail would come out without its reason. Nor is what is held,
         // so that a group comes out whole.
@@ -123,7 +123,7 @@ final class Plan {
         send(draft.held(isDetail).sequence(numbers.next()).finish());
     }
 
-    private void release(Draft cause, Numbers numbers) {
+    private void release(Draft cause, SequenceNumbers numbers) {
         HoldBack.Released released = holdBack.release(cause.soFar());
         released.events().forEach(event -> send(Draft.released(event, numbers.next())));
         if (released.missing() > 0) {

@@ -7,9 +7,9 @@ import java.time.Duration;
  * A question asked of one value, by its type. A type that the question does not concern answers no, which is what the
  * methods here do unless they are overridden. Tests are immutable and serve any thread.
  *
- * <p>A list answers yes when one of its items does; a {@link Subject} sees to that.
+ * <p>A list answers yes when one of its items does; an implementation of {@link EventValues} checks the items.
  */
-public abstract class ValueTest {
+public abstract class ValuePredicate {
     public boolean text(String value) {
         return false;
     }

@@ -16,16 +16,16 @@ import java.util.function.Function;
  * Puts an event together from names and values, by what the names usually mean. A value that is not what its name promises stays a field, and so
  * does one for which a name that counts more gave another: nothing is lost. For one thread, one event after the other.
  */
-final class Assembly {
+final class EventAssembler {
     private final LineShape shape;
-    private final Map<Role, Given> given = new EnumMap<>(Role.class);
+    private final Map<LineAttribute, Given> given = new EnumMap<>(LineAttribute.class);
     private Draft draft;
     private String defect;
 
     private record Given(String name, int rank, Object value) {}
 
     /** @param shape what names mean beside what they usually do, and which of them are fields, too */
-    Assembly(LineShape shape) {
+    EventAssembler(LineShape shape) {
         this.shape = shape;
     }
 
@@ -38,7 +38,7 @@ final class Assembly {
 
     /** Takes a name with its value: text, a number, or anything that a field may be. */
     void take(String name, Object value) {
-        Role.Meaning meaning = isScalar(value) ? Role.meaning(name, shape.mapping()) : null;
+        LineAttribute.Meaning meaning = isScalar(value) ? LineAttribute.meaning(name, shape.mapping()) : null;
         if (meaning == null) {
             draft.writer().put(name, value);
             return;
@@ -78,7 +78,7 @@ final class Assembly {
     /** The finished draft. @param place the time by which an event without one is put in its place */
     Draft finishWithin(long place) {
         time(place);
-        Given level = given.get(Role.LEVEL);
+        Given level = given.get(LineAttribute.LEVEL);
         if (level != null) {
             Level known = level.value() instanceof Number number
                     ? Levels.ofNumber(level.name(), number.longValue())
@@ -86,21 +86,21 @@ final class Assembly {
             draft.level(known);
             kept(level, known);
         }
-        draft.message(text(Role.MESSAGE))
-                .logger(text(Role.LOGGER))
-                .service(text(Role.SERVICE))
-                .instance(text(Role.INSTANCE))
-                .thread(text(Role.THREAD));
-        TraceId trace = kept(given.get(Role.TRACE), id(Role.TRACE, TraceId::parse));
-        SpanId span = kept(given.get(Role.SPAN), id(Role.SPAN, SpanId::parse));
-        SpanId parent = kept(given.get(Role.PARENT), id(Role.PARENT, SpanId::parse));
+        draft.message(text(LineAttribute.MESSAGE))
+                .logger(text(LineAttribute.LOGGER))
+                .service(text(LineAttribute.SERVICE))
+                .instance(text(LineAttribute.INSTANCE))
+                .thread(text(LineAttribute.THREAD));
+        TraceId trace = kept(given.get(LineAttribute.TRACE), id(LineAttribute.TRACE, TraceId::parse));
+        SpanId span = kept(given.get(LineAttribute.SPAN), id(LineAttribute.SPAN, SpanId::parse));
+        SpanId parent = kept(given.get(LineAttribute.PARENT), id(LineAttribute.PARENT, SpanId::parse));
         draft.trace(trace, span, parent);
         failure();
         return draft;
     }
 
     private void time(long place) {
-        Given time = given.get(Role.TIME);
+        Given time = given.get(LineAttribute.TIME);
         Long moment = time == null
                 ? null
                 : time.value() instanceof Number number
@@ -132,12 +132,12 @@ final class Assembly {
     }
 
     private void failure() {
-        String whole = text(Role.FAILURE_TEXT);
-        String type = text(Role.FAILURE_TYPE);
-        String message = text(Role.FAILURE_MESSAGE);
+        String whole = text(LineAttribute.FAILURE_TEXT);
+        String type = text(LineAttribute.FAILURE_TYPE);
+        String message = text(LineAttribute.FAILURE_MESSAGE);
         if (isBlank(whole) && isBlank(type)) {
             if (message != null) {
-                draft.writer().put(given.get(Role.FAILURE_MESSAGE).name(), message);
+                draft.writer().put(given.get(LineAttribute.FAILURE_MESSAGE).name(), message);
             }
             return;
         }
@@ -162,12 +162,12 @@ final class Assembly {
         return text == null || text.isBlank();
     }
 
-    private String text(Role role) {
+    private String text(LineAttribute role) {
         Given value = given.get(role);
         return value == null ? null : value.value().toString();
     }
 
-    private <T> T id(Role role, Function<String, T> parser) {
+    private <T> T id(LineAttribute role, Function<String, T> parser) {
         String text = text(role);
         return text == null ? null : parser.apply(text);
     }

@@ -28,7 +28,7 @@ import java.util.List;
  * @param to where it ends
  * @param isWhole whether it is the whole file, compressed or not
  */
-record Piece(Path file, long from, long to, boolean isWhole) {
+record FileChunk(Path file, long from, long to, boolean isWhole) {
     private static final long LONGEST = 16L << 20;
 
     /** The first pieces that are read are shorter, and so many of each length: a program that has just been started then has seen pieces end when it is compiled. */
@@ -46,8 +46,8 @@ record Piece(Path file, long from, long to, boolean isWhole) {
     private static final int PROBE_BYTES = 64 * 1024;
 
     /** The pieces of a file that may hold events of the window, in their order; none when the file cannot have any. */
-    static List<Piece> of(Path file, Window window) throws IOException {
-        Piece part = asOne(file, window);
+    static List<FileChunk> of(Path file, Window window) throws IOException {
+        FileChunk part = asOne(file, window);
         if (part == null || part.isWhole()) {
             return part == null ? List.of() : List.of(part);
         }
@@ -57,16 +57,16 @@ record Piece(Path file, long from, long to, boolean isWhole) {
     }
 
     /** The part of a file that may hold events of the window, as one piece; null when there is none. */
-    static Piece asOne(Path file, Window window) throws IOException {
+    static FileChunk asOne(Path file, Window window) throws IOException {
         if (!Files.isRegularFile(file)) {
-            return new Piece(file, 0, Long.MAX_VALUE, true);
+            return new FileChunk(file, 0, Long.MAX_VALUE, true);
         }
         try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
             long size = channel.size();
             ByteBuffer first = ByteBuffer.allocate(1);
             boolean isJson = channel.read(first, 0) == 1 && first.get(0) == '{';
             if (!isJson) {
-                return new Piece(file, 0, size, true);
+                return new FileChunk(file, 0, size, true);
             }
             long from = 0;
             long to = size;
@@ -79,19 +79,19 @@ record Piece(Path file, long from, long to, boolean isWhole) {
                         : firstFrom(channel, size, window.to() + SLACK_NANOS);
             }
             boolean isWhole = from == 0 && to == size && size <= SHORTEST;
-            return from < to ? new Piece(file, from, to, isWhole) : null;
+            return from < to ? new FileChunk(file, from, to, isWhole) : null;
         }
     }
 
-    private List<Piece> cut(FileChannel channel) throws IOException {
-        List<Piece> pieces = new ArrayList<>();
+    private List<FileChunk> cut(FileChannel channel) throws IOException {
+        List<FileChunk> pieces = new ArrayList<>();
         long length = SHORTEST;
         long end = to;
         while (end > from) {
             long begin = end - from <= length ? from : lineFrom(channel, end - length);
             boolean isLongerLine = begin >= end;
             if (!isLongerLine) {
-                pieces.add(new Piece(file, begin, end, false));
+                pieces.add(new FileChunk(file, begin, end, false));
                 end = begin;
             }
             if (isLongerLine || pieces.size() % OF_A_LENGTH == 0 && length < LONGEST) {

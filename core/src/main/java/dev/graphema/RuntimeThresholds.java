@@ -24,7 +24,7 @@ import java.util.function.LongSupplier;
  * is let in from a lower level on. As long as there is any, events below their thresholds look at the context; without, they
  * cost one comparison.
  */
-final class Steering {
+final class RuntimeThresholds {
     /** The field, and baggage member, that asks the services that are called for the same detail. */
     static final String MARK = "graphema-detail";
 
@@ -61,7 +61,7 @@ final class Steering {
      * @param nanoClock as {@link System#nanoTime}
      * @param changed called when thresholds are different from before; not while the caller's lock is free
      */
-    Steering(Thresholds thresholds, InstantSource clock, LongSupplier nanoClock, Runnable changed) {
+    RuntimeThresholds(Thresholds thresholds, InstantSource clock, LongSupplier nanoClock, Runnable changed) {
         this.thresholds = thresholds;
         this.clock = clock;
         this.nanoClock = nanoClock;

@@ -4,7 +4,7 @@ import java.util.List;
 import java.util.Locale;
 
 /** The words of the language, which no field can have as its bare name. */
-final class Words {
+final class Keywords {
     static final List<String> COMPARISONS = List.of(
             "=", "!=", "<", "<=", ">", ">=", "in", "between", "starts", "ends", "has", "matches", "like", "near",
             "exists", "missing");
@@ -14,7 +14,7 @@ final class Words {
 
     static final List<String> JOINS = List.of("and", "or");
 
-    private Words() {}
+    private Keywords() {}
 
     static boolean isKeyword(String word) {
         String lower = word.toLowerCase(Locale.ROOT);

@@ -16,8 +16,8 @@ import dev.graphema.settings.Settings;
 import dev.graphema.settings.SinkSettings;
 import dev.graphema.sink.FileKind;
 import dev.graphema.sink.LateSink;
-import dev.graphema.sink.Opening;
 import dev.graphema.sink.Sink;
+import dev.graphema.sink.SinkContext;
 import dev.graphema.sink.SinkHealth;
 import dev.graphema.spool.RingFile;
 import java.io.Closeable;
@@ -32,7 +32,7 @@ import java.util.function.BiPredicate;
 import java.util.function.Function;
 
 /** Makes the running parts that settings ask for. */
-final class Assembly {
+final class PipelineAssembly {
     private final Settings settings;
     private final Map<String, Part> known;
     private final Reporter reporter = Reporter.standardError();
@@ -44,7 +44,7 @@ final class Assembly {
     /** A running sink and what it was made from. */
     record Part(SinkSettings settings, SinkHealth health) {}
 
-    private Assembly(Settings settings, Map<String, Part> known) {
+    private PipelineAssembly(Settings settings, Map<String, Part> known) {
         this.settings = settings;
         this.known = known;
         this.redactor = settings.redaction().redactor();
@@ -66,7 +66,7 @@ final class Assembly {
      * @throws GraphemaException when a sink cannot be opened; none is left open then
      */
     static Assembled assemble(Settings settings, BiPredicate<String, Level> admits) {
-        Assembly assembly = new Assembly(settings, Map.of());
+        PipelineAssembly assembly = new PipelineAssembly(settings, Map.of());
         return new Assembled(assembly.build(admits), assembly.parts, assembly.opened);
     }
 
@@ -85,7 +85,7 @@ final class Assembly {
                 && settings.values().equals(before.values())
                 && settings.synchronous() == before.synchronous()
                 && settings.redaction().equals(before.redaction());
-        Assembly assembly = new Assembly(settings, known);
+        PipelineAssembly assembly = new PipelineAssembly(settings, known);
         Map<String, Part> kept = new LinkedHashMap<>(known);
         kept.entrySet()
                 .removeIf(part -> !settings.sinks().containsKey(part.getKey())
@@ -131,7 +131,7 @@ final class Assembly {
 
     private void add(String name, SinkSettings sink, PipelineBuilder pipeline) throws IOException {
         SinkHealth health = known.containsKey(name) ? known.get(name).health() : new SinkHealth(name, reporter::report);
-        Opening opening = opening(name, sink, health);
+        SinkContext opening = opening(name, sink, health);
         boolean waits = sink.given() == null && usesFilesOfAnother(name, sink);
         if (waits) {
             sink.kind().probe(sink.options(), opening);
@@ -170,9 +170,10 @@ final class Assembly {
                 : problem.getMessage();
     }
 
-    private Opening opening(String name, SinkSettings sink, SinkHealth health) {
-        Path spool = Path.of(Opening.named(settings.spoolPath().toString(), settings.service(), settings.instance()));
-        return new Opening(
+    private SinkContext opening(String name, SinkSettings sink, SinkHealth health) {
+        Path spool =
+                Path.of(SinkContext.named(settings.spoolPath().toString(), settings.service(), settings.instance()));
+        return new SinkContext(
                 name,
                 settings.service(),
                 settings.instance(),

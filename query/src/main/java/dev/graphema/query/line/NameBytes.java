@@ -4,7 +4,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 
 /** A word as it stands in a line, with the quote that ends it. Immutable. */
-final class Key {
+final class NameBytes {
     private final String name;
     private final byte[] bytes;
     private final long word;
@@ -16,7 +16,7 @@ final class Key {
     private final long wholeWord;
     private final long wholeMask;
 
-    Key(String name) {
+    NameBytes(String name) {
         this.name = name;
         this.bytes = (name + '"').getBytes(StandardCharsets.UTF_8);
         this.whole = ('"' + name + "\":").getBytes(StandardCharsets.UTF_8);

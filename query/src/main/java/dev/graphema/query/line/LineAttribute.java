@@ -10,7 +10,7 @@ import java.util.Map;
  * What a name in a line of a log means, by the names that programs usually give it. Where a line has several names for the same, the one that
  * stands first here counts, and the others are fields.
  */
-public enum Role {
+public enum LineAttribute {
     TIME(
             "time",
             "timestamp",
@@ -96,7 +96,7 @@ public enum Role {
     private static final Map<String, Meaning> MEANINGS = new HashMap<>();
 
     static {
-        for (Role role : values()) {
+        for (LineAttribute role : values()) {
             for (int i = 0; i < role.names.size(); i++) {
                 MEANINGS.put(role.names.get(i), new Meaning(role, i));
             }
@@ -105,7 +105,7 @@ public enum Role {
 
     private final List<String> names;
 
-    Role(String... names) {
+    LineAttribute(String... names) {
         this.names = List.of(names);
     }
 
@@ -115,7 +115,7 @@ public enum Role {
      * @param role what it means
      * @param rank the lower, the more it counts beside other names for the same
      */
-    record Meaning(Role role, int rank) {}
+    record Meaning(LineAttribute role, int rank) {}
 
     /** The names, the one that counts most first; in small letters, whereas in lines case does not count. */
     public List<String> names() {
@@ -128,8 +128,8 @@ public enum Role {
     }
 
     /** The role of that name; null when there is none. */
-    public static Role of(String text) {
-        for (Role role : values()) {
+    public static LineAttribute of(String text) {
+        for (LineAttribute role : values()) {
             if (role.text().equalsIgnoreCase(text)) {
                 return role;
             }
@@ -140,15 +140,15 @@ public enum Role {
     /** The names of all roles. */
     public static List<String> texts() {
         List<String> texts = new ArrayList<>();
-        for (Role role : values()) {
+        for (LineAttribute role : values()) {
             texts.add(role.text());
         }
         return texts;
     }
 
     /** What the name means, by the user's own mapping first; null when it is a field. */
-    static Meaning meaning(String name, Map<String, Role> mapping) {
-        Role given = mapping.isEmpty() ? null : mapping.get(name);
+    static Meaning meaning(String name, Map<String, LineAttribute> mapping) {
+        LineAttribute given = mapping.isEmpty() ? null : mapping.get(name);
         if (given != null) {
             return new Meaning(given, -1);
         }
