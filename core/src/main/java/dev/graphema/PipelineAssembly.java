@@ -4,6 +4,7 @@ import dev.graphema.event.Event;
 import dev.graphema.event.EventBytes;
 import dev.graphema.event.GraphemaException;
 import dev.graphema.event.Level;
+import dev.graphema.failure.FailurePolicy;
 import dev.graphema.format.Destination;
 import dev.graphema.format.Format;
 import dev.graphema.holdback.HoldBack;
@@ -118,10 +119,11 @@ final class PipelineAssembly {
                 } else {
                     add(name, sink, pipeline);
                 }
-            } catch (IOException | IllegalArgumentException e) {
+            } catch (Throwable e) {
                 GraphemaException problem =
                         new GraphemaException("the sink " + name + " cannot be opened: " + told(e), e);
                 closeAll(opened, problem);
+                FailurePolicy.contain(e);
                 throw problem;
             }
         });
@@ -164,10 +166,11 @@ final class PipelineAssembly {
                                                 .get(FileKind.PATH)));
     }
 
-    private static String told(Exception problem) {
-        return problem instanceof IOException
-                ? problem + "; check its path and who may write there"
-                : problem.getMessage();
+    private static String told(Throwable problem) {
+        if (problem instanceof IOException) {
+            return problem + "; check its path and who may write there";
+        }
+        return problem instanceof IllegalArgumentException ? problem.getMessage() : problem.toString();
     }
 
     private SinkContext opening(String name, SinkSettings sink, SinkHealth health) {
@@ -208,7 +211,7 @@ final class PipelineAssembly {
         opened.forEach(each -> {
             try {
                 each.close();
-            } catch (IOException | RuntimeException e) {
+            } catch (Throwable e) {
                 problem.addSuppressed(e);
             }
         });

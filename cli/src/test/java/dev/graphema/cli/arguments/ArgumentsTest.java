@@ -94,7 +94,7 @@ class ArgumentsTest {
     void helpNeedsNothingElse(String asked) throws MisuseException {
         assertFalse(arguments.read(asked));
         assertEquals("""
-                ActiveCalls: tally LANE [CONDITION] [OPTIONS]
+                Usage: tally LANE [CONDITION] [OPTIONS]
                 Counts.
 
                   LANE           The lane
