@@ -3,22 +3,22 @@ package dev.graphema.event;
 import java.util.function.Predicate;
 
 /**
- * Something that a condition can be asked about: an event being said, or one read from a file. Nothing is boxed or
- * copied to answer.
+ * The values of an event, to be tested by a condition: of an event that is being emitted, or of one that is read.
+ * Implementations neither box nor copy values.
  */
 public interface EventValues {
-    /** Whether the event has the attribute and its value passes the test. */
+    /** Returns whether the event has the attribute and its value passes the test. */
     boolean test(Attribute attribute, ValuePredicate test);
 
     /**
-     * Whether the event has a field of that name and its value passes the test. A dot goes into groups, see
-     * {@link FieldWriter}; of a list, one item has to pass.
+     * Returns whether the event has a field with this name and its value passes the test. A dot separates groups, see
+     * {@link FieldWriter}; of a list, any item must pass.
      */
     boolean test(String field, ValuePredicate test);
 
     /**
-     * Whether one of the event's texts passes: message, logger, service, instance, every text among the fields, the
-     * failure's types and messages.
+     * Returns whether any text of the event passes the test: message, logger, service, instance, texts in fields, types
+     * and messages of the failure.
      */
     boolean anyText(Predicate<String> test);
 }
