@@ -5,7 +5,7 @@ import dev.graphema.event.ValuePredicate;
 import java.math.BigDecimal;
 import java.time.Duration;
 
-/** Passes whatever there is. */
+/** Accepts every value. */
 final class AnyValue extends ValuePredicate {
     static final AnyValue TEST = new AnyValue();
 

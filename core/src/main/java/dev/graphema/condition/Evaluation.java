@@ -6,7 +6,7 @@ import dev.graphema.event.ValuePredicate;
 import java.util.List;
 import java.util.function.Predicate;
 
-/** Translates a condition into a predicate of subjects that looks nothing up and creates no objects. */
+/** Translates a condition into a predicate that performs no lookups and creates no objects. */
 final class Evaluation implements Resolved.Fold<Predicate<EventValues>> {
     static final Evaluation FOLD = new Evaluation();
 

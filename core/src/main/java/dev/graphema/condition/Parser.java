@@ -25,7 +25,7 @@ import java.util.function.Supplier;
  * }</pre>
  */
 final class Parser {
-    /** Nested deeper than this, a condition was made to exhaust the stack. */
+    /** Deeper nesting would exhaust the stack. */
     private static final int MAX_DEPTH = 100;
 
     private static final List<String> LEVELS = levels();
@@ -75,8 +75,8 @@ final class Parser {
     }
 
     /**
-     * Parts joined by the word. A part in parentheses that is joined by the same word is taken apart: the meaning is the
-     * same, and so every tree has one written form.
+     * Parses parts that are joined by the word. Parentheses around parts joined by the same word are removed: the
+     * meaning is the same, so every tree has one text.
      */
     private List<Expression> joined(
             String word, Supplier<Expression> part, Function<Expression, List<Expression>> partsWithin) {

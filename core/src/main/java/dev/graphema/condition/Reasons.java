@@ -101,7 +101,7 @@ public final class Reasons {
         return found.toString();
     }
 
-    /** Takes down the value that it is asked about. */
+    /** Records the value that it tests. */
     private static final class Shown extends ValuePredicate {
         private String text = "";
 

@@ -11,10 +11,10 @@ import java.util.function.Predicate;
 
 /** Tests for words in a text. A word is a run of letters and digits; case is ignored. */
 final class WordSearch {
-    /** In a word of so many letters or more, two mistakes are forgiven; in a shorter one, one. */
+    /** Words of this length or longer may have two mistakes, shorter ones one. */
     private static final int LONG_WORD = 6;
 
-    /** A shorter word has to be right. */
+    /** Shorter words must match exactly. */
     private static final int SHORTEST_WITH_MISTAKE = 3;
 
     private WordSearch() {}
@@ -34,7 +34,10 @@ final class WordSearch {
         return words;
     }
 
-    /** Whether each of the words is in the text, with a mistake or two: a letter left out, added, wrong, or two swapped. */
+    /**
+     * Tests whether a text contains each of the words, with up to two mistakes: a letter missing, added or wrong, or
+     * two letters swapped.
+     */
     static Predicate<String> near(String wanted) {
         List<String> words = words(wanted);
         return text -> {
@@ -53,7 +56,10 @@ final class WordSearch {
                 && Nearest.distance(wanted, word) <= forgiven;
     }
 
-    /** Whether all the words are in the text, in any order, with so many others between the first and the last of them at most. */
+    /**
+     * Tests whether a text contains all the words, in any order, with at most this many other words between the first
+     * and the last of them.
+     */
     static Predicate<String> within(String wanted, int others) {
         Set<String> distinct = new LinkedHashSet<>(words(wanted));
         List<String> words = List.copyOf(distinct);

@@ -40,7 +40,7 @@ public final class BatchSink implements Sink {
             .standard(Duration.ofSeconds(30), "30s")
             .meaning("the longest pause between attempts, unless the receiver asks for a longer one");
 
-    /** What every sink of this kind lets one choose. */
+    /** The options of all sinks of this type. */
     public static final List<Option<?>> OPTIONS = List.of(BATCH_EVENTS, BATCH_WAIT, RETRY_FIRST, RETRY_LONGEST);
 
     private static final long MOST_BYTES_AT_ONCE = 1024 * 1024;
@@ -54,10 +54,12 @@ public final class BatchSink implements Sink {
     private final Spool spool;
     private final Object draining = new Object();
 
-    /** What was written and is neither sent nor in the spool; the sink thread's alone. */
+    /** Events that were accepted and are neither sent nor in the spool; used by the thread of the sink only. */
     private final List<Event> batch = new ArrayList<>();
 
-    /** The thread that empties the spool, or null when everything is sent directly; guarded by {@link #draining}. */
+    /**
+     * The thread that sends the events of the spool, or null if events are sent directly; guarded by {@link #draining}.
+     */
     private Thread drainer;
 
     private volatile boolean closed;
@@ -71,7 +73,7 @@ public final class BatchSink implements Sink {
         this.spool = spool(opening);
     }
 
-    /** Null where nothing can be written: then what is not taken waits in the sink's queue. */
+    /** Null if no files can be written: then events that are not accepted wait in the queue of the sink. */
     private static Spool spool(SinkContext opening) {
         Path folder = opening.spool().resolve("waiting");
         try {
@@ -85,11 +87,7 @@ public final class BatchSink implements Sink {
         }
     }
 
-    /**
-     * Opens the spool and begins to send what an earlier run left there.
-     *
-     * @param options values of {@link #OPTIONS}
-     */
+    /** Opens the spool and starts to send the events of an earlier run. @param options values of {@link #OPTIONS} */
     public static BatchSink open(Transmitter transmitter, Options options, SinkContext opening) {
         BatchSink sink = new BatchSink(transmitter, options, opening, RandomGenerator.getDefault());
         if (sink.spool != null && !sink.spool.isEmpty()) {
@@ -147,7 +145,7 @@ public final class BatchSink implements Sink {
                 : problem.toString();
     }
 
-    /** What goes in is out of the sink's hands; when the disk fails in the middle, the rest stays there. */
+    /** Moves events to the spool; if the disk becomes full, the remaining events stay in the batch. */
     private void toSpool() throws IOException {
         int added = 0;
         try {
@@ -168,9 +166,9 @@ public final class BatchSink implements Sink {
     }
 
     /**
-     * Sends the events; those that the receiver refuses for good are counted. When the code that sends them fails, or the
-     * memory does not suffice, each half is sent by itself, and so on, until the events that cause it are alone: they are
-     * counted, and do not stop the others.
+     * Sends the events and counts those that the receiver rejects. If sending fails because of the code or a lack of
+     * memory, the batch is divided until the events that cause it are alone: they are counted as lost and do not affect
+     * the others.
      */
     private void send(List<Event> events) throws IOException {
         try {
@@ -234,12 +232,12 @@ public final class BatchSink implements Sink {
         }
     }
 
-    /** There was no memory even for a report. */
+    /** No memory was left for a report. */
     private void pauseAfter(Throwable problem) {
         pause(PAUSE_WITHOUT_MEMORY);
     }
 
-    /** Whether nothing is left to do; then the sink's thread sends directly again. */
+    /** Returns whether the spool is empty; then the thread of the sink sends directly again. */
     private boolean ended() {
         synchronized (draining) {
             if (!spool.isEmpty()) {
@@ -260,7 +258,7 @@ public final class BatchSink implements Sink {
         pause(pause);
     }
 
-    /** Waits the whole time, whoever interrupts the thread, unless the sink is closed. */
+    /** Waits for the complete time, even if interrupted, unless the sink is closed. */
     private void pause(Duration pause) {
         long by = System.nanoTime() + pause.toNanos();
         synchronized (draining) {

@@ -8,7 +8,7 @@ import java.util.List;
 
 /** Standard output or standard error. */
 public final class ConsoleKind implements SinkKind {
-    /** The streams of a process. */
+    /** The standard streams of the process. */
     public enum Stream {
         OUTPUT,
         ERROR

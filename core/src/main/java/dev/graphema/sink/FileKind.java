@@ -10,7 +10,7 @@ import java.time.Duration;
 import java.time.ZoneId;
 import java.util.List;
 
-/** A file that is appended to, and those that were put aside; see {@link FileSink}. */
+/** A file and its archived files; see {@link FileSink}. */
 public final class FileKind implements SinkKind {
     private static final FileOptions STANDARD =
             FileOptions.builder(Path.of("x")).build();
