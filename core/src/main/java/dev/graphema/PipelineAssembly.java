@@ -133,17 +133,17 @@ final class PipelineAssembly {
 
     private void add(String name, SinkSettings sink, PipelineBuilder pipeline) throws IOException {
         SinkHealth health = known.containsKey(name) ? known.get(name).health() : new SinkHealth(name, reporter::report);
-        SinkContext opening = opening(name, sink, health);
+        SinkContext context = context(name, sink, health);
         boolean waits = sink.given() == null && usesFilesOfAnother(name, sink);
         if (waits) {
-            sink.kind().probe(sink.options(), opening);
+            sink.kind().probe(sink.options(), context);
         }
-        LateSink.Opener opener = () -> sink.kind().open(sink.options(), opening);
+        LateSink.Opener opener = () -> sink.kind().open(sink.options(), context);
         Sink made = sink.given() != null ? sink.given() : waits ? new LateSink(opener) : opener.open();
         opened.add(made::close);
         RingFile ring = null;
         if (sink.durable() && !settings.synchronous()) {
-            Path handover = opening.spool().resolve("handover");
+            Path handover = context.spool().resolve("handover");
             ring = RingFile.open(handover, RingFile.USUAL_CAPACITY, health::trouble);
             opened.add(ring);
             ring.adopt(handover, EventBytes::asRepeat);
@@ -173,7 +173,7 @@ final class PipelineAssembly {
         return problem instanceof IllegalArgumentException ? problem.getMessage() : problem.toString();
     }
 
-    private SinkContext opening(String name, SinkSettings sink, SinkHealth health) {
+    private SinkContext context(String name, SinkSettings sink, SinkHealth health) {
         Path spool =
                 Path.of(SinkContext.named(settings.spoolPath().toString(), settings.service(), settings.instance()));
         return new SinkContext(

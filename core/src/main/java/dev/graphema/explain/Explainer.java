@@ -24,33 +24,29 @@ import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Function;
 
-/** Explains what becomes of an event under some settings. Immutable and safe to share between threads. */
+/** Explains how an event is processed under given settings. Immutable and thread-safe. */
 public final class Explainer {
-    /**
-     * A threshold that was set by hand in a running program.
-     *
-     * @param why in words: for which branch, and until when
-     */
+    /** A threshold that was set at run time. @param why for which branch, and until when */
     public record ByHand(Level threshold, String why) {}
 
     private final Settings settings;
     private final Function<String, ByHand> byHand;
 
-    /** By the settings alone. */
+    /** Explains by the settings only. */
     public Explainer(Settings settings) {
         this(settings, logger -> null);
     }
 
-    /** @param byHand what was set by hand for that logger, or null */
+    /** @param byHand returns the threshold that was set at run time for a logger, or null */
     public Explainer(Settings settings, Function<String, ByHand> byHand) {
         this.settings = settings;
         this.byHand = byHand;
     }
 
     /**
-     * What would become of an event that the logger says now.
+     * Explains how an event of the logger would be processed.
      *
-     * @param fields puts its fields, those of the context included
+     * @param fields adds its fields, including those of the context
      */
     public Explanation explain(String logger, Level level, Consumer<? super FieldWriter> fields) {
         return explain(new Draft()
@@ -61,7 +57,10 @@ public final class Explainer {
                 .fields(fields));
     }
 
-    /** What would become of that event. Its logger and level must be set; the draft is used up. */
+    /**
+     * Explains how this event would be processed. Its logger and level must be set; the draft cannot be used
+     * afterwards.
+     */
     public Explanation explain(Draft draft) {
         Event event =
                 draft.service(settings.service()).instance(settings.instance()).finish();
@@ -80,7 +79,7 @@ public final class Explainer {
                 event.logger(), event.level(), steps, sinks, sinks.isEmpty() ? remedy(event, isIn, reached) : "");
     }
 
-    /** What to do about the first thing that is in the way. */
+    /** Returns how to resolve the first obstacle. */
     private String remedy(Event event, boolean isIn, Set<String> reached) {
         if (event.level() == Level.OFF) {
             return "Off is a threshold, and no event has it: say it at another level.";
@@ -112,7 +111,7 @@ public final class Explainer {
         return passes;
     }
 
-    /** Whether the event is held back, if it belongs to a group. */
+    /** Returns whether the event is held back if it belongs to a group. */
     private boolean holdBack(Event event, List<Step> steps) {
         HoldBackRule rule = settings.holdBack().orElse(null);
         if (rule == null) {
@@ -178,7 +177,7 @@ public final class Explainer {
         return condition.isEmpty() ? "" : " where " + String.join("; ", Reasons.of(rule.when(), event));
     }
 
-    /** The names of the sinks to which routes lead. */
+    /** Returns the names of the sinks to which routes lead. */
     private Set<String> routes(Event event, List<Step> steps) {
         if (settings.routes().isEmpty()) {
             steps.add(new Step("route", Answer.YES, "without routes, every event goes to every sink", ""));

@@ -19,18 +19,18 @@ import java.util.Set;
 import java.util.stream.Collectors;
 
 /**
- * Finds what cannot be meant in settings that are right in form: routes and rules that can never match, sinks that nothing
- * reaches, thresholds that hide what a route or a sink asks for.
+ * Finds settings that are valid but have no effect: routes and rules that never match, sinks without events, thresholds
+ * that exclude the events of a route or sink.
  *
- * <p>Level, service and instance are known of every event; of everything else, anything is taken to be possible. So what is
- * told here is certain, and what is not told may still be wrong.
+ * <p>Only level, service and instance of events are known; all other values are considered possible. Findings are
+ * therefore certain, but not complete.
  */
 public final class Review {
     /**
-     * Something that cannot be meant.
+     * A finding.
      *
-     * @param place where it was set
-     * @param text what is wrong, and what to do
+     * @param place where it is set
+     * @param text the problem, and what to do
      */
     public record Finding(String place, String text) {
         @Override
@@ -51,7 +51,7 @@ public final class Review {
         this.lowest = settings.thresholds().lowest();
     }
 
-    /** What cannot be meant in the settings, in their order. */
+    /** Returns the findings in the order of the settings. */
     public static List<Finding> of(Settings settings) {
         Review review = new Review(settings);
         review.rules();
@@ -97,7 +97,7 @@ public final class Review {
         }
     }
 
-    /** The names of the sinks that something may reach. */
+    /** Returns the names of the sinks that can receive events. */
     private Set<String> routes() {
         if (settings.routes().isEmpty()) {
             return settings.sinks().keySet();
@@ -126,7 +126,7 @@ public final class Review {
         return reached;
     }
 
-    /** A route that speaks of levels and asks for some that never come, or that its sinks do not take. */
+    /** Checks a route that refers to levels that never occur, or that its sinks do not accept. */
     private void asked(Route route, Set<Level> levels, String place) {
         boolean speaksOfLevels = route.when().names().stream().anyMatch(name -> name.attribute() == Attribute.LEVEL);
         if (!speaksOfLevels) {
@@ -181,7 +181,7 @@ public final class Review {
         return levels.stream().map(Level::text).collect(Collectors.joining(", "));
     }
 
-    /** The levels at which the condition may be true. */
+    /** Returns the levels for which the condition can be true. */
     private Set<Level> possible(Condition condition) {
         return LEVELS.stream()
                 .filter(level -> condition.resolved().fold(new PartialEvaluation(known(level))) != Truth.FALSE)

@@ -12,8 +12,8 @@ import java.util.Map;
 import java.util.function.BiPredicate;
 
 /**
- * What becomes of events, as one state of the settings has it. Immutable: a change of settings makes another plan, and every
- * event goes by one plan from beginning to end.
+ * How events are processed under one version of the settings. Immutable: a change of settings creates another one, and
+ * each event is processed by one of them.
  */
 final class PipelineConfiguration {
     private final long generation;
@@ -33,10 +33,10 @@ final class PipelineConfiguration {
     final ActiveCalls usage = new ActiveCalls();
 
     /**
-     * A sink in this plan.
+     * A sink of this configuration.
      *
-     * @param threshold the least severe level that it gets
-     * @param bit tells it from the plan's other sinks
+     * @param threshold its threshold
+     * @param bit identifies it among the sinks of the configuration
      */
     record Outlet(Delivery delivery, Level threshold, long bit) {
         void offer(Event event) {
@@ -65,7 +65,7 @@ final class PipelineConfiguration {
                 .toArray(Outlet[][]::new);
     }
 
-    /** How many events each sampling rule has dropped, in their order. */
+    /** Returns how many events each sampling rule has dropped, in the order of the rules. */
     List<Long> dropped() {
         return sampler.dropped();
     }
@@ -78,7 +78,7 @@ final class PipelineConfiguration {
         return generation;
     }
 
-    /** The plan's sinks by name, in the order in which they were given. */
+    /** Returns the sinks by name, in their order. */
     Map<String, Outlet> outlets() {
         return byName;
     }
@@ -92,15 +92,16 @@ final class PipelineConfiguration {
     }
 
     /**
-     * Whether the event is let in.
+     * Returns whether the event is accepted.
      *
-     * @param admittedBy the generation of the settings whose thresholds let it in; another one's do not count here
+     * @param admittedBy the generation of the settings whose thresholds have accepted it; another generation is not
+     *     trusted
      */
     boolean admits(Draft draft, long admittedBy) {
         return admittedBy == generation || admits.test(draft.logger(), draft.level());
     }
 
-    /** Thins, redacts, holds back or sends an event that is let in. @param numbers gives events their numbers */
+    /** Samples, redacts, holds back or hands over an accepted event. @param numbers provides sequence numbers */
     void take(Draft draft, SequenceNumbers numbers) {
         draft.service(service).instance(instance); // conditions of rules may ask for them
         // What lets detail out is never thinned, or the detail would come out without its reason. Nor is what is held,

@@ -7,7 +7,7 @@ final class SequenceNumbers {
     private final String run;
     private final AtomicLong last = new AtomicLong();
 
-    /** @param run what tells this run of the process from all others, or null */
+    /** @param run the id of this run of the process, or null */
     SequenceNumbers(String run) {
         this.run = run;
     }
@@ -20,7 +20,7 @@ final class SequenceNumbers {
         return last.incrementAndGet();
     }
 
-    /** How many there were so far. */
+    /** Returns how many numbers were used. */
     long last() {
         return last.get();
     }

@@ -47,7 +47,7 @@ public final class BatchSink implements Sink {
     private static final Duration PAUSE_WITHOUT_MEMORY = Duration.ofSeconds(1);
 
     private final Transmitter transmitter;
-    private final SinkContext opening;
+    private final SinkContext context;
     private final int most;
     private final Duration patience;
     private final Backoff backoff;
@@ -64,22 +64,22 @@ public final class BatchSink implements Sink {
 
     private volatile boolean closed;
 
-    private BatchSink(Transmitter transmitter, Options options, SinkContext opening, RandomGenerator random) {
+    private BatchSink(Transmitter transmitter, Options options, SinkContext context, RandomGenerator random) {
         this.transmitter = transmitter;
-        this.opening = opening;
+        this.context = context;
         this.most = options.get(BATCH_EVENTS);
         this.patience = options.get(BATCH_WAIT);
         this.backoff = new Backoff(options.get(RETRY_FIRST), options.get(RETRY_LONGEST), random);
-        this.spool = spool(opening);
+        this.spool = spool(context);
     }
 
     /** Null if no files can be written: then events that are not accepted wait in the queue of the sink. */
-    private static Spool spool(SinkContext opening) {
-        Path folder = opening.spool().resolve("waiting");
+    private static Spool spool(SinkContext context) {
+        Path folder = context.spool().resolve("waiting");
         try {
-            return Spool.open(folder, opening.spoolTotal(), opening.health()::trouble);
+            return Spool.open(folder, context.spoolTotal(), context.health()::trouble);
         } catch (IOException e) {
-            opening.health()
+            context.health()
                     .trouble("there is no place for events to wait while the receiver is away (" + e
                             + "); they wait in memory and are lost with the process. Set spool: {path: …} to a folder that"
                             + " can be written");
@@ -88,8 +88,8 @@ public final class BatchSink implements Sink {
     }
 
     /** Opens the spool and starts to send the events of an earlier run. @param options values of {@link #OPTIONS} */
-    public static BatchSink open(Transmitter transmitter, Options options, SinkContext opening) {
-        BatchSink sink = new BatchSink(transmitter, options, opening, RandomGenerator.getDefault());
+    public static BatchSink open(Transmitter transmitter, Options options, SinkContext context) {
+        BatchSink sink = new BatchSink(transmitter, options, context, RandomGenerator.getDefault());
         if (sink.spool != null && !sink.spool.isEmpty()) {
             sink.startDrainer(Duration.ZERO);
         }
@@ -131,7 +131,7 @@ public final class BatchSink implements Sink {
                 throw e;
             }
             toSpool();
-            opening.health()
+            context.health()
                     .trouble("the receiver does not take events (" + told(e) + "); they wait in " + spool
                             + " and are sent when it does");
             backoff.reset();
@@ -174,13 +174,13 @@ public final class BatchSink implements Sink {
         try {
             transmitter.send(events);
         } catch (RefusedException e) {
-            opening.health().trouble("the receiver refuses " + e.count() + " events for good: " + e.getMessage());
+            context.health().trouble("the receiver refuses " + e.count() + " events for good: " + e.getMessage());
             // Which ones they are, not every protocol says: then the least severe are counted.
             events.stream()
                     .map(event -> event.level() == null ? Level.INFO : event.level())
                     .sorted(Comparator.comparing(Level::severity))
                     .limit(e.count())
-                    .forEach(opening.health()::count);
+                    .forEach(context.health()::count);
         } catch (IOException e) {
             throw e;
         } catch (Throwable e) {
@@ -190,8 +190,8 @@ public final class BatchSink implements Sink {
 
     private void sendInHalves(List<Event> events, Throwable problem) throws IOException {
         if (events.size() == 1) {
-            opening.health().count(events.get(0).level());
-            opening.health()
+            context.health().count(events.get(0).level());
+            context.health()
                     .trouble("an event cannot be sent and is lost ("
                             + problem.getClass().getName() + ")");
             return;
@@ -204,7 +204,7 @@ public final class BatchSink implements Sink {
     private void startDrainer(Duration firstPause) {
         synchronized (draining) {
             Thread thread =
-                    BackgroundThreads.daemon("graphema-" + opening.name() + "-waiting", () -> drain(firstPause));
+                    BackgroundThreads.daemon("graphema-" + context.name() + "-waiting", () -> drain(firstPause));
             thread.start();
             drainer = thread;
         }
@@ -222,7 +222,7 @@ public final class BatchSink implements Sink {
                     sent += events.size();
                     backoff.reset();
                 } else if (ended()) {
-                    opening.health().recovered("the receiver takes events again; sent of those that waited: " + sent);
+                    context.health().recovered("the receiver takes events again; sent of those that waited: " + sent);
                     return;
                 }
             } catch (Throwable e) {
@@ -251,7 +251,7 @@ public final class BatchSink implements Sink {
     private void failedAgain(Duration pause, Throwable reason) {
         int attempts = backoff.attempts();
         if (attempts > 1 && Integer.bitCount(attempts) == 1 && !closed) {
-            opening.health()
+            context.health()
                     .trouble("attempt " + attempts + " failed (" + told(reason) + "); " + spool.used()
                             + " bytes wait in " + spool);
         }
@@ -299,7 +299,7 @@ public final class BatchSink implements Sink {
     private void closeSpool() throws IOException {
         if (spool != null) {
             if (!spool.isEmpty()) {
-                opening.health().news(spool.used() + " bytes of events wait in " + spool + " for the next start");
+                context.health().news(spool.used() + " bytes of events wait in " + spool + " for the next start");
             }
             spool.close();
         }

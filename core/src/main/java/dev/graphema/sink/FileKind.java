@@ -72,13 +72,13 @@ public final class FileKind implements SinkKind {
     }
 
     @Override
-    public Sink open(Options options, SinkContext opening) throws IOException {
-        return FileSink.open(fileOptions(options, opening), opening.format(), opening.health()::trouble);
+    public Sink open(Options options, SinkContext context) throws IOException {
+        return FileSink.open(fileOptions(options, context), context.format(), context.health()::trouble);
     }
 
     @Override
-    public void probe(Options options, SinkContext opening) throws IOException {
-        Path path = Path.of(opening.named(options.get(PATH).toString())).toAbsolutePath();
+    public void probe(Options options, SinkContext context) throws IOException {
+        Path path = Path.of(context.named(options.get(PATH).toString())).toAbsolutePath();
         if (Files.exists(path) && !Files.isRegularFile(path)) {
             throw new IOException(path + " is not a file");
         }
@@ -94,9 +94,9 @@ public final class FileKind implements SinkKind {
         }
     }
 
-    private static FileOptions fileOptions(Options options, SinkContext opening) {
+    private static FileOptions fileOptions(Options options, SinkContext context) {
         FileOptions.Builder builder = FileOptions.builder(
-                        Path.of(opening.named(options.get(PATH).toString())))
+                        Path.of(context.named(options.get(PATH).toString())))
                 .rotateAt(options.get(ROTATE_AT))
                 .rotateEvery(options.get(ROTATE_EVERY))
                 .keepTotal(options.get(KEEP_TOTAL))

@@ -66,9 +66,9 @@ public final class HttpKind implements SinkKind {
     }
 
     @Override
-    public Sink open(Options options, SinkContext opening) throws IOException {
+    public Sink open(Options options, SinkContext context) throws IOException {
         HttpPost post = new HttpPost(options.get(URL), options.get(CONTENT_TYPE), options, InstantSource.system());
-        return BatchSink.open(new Lines(post, opening.format()), options, opening);
+        return BatchSink.open(new Lines(post, context.format()), options, context);
     }
 
     @Override

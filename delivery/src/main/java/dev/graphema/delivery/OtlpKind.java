@@ -63,9 +63,9 @@ public final class OtlpKind implements SinkKind {
     }
 
     @Override
-    public Sink open(Options options, SinkContext opening) throws IOException {
+    public Sink open(Options options, SinkContext context) throws IOException {
         HttpPost post = new HttpPost(options.get(URL), "application/json", options, InstantSource.system());
-        return BatchSink.open(new Requests(post, new OtlpJson()), options, opening);
+        return BatchSink.open(new Requests(post, new OtlpJson()), options, context);
     }
 
     @Override

@@ -72,7 +72,7 @@ public final class SyslogKind implements SinkKind {
     }
 
     @Override
-    public Sink open(Options options, SinkContext opening) throws IOException {
+    public Sink open(Options options, SinkContext context) throws IOException {
         Transport transport = options.get(TRANSPORT);
         Integer port = options.get(PORT);
         SyslogLines messages = SyslogLines.of(options.get(FACILITY));
@@ -86,7 +86,7 @@ public final class SyslogKind implements SinkKind {
                         new SyslogStream(host, at, messages, options.get(TIMEOUT), Tls.context(options.get(Tls.TRUST)));
                 },
                 options,
-                opening);
+                context);
     }
 
     @Override

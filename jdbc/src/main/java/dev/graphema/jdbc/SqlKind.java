@@ -63,10 +63,10 @@ public final class SqlKind implements SinkKind {
     }
 
     @Override
-    public Sink open(Options options, SinkContext opening) {
+    public Sink open(Options options, SinkContext context) {
         SqlTable table = new SqlTable(
                 options.get(URL), options.get(USER), options.get(PASSWORD), options.get(TABLE), options.get(TIMEOUT));
-        return BatchSink.open(table, options, opening);
+        return BatchSink.open(table, options, context);
     }
 
     @Override
