@@ -18,15 +18,15 @@ import org.snakeyaml.engine.v2.common.FlowStyle;
 import org.snakeyaml.engine.v2.common.ScalarStyle;
 
 /**
- * The JSON Schema (draft 2020-12) of a settings file, by which editors complete and check it. Made from the same descriptions
- * as the reader's: of the sinks and formats that are on the class path.
+ * The JSON Schema (draft 2020-12) of a settings file, with which editors complete and check it. Generated from the
+ * descriptions that the reader uses, for all sinks and formats on the class path.
  */
 public final class SettingsSchema {
     private static final Map<String, Object> VARIABLE = described("", Map.of("type", "string", "pattern", "\\$\\{"));
 
     private SettingsSchema() {}
 
-    /** The schema as JSON. */
+    /** Returns the schema as JSON. */
     public static String json() {
         // JSON is YAML in its flow style, with its own way to write scalars.
         return new Dump(DumpSettings.builder()
@@ -157,7 +157,7 @@ public final class SettingsSchema {
         return Map.of("anyOf", ways);
     }
 
-    /** An object with the properties and the options, whose dotted names go into groups. */
+    /** Returns an object with the properties and the options, whose dotted names become nested objects. */
     @SuppressWarnings("unchecked") // groups are made here
     private static Map<String, Object> choice(String text, Map<String, Object> properties, List<Option<?>> options) {
         List<String> required = new ArrayList<>(List.of("type"));
@@ -227,7 +227,7 @@ public final class SettingsSchema {
         return described(text, object);
     }
 
-    /** In the same order each time, which a map of the JDK's own does not have. */
+    /** Has a fixed order, unlike immutable maps of the JDK. */
     private static Map<String, Object> described(String text, Map<String, Object> schema) {
         Map<String, Object> described = new LinkedHashMap<>();
         if (!text.isEmpty()) {
