@@ -9,9 +9,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 
-/** The kinds of format that can be named, with their options. */
+/** The available kinds of formats with their options. */
 public final class Formats {
-    /** How colours are chosen. */
+    /** When colours are used. */
     public enum Colour {
         /** On a terminal, unless {@code NO_COLOR} is set. */
         AUTO,
@@ -91,7 +91,7 @@ public final class Formats {
 
     private Formats() {}
 
-    /** All kinds that can be named. */
+    /** Returns all available kinds. */
     public static Selection<FormatKind> kinds() {
         return KINDS;
     }
