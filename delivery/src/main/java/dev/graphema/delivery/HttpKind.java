@@ -21,9 +21,10 @@ import java.util.List;
 import java.util.Map;
 
 /**
- * Posts batches of lines to an address. Any 2xx is success. After 408, 429 and 5xx, or without an answer, the same events
- * come again later; a batch that is too large (413) or not understood (400, 422) is halved until the events that are meant
- * stand alone, and those are given up. Every other answer speaks of wrong settings: the events wait until they are mended.
+ * Posts batches of lines to an address. Any 2xx is success. After 408, 429 and 5xx, or without an answer, the same
+ * events are sent again later. A batch that is too large (413) or not accepted (400, 422) is divided until only the
+ * events that cause it remain, which are lost. Any other answer indicates wrong settings: events wait until they are
+ * corrected.
  */
 public final class HttpKind implements SinkKind {
     public static final Option<URI> URL = HttpPost.address("https://logs.example/in")

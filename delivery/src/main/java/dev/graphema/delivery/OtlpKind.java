@@ -24,9 +24,9 @@ import java.util.Map;
 import java.util.Set;
 
 /**
- * Sends log records by the OpenTelemetry protocol over HTTP in its JSON encoding (OTLP 1.x). By the standard: 429, 502, 503
- * and 504 are tried again, with the pause that the receiver asks for; every other answer but success is final; a partial
- * success tells how many records were refused, which are not sent again.
+ * Sends log records by the OpenTelemetry protocol over HTTP in its JSON encoding (OTLP 1.x). As the standard defines,
+ * 429, 502, 503 and 504 are sent again after the pause that the receiver requests; any other answer except success is
+ * final; records that a partial success rejects are not sent again.
  */
 public final class OtlpKind implements SinkKind {
     public static final Option<URI> URL = HttpPost.address("http://localhost:4318/v1/logs")

@@ -16,11 +16,12 @@ import java.util.List;
 /**
  * Sends RFC 5424 messages over UDP (RFC 5426), TCP (RFC 6587, with octet counting) or TLS (RFC 5425).
  *
- * <p>The protocol has no answer. Over UDP, what the network loses is lost. Over TCP and TLS, a connection that turns out
- * broken is made again and the batches just before the break are sent once more, since nobody can tell whether they arrived.
+ * <p>The protocol has no answers. Over UDP, events that the network loses are lost. Over TCP and TLS, a broken
+ * connection is opened again, and the last batches before the break are sent again, because it is unknown whether they
+ * arrived.
  */
 public final class SyslogKind implements SinkKind {
-    /** What carries the messages. */
+    /** The transport of messages. */
     public enum Transport {
         UDP(514),
         TCP(601),

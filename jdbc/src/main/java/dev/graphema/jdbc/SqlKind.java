@@ -11,8 +11,8 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * Writes events into a table of PostgreSQL or H2: one transaction for each batch, one row for each event, however often it
- * comes. The table is made when it is missing, and checked when it is there.
+ * Writes events into a table of PostgreSQL or H2: one transaction per batch, one row per event, also if it arrives
+ * several times. The table is created if it is missing, and checked if it exists.
  */
 public final class SqlKind implements SinkKind {
     public static final Option<String> URL = Option.of(
