@@ -13,8 +13,9 @@ import java.util.Map;
 import java.util.function.Function;
 
 /**
- * Puts an event together from names and values, by what the names usually mean. A value that is not what its name promises stays a field, and so
- * does one for which a name that counts more gave another: nothing is lost. For one thread, one event after the other.
+ * Builds an event from names and values, by the common meaning of names. A value that is invalid for its attribute, or
+ * for which a preferred name has another value, becomes a field, so nothing is lost. For one thread, one event after
+ * the other.
  */
 final class EventAssembler {
     private final LineShape shape;
@@ -24,19 +25,19 @@ final class EventAssembler {
 
     private record Given(String name, int rank, Object value) {}
 
-    /** @param shape what names mean beside what they usually do, and which of them are fields, too */
+    /** @param shape the meaning of further names, and which names are fields, too */
     EventAssembler(LineShape shape) {
         this.shape = shape;
     }
 
-    /** Begins with an event. */
+    /** Starts an event. */
     Draft begin() {
         given.clear();
         draft = Draft.ofWritten();
         return draft;
     }
 
-    /** Takes a name with its value: text, a number, or anything that a field may be. */
+    /** Adds a name and its value: text, a number, or any value of a field. */
     void take(String name, Object value) {
         LineAttribute.Meaning meaning = isScalar(value) ? LineAttribute.meaning(name, shape.mapping()) : null;
         if (meaning == null) {
@@ -61,7 +62,7 @@ final class EventAssembler {
         return value instanceof String || value instanceof Number;
     }
 
-    /** As {@link #finishWithin}. @throws UnreadableLineException when nothing tells the time */
+    /** As {@link #finishWithin}. @throws UnreadableLineException if there is no time */
     Draft finish() throws UnreadableLineException {
         Draft finished = finishWithin(0);
         if (defect != null) {
@@ -70,12 +71,12 @@ final class EventAssembler {
         return finished;
     }
 
-    /** What is wrong with the time of the event that was finished last; null when nothing is. */
+    /** Returns the defect of the time of the last event; null for none. */
     String defect() {
         return defect;
     }
 
-    /** The finished draft. @param place the time by which an event without one is put in its place */
+    /** Returns the finished draft. @param place the time that determines the position of an event without a time */
     Draft finishWithin(long place) {
         time(place);
         Given level = given.get(LineAttribute.LEVEL);
@@ -172,7 +173,7 @@ final class EventAssembler {
         return text == null ? null : parser.apply(text);
     }
 
-    /** Keeps a value that is not what its name promises as a field. */
+    /** Adds a value as a field if it is invalid for its attribute. */
     private <T> T kept(Given value, T meaning) {
         if (value != null && meaning == null) {
             draft.writer().put(value.name(), value.value());

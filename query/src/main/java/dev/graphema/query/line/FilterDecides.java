@@ -7,7 +7,10 @@ import dev.graphema.condition.TextRule;
 import dev.graphema.event.Attribute;
 import java.util.List;
 
-/** Whether a {@link FilterOfCondition} is exact for lines in Graphema JSON: it is for comparisons of levels, and nothing else. */
+/**
+ * Determines whether a {@link FilterOfCondition} is exact for lines in Graphema JSON. It is for comparisons of levels
+ * only.
+ */
 final class FilterDecides implements Resolved.Fold<Boolean> {
     @Override
     public Boolean all(List<Boolean> parts) {

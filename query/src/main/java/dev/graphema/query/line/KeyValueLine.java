@@ -6,13 +6,13 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 
-/** Reads lines of {@code key=value} pairs, with quotes and backslashes around and in values that have blanks. */
+/** Parses lines of {@code key=value} pairs, with quotes and backslashes for values with spaces. */
 final class KeyValueLine {
     private static final int MOST_DIGITS = 18;
 
     private KeyValueLine() {}
 
-    /** Hands the pairs on; false when there is none. Words that stand alone become the message, when nothing else is. */
+    /** Passes on the pairs. Other words become the message if there is none. @return false if there are no pairs */
     static boolean read(String line, EventAssembler to) {
         List<String> words = new ArrayList<>();
         boolean hasMessage = false;
@@ -48,7 +48,7 @@ final class KeyValueLine {
         return pairs > 0;
     }
 
-    /** Reads a value and returns where it ends. */
+    /** Parses a value. @return its end */
     private static int value(String line, int from, StringBuilder value) {
         if (from >= line.length() || line.charAt(from) != '"') {
             int end = from;
@@ -73,7 +73,7 @@ final class KeyValueLine {
         return line.length();
     }
 
-    /** A number, a truth or a duration, when the text is written as one; else the text. */
+    /** Returns a number, a boolean or a duration, if the text is one; else the text. */
     static Object meaning(String text) {
         if (text.isEmpty() || text.length() > 40) {
             return text;

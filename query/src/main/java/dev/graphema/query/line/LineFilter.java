@@ -6,21 +6,20 @@ import java.util.Arrays;
 import java.util.Locale;
 
 /**
- * Tells of the bytes of a line whether it can hold an event that meets a condition, without reading it: an event that is to
- * have a text must have its bytes in the line. It never rules out a line that does; a line that it lets through still has
- * to be read and asked.
+ * Determines from the bytes of a line whether its event may match a condition, without reading it: if the event has a
+ * text, its bytes are in the line. It may accept lines of other events, but never excludes a matching one.
  *
- * <p>Letters are compared in any case, and only texts of plain ASCII are looked for. A line with a backslash may have any text, since JSON may write any
- * character as an escape; but our own form never writes plain ASCII so. Of levels, only lines in our own form are ruled out: other programs call
- * them otherwise.
+ * <p>Letters are compared ignoring case, and only ASCII texts are searched. A line with a backslash may contain any
+ * text, because JSON can escape any character; Graphema JSON never escapes ASCII letters. Levels are filtered only in
+ * Graphema JSON.
  */
 public interface LineFilter {
-    /** Lets every line through. */
+    /** Accepts every line. */
     LineFilter ALL = (bytes, from, to) -> true;
 
     boolean mayMatch(byte[] bytes, int from, int to);
 
-    /** Whether, for lines in Graphema JSON, the filter of the condition lets through exactly those that match. */
+    /** Returns whether, for lines in Graphema JSON, the filter of the condition accepts exactly those that match. */
     static boolean decides(Condition condition) {
         return condition.resolved().fold(new FilterDecides());
     }
@@ -29,25 +28,25 @@ public interface LineFilter {
         return condition.resolved().fold(new FilterOfCondition());
     }
 
-    /** Whether texts may stand in the line otherwise than as they are. */
+    /** Returns whether texts in the line may be escaped. */
     private static boolean mayHideText(byte[] bytes, int from, int to) {
         boolean isOwn = to - from > OwnForm.LEVEL_AT && OwnForm.hasLevel(bytes, from);
         return !isOwn && Bytes.indexOf('\\', bytes, from, to) >= 0;
     }
 
     /**
-     * Looks for one text that is so long that of the words of eight bytes at every so many places one lies within it wherever it stands: words that are
-     * none of the text's are told by one look into a table. Letters are compared without the bit that tells their cases apart.
+     * Searches a text that is so long that one of its eight-byte words is at one of the examined positions, wherever it
+     * is in the line. A table of hashes excludes most other words. Letters are compared without the bit of their case.
      */
     final class LongTextFilter implements LineFilter {
-        /** From here on, steps are longer than a word. */
+        /** From this length on, steps are longer than a word. */
         static final int SHORTEST = 2 * Long.BYTES + 1;
 
         private static final int TABLE_BITS = 12;
 
         private final TextFilter exactly;
 
-        /** The text's words, by where they begin, and a mark for each at a place that its bits say. */
+        /** The words of the text by position, and a table of their hashes. */
         private final long[] words;
 
         private final boolean[] marks = new boolean[1 << TABLE_BITS];
@@ -91,7 +90,7 @@ public interface LineFilter {
         }
     }
 
-    /** Looks for one text in any case: as R. N. Horspool does (1980), from the text's end and in steps as long as what stands there allows. */
+    /** Searches a text, ignoring case, by the algorithm of R. N. Horspool (1980). */
     final class TextFilter implements LineFilter {
         private final byte[] lower;
         private final byte[] upper;

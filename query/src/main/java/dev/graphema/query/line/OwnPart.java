@@ -3,7 +3,7 @@ package dev.graphema.query.line;
 import dev.graphema.event.Attribute;
 import java.util.Locale;
 
-/** What may follow the level in a line of our own form, in the order in which it is written. */
+/** The parts of a line in Graphema JSON after the level, in order. */
 enum OwnPart {
     SERVICE(Attribute.SERVICE),
     INSTANCE(Attribute.INSTANCE),
@@ -30,12 +30,12 @@ enum OwnPart {
         this.key = new NameBytes(name().toLowerCase(Locale.ROOT));
     }
 
-    /** The attribute that it tells, or null when it tells something else. */
+    /** Returns its attribute, or null. */
     Attribute attribute() {
         return attribute;
     }
 
-    /** Its name in the line. */
+    /** Returns its name in the line. */
     NameBytes key() {
         return key;
     }

@@ -3,7 +3,10 @@ package dev.graphema.query.line;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
-/** Reads lines in the form of RFC 5424. Structured data become fields, in a group by the name of their element without its enterprise number. */
+/**
+ * Parses lines of RFC 5424. Structured data become fields, in groups by the names of elements without their enterprise
+ * numbers.
+ */
 final class SyslogLine {
     private static final Pattern HEAD = Pattern.compile("<(\\d{1,3})>1 (\\S+) (\\S+) (\\S+) (\\S+) (\\S+) ");
     private static final String NIL = "-";
@@ -16,7 +19,7 @@ final class SyslogLine {
         return line.startsWith("<") && HEAD.matcher(line).lookingAt();
     }
 
-    /** Hands on what the line says; false when it is none of that form. */
+    /** Passes on the values of the line. @return false if it has another form */
     boolean read(String text, EventAssembler to) {
         Matcher head = HEAD.matcher(text);
         if (!head.lookingAt() || Integer.parseInt(head.group(1)) > MOST_PRIORITY) {
