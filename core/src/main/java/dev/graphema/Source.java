@@ -13,8 +13,10 @@ final class Source {
     private final String name;
     private final LoggerTree tree;
 
-    // One number, so that the accepted levels and the generation of the settings are always read together: the lowest severity
-    // that may be accepted (8 bits), the severity from which all events are (8 bits), and the generation. It is volatile, so that
+    // One number, so that the accepted levels and the generation of the settings are always read together: the lowest
+    // severity
+    // that may be accepted (8 bits), the severity from which all events are (8 bits), and the generation. It is
+    // volatile, so that
     // all threads see a change soon; a volatile read costs no more than a plain one here.
     private volatile long admission;
     private volatile boolean tellsCaller;

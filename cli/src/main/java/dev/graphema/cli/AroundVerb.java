@@ -10,7 +10,7 @@ import dev.graphema.query.TimeWords;
 import java.io.IOException;
 import java.time.Instant;
 
-/** Shows what was said before and after an event. */
+/** Shows the events before and after an event. */
 public final class AroundVerb extends FindingVerb {
     private final Argument<String> which =
             own().word("CONDITION|TIME", "A condition that the event meets, or a moment.");
@@ -64,7 +64,7 @@ public final class AroundVerb extends FindingVerb {
         return 0;
     }
 
-    /** Sets the event apart, by more than its colour. */
+    /** Marks the event, not only by colour. */
     private void mark(EventView view, boolean above) {
         if (shown.isText()) {
             view.end();

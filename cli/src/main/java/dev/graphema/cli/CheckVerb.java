@@ -13,7 +13,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
 
-/** Tells what is wrong with a settings file. */
+/** Reports errors in a settings file. */
 public final class CheckVerb extends Verb {
     private final Argument<Path> file = own().optionalWord("FILE", null, Path::of, "The settings file, in YAML.");
     private final Argument<Boolean> schema = own().flag("--schema", "Print the JSON Schema of settings files.");

@@ -18,7 +18,7 @@ import java.util.Locale;
 import java.util.Set;
 import java.util.stream.Collectors;
 
-/** Shows what is different between two windows or two conditions. */
+/** Shows the differences between two windows or two conditions. */
 public final class ContrastVerb extends FindingVerb {
     private static final int MOST_ALSO = 3;
 
@@ -84,7 +84,7 @@ public final class ContrastVerb extends FindingVerb {
         return contrast.differences().isEmpty() ? Main.NOTHING : 0;
     }
 
-    /** What the conditions themselves say about their events is no difference that anybody has to be told. */
+    /** Removes differences that the conditions themselves require. */
     private Contrast withoutDemanded(Contrast contrast) {
         if (!than.isGiven()) {
             return contrast;
@@ -182,7 +182,7 @@ public final class ContrastVerb extends FindingVerb {
         out().print(to);
     }
 
-    /** What is probably about the same events, in a line of its own. */
+    /** Prints differences that are probably about the same events. */
     private void also(Contrast.Difference difference, Utf8Buffer to) {
         if (difference.also().isEmpty()) {
             return;

@@ -16,7 +16,7 @@ import dev.graphema.settings.Settings;
 import java.io.IOException;
 import java.util.List;
 
-/** Tells what becomes of an event, and why. */
+/** Explains how an event is processed. */
 public final class ExplainVerb extends Verb {
     private final Argument<String> logger =
             own().optionalWord("LOGGER", null, text -> text, "The logger that says it.");
@@ -88,7 +88,7 @@ public final class ExplainVerb extends Verb {
         return draft;
     }
 
-    /** What turns the event away stands out; the word for it alone would be enough. */
+    /** Highlights a rejection; its word alone would be sufficient. */
     private void print(String line) {
         if (line.startsWith("  NO ")) {
             Utf8Buffer buffer = new Utf8Buffer(line.length() + 16);

@@ -14,7 +14,7 @@ import java.io.IOException;
 import java.util.Arrays;
 import java.util.List;
 
-/** Shows failures, each kind as one. */
+/** Shows failures by kind. */
 public final class FaultsVerb extends FindingVerb {
     private static final int PARTS = 30;
     private static final String BARS = " ▁▂▃▄▅▆▇█";

@@ -19,7 +19,7 @@ import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
-/** Shows the events for which a condition holds. */
+/** Shows the events that match a condition. */
 public final class FindVerb extends FindingVerb {
     private static final int USUAL_LIMIT = 100;
 
@@ -128,7 +128,7 @@ public final class FindVerb extends FindingVerb {
         return new Outcome(Math.min(count[0], most), count[0], reading, told[0], told[1]);
     }
 
-    /** Shows what comes as it comes, lines that are no events included. */
+    /** Shows events as they arrive, and other lines. */
     private int live(Logs logs) throws IOException {
         EventView view = view();
         long[] count = {0};
@@ -187,7 +187,7 @@ public final class FindVerb extends FindingVerb {
         }
     }
 
-    /** Says why there may be nothing: a name that no event has, or a window beside the events. */
+    /** Explains why nothing was found: a name that no event has, or a window without events. */
     private void nothing(Logs logs, Condition wanted, Reading reading) throws IOException {
         if (reading.events() == 0) {
             out().say("no events in " + Counted.of(reading.files(), "file"));

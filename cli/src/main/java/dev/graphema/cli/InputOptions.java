@@ -24,7 +24,7 @@ import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
-/** Which logs are read, how, and of which time: the options that all verbs of finding share. */
+/** The options of all searches: which logs are read, how, and of which time. */
 final class InputOptions {
     private final Argument<List<String>> in;
     private final Argument<String> from;
@@ -40,9 +40,9 @@ final class InputOptions {
     private final Argument<Boolean> allUnreadable;
 
     /**
-     * @param which for what is read
-     * @param when for the time of which it is read
-     * @param how for how lines are read
+     * @param which the group for what is read
+     * @param when the group for the time window
+     * @param how the group for how lines are read
      */
     InputOptions(Group which, Group when, Group how) {
         in = which.texts(
@@ -95,12 +95,12 @@ final class InputOptions {
         }
     }
 
-    /** The console with the zone that was asked for. */
+    /** Returns the console with the requested time zone. */
     Console zoned(Console console) {
         return zone.isGiven() ? console.in(zone.value()) : console;
     }
 
-    /** The logs, narrowed to the window and to what the condition says. */
+    /** Returns the logs in the window that match the condition. */
     Logs logs(Console console, Condition wanted) throws IOException, MisuseException {
         if (!redactedBy.isGiven()) {
             return logs(console).where(wanted);
@@ -114,7 +114,7 @@ final class InputOptions {
         return logs(console).where(meant);
     }
 
-    /** The logs, narrowed to the window. */
+    /** Returns the logs in the window. */
     Logs logs(Console console) throws IOException, MisuseException {
         Window window = window(console);
         LineShape shape = shape();
@@ -135,12 +135,12 @@ final class InputOptions {
         return logs.during(window).shaped(shape);
     }
 
-    /** The files and folders to be read; the current folder when none was named. */
+    /** Returns the files and folders; the current folder by default. */
     List<Path> paths() {
         return (in.isGiven() ? in.value() : List.of(".")).stream().map(Path::of).toList();
     }
 
-    /** How the lines are to be read. */
+    /** Returns the shape of lines. */
     LineShape shape() throws MisuseException {
         try {
             LineShape shape = mapping.isGiven() ? LineShape.USUAL.mapped(mapping.value()) : LineShape.USUAL;
@@ -150,7 +150,7 @@ final class InputOptions {
         }
     }
 
-    /** The options that read the same again, to be shown in a command; empty when none are needed. */
+    /** Returns the options that read the same logs, for suggested commands; empty if none are needed. */
     String again() {
         StringBuilder again = new StringBuilder();
         files(again);
@@ -159,7 +159,7 @@ final class InputOptions {
         return again.toString();
     }
 
-    /** As {@link #again}, but for the window. */
+    /** As {@link #again}, without the window. */
     String againAnytime() {
         StringBuilder again = new StringBuilder();
         files(again);
@@ -197,7 +197,7 @@ final class InputOptions {
         return in.value().contains("-");
     }
 
-    /** Tells of lines that could not be read. */
+    /** Reports lines that could not be read. */
     void complain(Reading reading, Console console) {
         list(
                 reading.unreadableCount(),
@@ -257,7 +257,7 @@ final class InputOptions {
                         to.isGiven() ? moment("--to", to.value(), words) - 1 : Window.ALWAYS.to());
     }
 
-    /** The window that an option says. */
+    /** Parses a window of an option. */
     static Window interval(String option, String text, TimeWords words) throws MisuseException {
         Window window = words.interval(text);
         if (window == null) {
@@ -266,7 +266,7 @@ final class InputOptions {
         return window;
     }
 
-    /** The moment that an option says. */
+    /** Parses a time of an option. */
     static long moment(String option, String text, TimeWords words) throws MisuseException {
         Long moment = words.moment(text);
         if (moment == null) {
@@ -275,7 +275,7 @@ final class InputOptions {
         return moment;
     }
 
-    /** The duration that an option says. */
+    /** Parses a duration of an option. */
     static Duration duration(String option, String text) throws MisuseException {
         Duration duration = Durations.parse(text);
         if (duration == null || duration.isNegative() || duration.isZero()) {

@@ -8,7 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 
-/** Keeps questions by name. */
+/** Stores questions by name. */
 public final class KeepVerb extends Verb {
     private static final int SHOWN = 10;
 

@@ -17,7 +17,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 
-/** Tries the rules that hide secrets, and checks written logs for leaks. */
+/** Tries redaction rules, and checks written logs for leaks. */
 public final class RedactVerb extends Verb {
     private final Argument<List<String>> texts =
             own().words("TEXT", "What to try; without any, each line of standard input.");

@@ -8,7 +8,7 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Optional;
 
-/** Which settings a verb looks at. */
+/** The option for the settings file. */
 final class SettingsFileOption {
     private final Argument<Path> file;
     private final Argument<String> profile;
@@ -24,7 +24,7 @@ final class SettingsFileOption {
                 "The profile that is laid over it. Default: the one that GRAPHEMA_PROFILE or the file names.");
     }
 
-    /** What a sentence calls the settings. */
+    /** Returns the name of the settings in sentences. */
     String name() {
         return source().map(SettingsSource::toString).orElse("the defaults");
     }

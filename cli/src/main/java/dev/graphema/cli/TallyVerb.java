@@ -178,7 +178,7 @@ public final class TallyVerb extends FindingVerb {
         return (events.isEstimate() ? "~" : "") + Counted.number(events.count());
     }
 
-    /** Between which numbers the true one lies. */
+    /** Returns the confidence interval. */
     private static String range(Estimate events) {
         return events.isEstimate() ? Counted.number(events.low()) + " to " + Counted.number(events.high()) : "exact";
     }
@@ -223,7 +223,7 @@ public final class TallyVerb extends FindingVerb {
         }
     }
 
-    /** The condition that the events of a row meet. */
+    /** Returns the condition of the events of a row. */
     private static String conditionOf(List<Name> names, Tally.Row row) {
         List<String> parts = new ArrayList<>();
         for (int i = 0; i < names.size(); i++) {

@@ -161,7 +161,7 @@ public final class TimelineVerb extends FindingVerb {
         return (timeline.isEstimate() ? "~" : "") + Counted.number(count);
     }
 
-    /** How much of {@code 07:31:02.123} tells the steps apart. */
+    /** The length of the part of {@code 07:31:02.123} that distinguishes steps. */
     private static int clockWidth(Timeline timeline) {
         long nanos = timeline.step().toNanos();
         return (nanos < 1_000_000_000L ? "07:31:02.123" : nanos % 60_000_000_000L == 0 ? "07:31" : "07:31:02").length();
@@ -186,8 +186,8 @@ public final class TimelineVerb extends FindingVerb {
     }
 
     /**
-     * A time to compare a spike with: as much before it as there is, four steps at the most, or else behind it; null when
-     * there is nothing but spikes.
+     * Returns a time to compare a spike with: the time before it, at most four steps, or else after it; null if there
+     * are only spikes.
      */
     private static String beside(Timeline timeline, Timeline.Step spike) {
         List<Timeline.Step> steps = timeline.steps();
