@@ -13,23 +13,23 @@ import java.time.Instant;
 /** Shows the events before and after an event. */
 public final class AroundVerb extends FindingVerb {
     private final Argument<String> which =
-            own().word("CONDITION|TIME", "A condition that the event meets, or a moment.");
+            own().word("CONDITION|TIME", "A condition that the event matches, or a time.");
     private final Argument<Integer> count =
             own().count("--show", 10, "How many events before it, and how many after it. Default: 10.");
     private final Argument<String> only = own().text(
                     "--only",
                     "CONDITION",
-                    "Which events are shown around it, such as those of one service. Default: all.");
+                    "A condition for the events around it, such as those of one service. Default: all.");
     private final ViewOptions shown = new ViewOptions(own());
 
     public AroundVerb() {
-        super("around", "Shows what was said before and after an event.");
+        super("around", "Shows the events before and after an event.");
     }
 
     @Override
     protected String details() {
-        return "The event is the first that meets a condition, or the first from a moment on; what was said around it is taken from"
-                + " all the logs, by time.";
+        return "The event is the first that matches a condition, or the first from a time on; the events around it are"
+                + " from all logs, in the order of time.";
     }
 
     @Override

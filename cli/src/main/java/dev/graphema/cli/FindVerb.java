@@ -28,22 +28,22 @@ public final class FindVerb extends FindingVerb {
     private final Argument<Integer> limit = own().count(
                     "--limit",
                     null,
-                    "Show the newest N events, or the oldest with --oldest; 0 shows all. Default: " + USUAL_LIMIT
+                    "Show the newest N events, or the oldest with --oldest; 0 for all. Default: " + USUAL_LIMIT
                             + " as text or table, all as json or csv.");
-    private final Argument<Boolean> oldest = own().flag("--oldest", "Show the first events, and not the newest ones.");
+    private final Argument<Boolean> oldest = own().flag("--oldest", "Show the oldest events instead of the newest.");
     private final Argument<Boolean> whole =
-            own().flag("--whole", "Show everything of an event, each value as a condition to go on with.");
+            own().flag("--whole", "Show all values of an event, each as a condition.");
     private final ViewOptions shown = new ViewOptions(own());
     private final Argument<Path> report = own().path(
-                    "--report", "FILE", "Also write a page for browsers, with a timeline, counts, faults and a trail.");
+                    "--report", "FILE", "Also write an HTML page with a timeline, counts, failures and a trail.");
 
     public FindVerb() {
-        super("find", "Shows the events for which a condition holds.");
+        super("find", "Shows the events that match a condition.");
     }
 
     @Override
     protected String details() {
-        return "They come oldest first; without a condition, all events are meant.";
+        return "The oldest are shown first. Without a condition, all events match.";
     }
 
     @Override
@@ -155,10 +155,10 @@ public final class FindVerb extends FindingVerb {
 
     private void report(Logs logs, Condition wanted) throws IOException, MisuseException {
         if (input().readsStandardInput()) {
-            throw new MisuseException("--in - can be read once only, and a report reads several times: expected files");
+            throw new MisuseException("--in - can be read only once, and a report reads several times: expected files");
         }
         Report.write(report.value(), logs, wanted, out());
-        out().say("the report lies in " + report.value() + ": open it in a browser");
+        out().say("the report is in " + report.value() + ": open it in a browser");
     }
 
     private static boolean tellsOfFailure(Event event) {
@@ -181,7 +181,7 @@ public final class FindVerb extends FindingVerb {
             next("to follow a request", "trail " + outcome.failed.trace());
         }
         if (outcome.matching == 1 && shown != null) {
-            next("to see what was said around it", "around " + Shell.quoted(EventPrinter.conditionOf(shown)));
+            next("to see the events around it", "around " + Shell.quoted(EventPrinter.conditionOf(shown)));
         } else if (outcome.matching > outcome.shown) {
             next("to see when they came", "timeline" + argument(wanted));
         }
@@ -201,7 +201,7 @@ public final class FindVerb extends FindingVerb {
         ClockText clock = ClockText.dateAndTime(out().zone());
         out().say(
                         survey.first() > survey.last()
-                                ? "  no event says when it was"
+                                ? "  no event has a time"
                                 : "  the events are from " + clock.text(survey.first()) + " to "
                                         + clock.text(survey.last()));
         for (String field : survey.durationsComparedWithNumbers(wanted)) {
@@ -216,7 +216,7 @@ public final class FindVerb extends FindingVerb {
             out().say("  no event has a field called " + field
                     + (readAs == null
                             ? Nearest.hint(field, known)
-                            : "; what lines call so is read as " + readAs + ": ask for " + readAs));
+                            : "; in lines of other programs, it is read as " + readAs + ": ask for " + readAs));
         }
         if (!survey.unknownFields(wanted).isEmpty() && !survey.fields().isEmpty()) {
             out().say("  fields there are: "

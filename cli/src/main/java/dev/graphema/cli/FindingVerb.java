@@ -10,7 +10,7 @@ import java.io.IOException;
 /** A command that searches logs, with options for the logs, and with suggestions of further commands. */
 abstract class FindingVerb extends Verb {
     private final InputOptions input = new InputOptions(
-            group("What is read:"), group("Of which time:"), group("When lines are not recognised, or were redacted:"));
+            group("Logs:"), group("Time window:"), group("Unrecognised or redacted lines:"));
     private Progress progress;
     private boolean hasFailed;
 
@@ -63,7 +63,7 @@ abstract class FindingVerb extends Verb {
         input.complain(reading, out());
         hasFailed |= !reading.failures().isEmpty();
         if (reading.isStopped()) {
-            out().say("stopped: this is of the first " + Progress.read(reading) + " alone");
+            out().say("stopped: this is the result of the first " + Progress.read(reading) + " alone");
         }
     }
 

@@ -53,38 +53,38 @@ final class InputOptions {
         from = when.text(
                 "--from",
                 "TIME",
-                "The first moment: 2026-05-15T07:10, with or without an offset such as Z or +01:00, a date, 07:10,"
+                "The start of the window: 2026-05-15T07:10, with or without an offset such as Z or +01:00, a date, 07:10,"
                         + " 'yesterday 09:00', friday, '2h ago'.");
-        to = when.text("--to", "TIME", "The moment before which to stop, written as --from.");
-        last = when.text("--last", "DURATION", "The time up to now: 15m, 2h, 3d.");
+        to = when.text("--to", "TIME", "The end of the window (exclusive), in the form of --from.");
+        last = when.text("--last", "DURATION", "The last period: 15m, 2h, 3d.");
         during = when.text(
                 "--during",
                 "INTERVAL",
                 "An interval as in ISO 8601: 2026-05-15T07:10/2026-05-15T07:50 or 2026-05-15T07:10/PT40M.");
-        around = when.text("--around", "TIME", "A moment, with --within before and after it.");
-        within = when.text("--within", "DURATION", "How far --around reaches, before and after. Default: 5m.");
+        around = when.text("--around", "TIME", "A time, with --within before and after it.");
+        within = when.text("--within", "DURATION", "The time before and after --around. Default: 5m.");
         zone = when.option(
                 "--zone",
                 "ZONE",
                 null,
                 InputOptions::zone,
-                "The zone in which times are meant and shown, such as Europe/Oslo or +01:00. Default: this machine's.");
+                "The time zone, such as Europe/Oslo or +01:00. Default: that of the machine.");
         mapping = how.text(
                 "--map",
                 "WHAT=NAME,...",
-                "How a log calls what is not recognised by itself, as in time=when,level=sev.");
+                "Names of attributes that are not recognised, as in time=when,level=sev.");
         pattern = how.text(
                 "--pattern",
                 "REGEX",
-                "How lines of plain text look, in RE2 syntax with named groups:"
+                "The form of lines of plain text, in RE2 syntax with named groups:"
                         + " '(?P<time>\\S+ \\S+) (?P<level>\\w+) (?P<message>.*)'.");
         redactedBy = how.path(
                 "--redacted-by",
                 "FILE",
-                "The settings by which the logs were redacted, with the same key in the environment: a plain value in the"
-                        + " condition then also means what was put in its place, such as its pseudonym.");
+                "The settings with which the logs were redacted, with the same key in the environment: a plain value in"
+                        + " the condition then also matches its replacement, such as its pseudonym.");
         allUnreadable = how.flag(
-                "--unreadable", "Show where all the lines stand that are no events, up to 100, and not three.");
+                "--unreadable", "Show the positions of up to 100 lines that are not events, instead of three.");
     }
 
     private static ZoneId zone(String text) {
@@ -109,7 +109,7 @@ final class InputOptions {
                 SettingsSource.of(redactedBy.value()).read().redaction();
         Condition meant = RedactedCondition.of(wanted, redaction);
         if (!meant.equals(wanted)) {
-            console.say("asked of redacted logs, this means: " + meant);
+            console.say("in redacted logs, this means: " + meant);
         }
         return logs(console).where(meant);
     }
@@ -202,14 +202,14 @@ final class InputOptions {
         list(
                 reading.unreadableCount(),
                 reading.unreadable(),
-                "1 line is no event and was left out:",
-                " lines are no events and were left out:",
+                "1 line is not an event and was ignored:",
+                " lines are not events and were ignored:",
                 console);
         list(
                 reading.damagedCount(),
                 reading.damaged(),
-                "1 event is damaged and was read as far as possible:",
-                " events are damaged and were read as far as possible:",
+                "1 event is damaged and was read in part:",
+                " events are damaged and were read in part:",
                 console);
         reading.failures().forEach(failure -> console.say("not read: " + failure));
     }
@@ -235,7 +235,7 @@ final class InputOptions {
                     ways > 1
                             ? "the window is given in several ways: expected one of --from and --to, --last, --during, --around"
                             : "--within " + within.value()
-                                    + " says how far --around reaches: expected --around TIME with it");
+                                    + " requires --around TIME");
         }
         if (ways == 0) {
             return Window.ALWAYS;

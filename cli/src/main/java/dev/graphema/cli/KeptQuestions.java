@@ -117,7 +117,7 @@ final class KeptQuestions {
             } catch (IOException e) {
                 throw new IOException(
                         file + ":" + number
-                                + " is no kept question: expected {\"name\":...,\"arguments\":[...]}; mend or remove the line",
+                                + " is not a stored question: expected {\"name\":...,\"arguments\":[...]}; correct or remove the line",
                         e);
             }
         }

@@ -72,7 +72,7 @@ public final class Main {
         try {
             KeptQuestions.ofUser().asked(arguments);
         } catch (IOException e) {
-            console.say("the question will not be among those asked last: " + e.getMessage());
+            console.say("the question could not be added to the recent ones: " + e.getMessage());
         }
     }
 
@@ -82,8 +82,8 @@ public final class Main {
             return answered(console, arguments);
         } catch (Console.OutputException e) {
             if (!e.isClosedByReader()) {
-                console.say("graphema: not all could be written: "
-                        + e.getCause().getMessage() + "; what stands there is not whole");
+                console.say("graphema: the output could not be written completely: "
+                        + e.getCause().getMessage() + "; it is incomplete");
             }
             return e.isClosedByReader() ? 0 : NOTHING;
         }
@@ -142,12 +142,12 @@ public final class Main {
             console.say("graphema: " + e.getMessage());
             return FAILURE;
         } catch (OutOfMemoryError e) {
-            console.say("graphema: the memory does not suffice; narrow the window, or give the JVM more: -Xmx1g in"
+            console.say("graphema: there is not enough memory; narrow the window, or give the JVM more: -Xmx1g in"
                     + " JDK_JAVA_OPTIONS");
             return FAILURE;
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            console.say("graphema: interrupted before it was done");
+            console.say("graphema: interrupted");
             return NOTHING;
         }
     }
@@ -201,8 +201,8 @@ public final class Main {
             help.term(name, column, verb(name).purpose());
         }
         help.gap()
-                .line("graphema VERB --help tells more, with examples; graphema --version, which one this is.")
-                .line("Exit codes: 0 done, 1 nothing found, 2 misuse, or something could not be read.");
+                .line("graphema VERB --help shows details and examples; graphema --version shows the version.")
+                .line("Exit codes: 0 success, 1 nothing found, 2 invalid command, or something could not be read.");
         console.print(help.toBuffer());
     }
 }

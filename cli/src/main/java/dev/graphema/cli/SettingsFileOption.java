@@ -21,7 +21,7 @@ final class SettingsFileOption {
         profile = options.text(
                 "--profile",
                 "NAME",
-                "The profile that is laid over it. Default: the one that GRAPHEMA_PROFILE or the file names.");
+                "The active profile. Default: the one that GRAPHEMA_PROFILE or the file names.");
     }
 
     /** Returns the name of the settings in sentences. */

@@ -26,19 +26,19 @@ public final class TallyVerb extends FindingVerb {
     private static final String MISSING = "(missing)";
 
     private final Argument<String> fields =
-            own().word("FIELDS", "Names of what to count by, with commas between them.");
+            own().word("FIELDS", "The names to count by, separated by commas.");
     private final Argument<String> condition = own().condition("Which events, for example: level >= error.");
     private final Argument<Integer> limit =
-            own().count("--limit", 20, "Show the N most frequent; 0 shows all. Default: 20.");
+            own().count("--limit", 20, "Show the N most frequent; 0 for all. Default: 20.");
     private final Argument<String> measured = own().text(
                     "--of",
                     "FIELD",
-                    "Also measure a field's values in each row: how many different ones, and of numbers sum, mean, median, 95th"
-                            + " and 99th percentile, least and most.");
+                    "Also show statistics of a field in each row: the number of different values, and for numbers sum, mean,"
+                            + " median, 95th and 99th percentile, minimum and maximum.");
     private final Argument<Table.Form> form = form();
 
     public TallyVerb() {
-        super("tally", "Counts how often which values occur.");
+        super("tally", "Counts events by values of fields.");
     }
 
     @Override
@@ -48,9 +48,8 @@ public final class TallyVerb extends FindingVerb {
 
     @Override
     protected String details() {
-        return "The most frequent come first, with their share of all. Events that sampling has thinned count for as many as they stand"
-                + " for; such counts are estimates, marked with ~ and with the range in which the true number lies in 99 of 100"
-                + " cases.";
+        return "The most frequent come first, with their share of all events. Sampled events count with their weights;"
+                + " such counts are estimates, marked with ~ and with the 99 % confidence interval.";
     }
 
     @Override
@@ -137,7 +136,7 @@ public final class TallyVerb extends FindingVerb {
                 Arrays.stream(fields.value().split(",", -1)).map(String::strip).toList();
         if (words.contains("")) {
             throw new MisuseException("\"" + fields.value()
-                    + "\" has an empty name: expected names with commas between them, as in" + " service,instance");
+                    + "\" has an empty name: expected names separated by commas, as in" + " service,instance");
         }
         return words.stream().map(Name::of).toList();
     }
@@ -201,7 +200,7 @@ public final class TallyVerb extends FindingVerb {
                 : Counted.of(shown, "value");
         out().say(rows + ", " + Counted.of(tally.all().kept(), "event")
                 + (tally.all().isEstimate()
-                        ? " that stand for " + count(tally.all()) + " (" + range(tally.all()) + ", in 99 of 100 cases)"
+                        ? " that represent " + count(tally.all()) + " (" + range(tally.all()) + " with 99 % confidence)"
                         : "")
                 + "; " + read(tally.reading()));
         for (int i = 0; i < tally.names().size(); i++) {
@@ -209,7 +208,7 @@ public final class TallyVerb extends FindingVerb {
             String readAs = LineAttribute.readAs(tally.names().get(i).toString());
             if (readAs != null
                     && tally.rows().stream().allMatch(row -> row.values().get(column) == null)) {
-                out().say("what lines call " + tally.names().get(i) + " is read as " + readAs + ": ask for " + readAs);
+                out().say("in lines of other programs, " + tally.names().get(i) + " is read as " + readAs + ": ask for " + readAs);
             }
         }
         String first = conditionOf(tally.names(), tally.rows().get(0));

@@ -93,7 +93,7 @@ final class TrailText {
         }
         trail.longestGap()
                 .filter(gap -> gap.length().toNanos() * 4 > length)
-                .ifPresent(gap -> to.ascii("nothing was said for ")
+                .ifPresent(gap -> to.ascii("no events for ")
                         .text(Durations.text(gap.length()))
                         .text(" between \""
                                 + Escapes.visible(String.valueOf(gap.before().message())) + "\" in "

@@ -15,8 +15,8 @@ final class ViewOptions {
                 "NAMES",
                 null,
                 text -> List.of(text.split(",")),
-                "What is shown of an event, with commas between: time, ago, level, source, service, instance, logger, message,"
-                        + " thread, trace, span, sequence, or a field's name.");
+                "The values to show, separated by commas: time, ago, level, source, service, instance, logger, message,"
+                        + " thread, trace, span, sequence, or the name of a field.");
         form = options.choice(
                 "--as",
                 "FORM",

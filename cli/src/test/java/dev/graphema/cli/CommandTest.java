@@ -98,7 +98,7 @@ class CommandTest extends CommandFixture {
                 logs.resolve("deck-2.jsonl"), "nonsense\n".repeat(5), java.nio.file.StandardOpenOption.APPEND);
         assertEquals(0, run("find", "level = info", "--in", logs.toString()));
         assertTrue(output.contains("next day"));
-        assertTrue(error.startsWith("5 lines are no events and were left out:\n  " + logs.resolve("deck-2.jsonl")
+        assertTrue(error.startsWith("5 lines are not events and were ignored:\n  " + logs.resolve("deck-2.jsonl")
                 + ":3: expected a JSON object, key="));
         assertTrue(error.contains("  and 2 more; --unreadable shows them\n"));
     }
@@ -238,7 +238,7 @@ class CommandTest extends CommandFixture {
                 "find",
                 "--limt=3");
         misused(
-                "graphema: \"=\" is one word too many: put the whole condition in quotes\nSee: graphema find --help\n",
+                "graphema: \"=\" is unexpected: put the whole condition in quotes\nSee: graphema find --help\n",
                 "find",
                 "lane",
                 "=",
@@ -292,7 +292,7 @@ class CommandTest extends CommandFixture {
 
         assertEquals(1, run(failing("No space left on device"), arguments));
         assertEquals(
-                "graphema: not all could be written: No space left on device; what stands there is not whole\n", error);
+                "graphema: the output could not be written completely: No space left on device; it is incomplete\n", error);
     }
 
     private static OutputStream failing(String why) {

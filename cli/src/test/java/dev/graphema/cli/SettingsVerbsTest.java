@@ -86,7 +86,7 @@ class SettingsVerbsTest extends CommandFixture {
         String finding = file + ":1:32: nothing reaches the sink b: add a route to it, or remove it\n";
         assertEquals(finding + "1 finding\n", output);
         assertEquals(1, run("check", file.toString()));
-        assertEquals(finding + file + ": no mistakes; 2 sinks, 1 route, 0 sampling rules; 1 finding\n", output);
+        assertEquals(finding + file + ": no errors; 2 sinks, 1 route, 0 sampling rules; 1 finding\n", output);
     }
 
     @Test

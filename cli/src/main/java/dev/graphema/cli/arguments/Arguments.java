@@ -72,19 +72,19 @@ public final class Arguments {
             }
         }
         if (at < left.size()) {
-            throw new MisuseException("\"" + left.get(at) + "\" is one word too many: " + instead(words));
+            throw new MisuseException("\"" + left.get(at) + "\" is unexpected: " + instead(words));
         }
         return true;
     }
 
     private static String instead(List<Argument<?>> words) {
         if (words.isEmpty()) {
-            return "expected options alone";
+            return "expected only options";
         }
         String last = words.get(words.size() - 1).name();
         return last.startsWith(Group.CONDITION)
                 ? "put the whole condition in quotes"
-                : "expected nothing behind " + last;
+                : "expected nothing after " + last;
     }
 
     /** Returns the text as the end of a sentence. */
