@@ -231,12 +231,12 @@ public final class Graphema implements AutoCloseable {
     private void reloadAndTell() {
         try {
             reload();
-            pipeline.report("the settings " + source + " have changed and are in force");
+            pipeline.report("the settings " + source + " have changed and have taken effect");
         } catch (IllegalStateException e) {
             return; // closed meanwhile
         } catch (IOException | GraphemaException e) {
-            pipeline.report("the settings " + source + " have changed and are refused; those of " + since()
-                    + " stay in force:\n" + e.getMessage());
+            pipeline.report("the settings " + source + " have changed but are rejected; those of " + since()
+                    + " remain in effect:\n" + e.getMessage());
         }
     }
 

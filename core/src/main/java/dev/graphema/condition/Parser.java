@@ -128,7 +128,7 @@ final class Parser {
             throw problem(phrase, "an empty text occurs everywhere: expected at least one character");
         }
         if (startsComparison(peek())) {
-            throw problem(phrase, "a name stands without quotes: expected " + phrase.text());
+            throw problem(phrase, "a name is written without quotes: expected " + phrase.text());
         }
         return taken(Keywords.WITHIN) ? nearby(phrase) : new Expression.Phrase(phrase.text());
     }
@@ -137,7 +137,7 @@ final class Parser {
         Token number = next();
         if (!number.text().matches("[0-9]{1,4}") || number.type() != Token.Type.WORD) {
             throw problem(
-                    number, "expected how many other words may stand between, 0 to 9999, but found " + number.shown());
+                    number, "expected the number of other words in between, 0 to 9999, but found " + number.shown());
         }
         int words = WordSearch.words(phrase.text()).size();
         if (words < 2) {

@@ -60,9 +60,9 @@ public record Explanation(String logger, Level level, List<Step> steps, List<Str
             text.append('\n');
         }
         if (sinks.isEmpty()) {
-            text.append("It goes nowhere.\n").append(remedy);
+            text.append("No sink receives it.\n").append(remedy);
         } else {
-            text.append(isCertain() ? "It goes to " : "If it is kept, it goes to ")
+            text.append(isCertain() ? "It is written to " : "If it is kept, it is written to ")
                     .append(String.join(", ", sinks))
                     .append('.');
         }

@@ -68,13 +68,13 @@ public final class Review {
             String place = settings.place("sampling." + i);
             Set<Level> levels = possible(rule.when());
             if (over) {
-                add(place, "this sampling rule is never asked: an earlier one is about every event. Put it first");
+                add(place, "this sampling rule is never evaluated: an earlier one matches every event. Move it up");
             } else if (levels.isEmpty()) {
-                add(place, "this sampling rule is about no event: " + rule.when() + " can never be true here");
+                add(place, "this sampling rule matches no event: " + rule.when() + " can never be true here");
             } else if (!rule.errors() && levels.stream().allMatch(level -> level.passes(Level.ERROR))) {
-                add(place, "this sampling rule is about errors alone, which it leaves: add errors: true, or remove it");
+                add(place, "this sampling rule matches only errors, which it does not sample: add errors: true, or remove it");
             } else if (levels.stream().noneMatch(level -> level.passes(lowest))) {
-                add(place, "this sampling rule is about " + told(levels) + " alone, " + hidden());
+                add(place, "this sampling rule matches " + told(levels) + " alone, " + hidden());
             }
             over |= rule.when().isEverything();
         }
@@ -90,10 +90,10 @@ public final class Review {
         if (!rule.isAbout(lowest)) {
             add(
                     place,
-                    "nothing is ever held back: it is about what is below "
+                    "nothing is ever held back: it concerns events below "
                             + rule.below().text() + ", " + hidden());
         } else if (releasing.stream().noneMatch(level -> level.passes(lowest))) {
-            add(place, "nothing that is held back ever comes out: " + rule.releaseWhen() + " can never be true here");
+            add(place, "nothing that is held back is ever released: " + rule.releaseWhen() + " can never be true here");
         }
     }
 
@@ -111,12 +111,12 @@ public final class Review {
             if (over) {
                 add(
                         place,
-                        "this route is never asked: an earlier one takes every event, and routing is first. Put it before"
+                        "this route is never evaluated: an earlier one matches every event, and routing is first. Move it before"
                                 + " that one");
             } else if (levels.isEmpty()) {
-                add(place, "this route takes no event: " + route.when() + " can never be true here");
+                add(place, "this route matches no event: " + route.when() + " can never be true here");
             } else if (levels.stream().noneMatch(level -> level.passes(lowest))) {
-                add(place, "this route takes " + told(levels) + " alone, " + hidden());
+                add(place, "this route matches " + told(levels) + " alone, " + hidden());
             } else {
                 reached.addAll(route.to());
                 asked(route, levels, place);
@@ -138,7 +138,7 @@ public final class Review {
         // "level <= info" means what is unimportant, not that trace should come.
         boolean hasUpperEnd = !levels.contains(Level.FATAL);
         if (!refused.isEmpty() && !hasUpperEnd && !levels.containsAll(LEVELS)) {
-            add(place, "this route asks for " + told(refused) + ", " + hidden());
+            add(place, "this route matches " + told(refused) + ", " + hidden());
         }
         for (String name : route.to()) {
             Level threshold = settings.sinks().get(name).threshold();
@@ -150,8 +150,8 @@ public final class Review {
                         place,
                         "this route sends " + told(untaken) + " to " + name + ", which takes " + threshold.text()
                                 + " and above (" + settings.place("sinks." + name)
-                                + "): lower the sink's level, or let the"
-                                + " route ask for less");
+                                + "): lower the level of the sink, or"
+                                + " restrict the route");
             }
         }
     }
@@ -160,16 +160,16 @@ public final class Review {
         for (Map.Entry<String, SinkSettings> sink : settings.sinks().entrySet()) {
             String place = settings.place("sinks." + sink.getKey());
             if (!reached.contains(sink.getKey())) {
-                add(place, "nothing reaches the sink " + sink.getKey() + ": add a route to it, or remove it");
+                add(place, "no event reaches the sink " + sink.getKey() + ": add a route to it, or remove it");
             } else if (sink.getValue().threshold() == Level.OFF) {
-                add(place, "the sink " + sink.getKey() + " is off and gets nothing: set its level, or remove it");
+                add(place, "the sink " + sink.getKey() + " is off and receives no events: set its level, or remove it");
             }
         }
     }
 
     private String hidden() {
         String place = settings.place("levels.default");
-        return "and no threshold lets anything below " + lowest.text() + " in"
+        return "and no threshold accepts events below " + lowest.text() + " in"
                 + (place.isEmpty() ? "" : " (" + place + ")") + ": lower one in levels";
     }
 

@@ -74,7 +74,7 @@ public final class JsonShape {
     private static Part object(String path, Map<String, Object> source) {
         if (source.isEmpty()) {
             throw new IllegalArgumentException("the shape" + (path.isEmpty() ? "" : " at " + path)
-                    + " is empty: expected names with what stands under them, such as text: message");
+                    + " is empty: expected names and values, such as text: message");
         }
         Map<String, Part> parts = new LinkedHashMap<>();
         source.forEach((name, value) -> {
@@ -93,7 +93,7 @@ public final class JsonShape {
         if (name.equals(INTO)) {
             if (!value.equals("fields")) {
                 throw new IllegalArgumentException(
-                        "the shape says \"" + value + "\" at " + at + ": expected fields under the name *");
+                        "the shape contains \"" + value + "\" at " + at + ": expected fields under the name *");
             }
             return new Part.Into();
         }

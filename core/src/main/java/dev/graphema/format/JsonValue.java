@@ -92,20 +92,20 @@ record JsonValue(Word word, String argument, String fixed) {
         List<String> words = Arrays.stream(Word.values()).map(Word::text).toList();
         int index = words.indexOf(name.toLowerCase(Locale.ROOT));
         if (index < 0) {
-            throw new IllegalArgumentException("the shape says \"" + text + "\" at " + at
+            throw new IllegalArgumentException("the shape contains \"" + text + "\" at " + at
                     + ": expected one of the words " + String.join(", ", words) + Nearest.hint(name, words));
         }
         Word word = Word.values()[index];
         if (word.needsArgument() && argument.isEmpty()) {
-            throw new IllegalArgumentException("the shape says \"" + text + "\" at " + at + ": expected " + name
+            throw new IllegalArgumentException("the shape contains \"" + text + "\" at " + at + ": expected " + name
                     + " and a " + (word == Word.CONSTANT ? "text" : "name"));
         }
         if (!word.takesArgument() && !argument.isEmpty()) {
             throw new IllegalArgumentException(
-                    "the shape says \"" + text + "\" at " + at + ": expected " + name + " alone");
+                    "the shape contains \"" + text + "\" at " + at + ": expected " + name + " alone");
         }
         if (word == Word.LEVEL && !argument.isEmpty() && !LEVEL_FORMS.contains(argument)) {
-            throw new IllegalArgumentException("the shape says \"" + text + "\" at " + at
+            throw new IllegalArgumentException("the shape contains \"" + text + "\" at " + at
                     + ": expected level alone or with upper, number or syslog" + Nearest.hint(argument, LEVEL_FORMS));
         }
         if (word == Word.TIME) {
@@ -121,7 +121,7 @@ record JsonValue(Word word, String argument, String fixed) {
         try {
             ZoneId.of(form);
         } catch (DateTimeException e) {
-            throw new IllegalArgumentException("the shape says \"" + text + "\" at " + at
+            throw new IllegalArgumentException("the shape contains \"" + text + "\" at " + at
                     + ": expected time alone or with epoch-seconds, epoch-millis, epoch-micros, epoch-nanos, local, or a"
                     + " time zone" + Nearest.hint(form, EPOCH_UNITS.keySet()));
         }

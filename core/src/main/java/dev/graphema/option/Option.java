@@ -292,7 +292,7 @@ public final class Option<T> {
 
     /** Returns the description of the default. */
     public String standardText() {
-        return required ? "must be given" : standardText == null ? "none" : standardText;
+        return required ? "required" : standardText == null ? "none" : standardText;
     }
 
     public boolean isRequired() {

@@ -116,7 +116,7 @@ final class RedactionReader {
             names.addAll(patterns.keySet());
             yaml.problem(
                     place,
-                    "\"" + name + "\" is not looked for: expected one of " + String.join(", ", names)
+                    "\"" + name + "\" is not detected: expected one of " + String.join(", ", names)
                             + Nearest.hint(name, names));
         }
     }

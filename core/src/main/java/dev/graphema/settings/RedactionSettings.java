@@ -60,7 +60,7 @@ public record RedactionSettings(
         for (String name : treatments.keySet()) {
             if (!detectors.contains(name) && !patterns.containsKey(name)) {
                 throw new IllegalArgumentException("a treatment is given for \"" + name
-                        + "\", which is not looked for: expected one of " + String.join(", ", detectors)
+                        + "\", which is not detected: expected one of " + String.join(", ", detectors)
                         + (patterns.isEmpty() ? "" : ", " + String.join(", ", patterns.keySet())));
             }
         }

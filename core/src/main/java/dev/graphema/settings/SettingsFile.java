@@ -181,7 +181,7 @@ public final class SettingsFile {
             return;
         }
         if (keep.isEmpty()) {
-            yaml.problem(node, "this sampling rule does not say what to keep: expected keep: 1 in 20 or the like");
+            yaml.problem(node, "this sampling rule has no keep: expected keep: 1 in 20 or the like");
             return;
         }
         settings.place("sampling." + settings.samplingCount(), Yaml.place(node));

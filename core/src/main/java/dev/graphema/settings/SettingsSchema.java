@@ -43,30 +43,30 @@ public final class SettingsSchema {
 
     private static Map<String, Object> top() {
         Map<String, Object> properties = new LinkedHashMap<>();
-        properties.put("service", text("the name under which every event goes out"));
-        properties.put("instance", text("which of the service's instances this is"));
+        properties.put("service", text("the name of the service"));
+        properties.put("instance", text("the name of the instance"));
         properties.put("levels", names("thresholds by dotted logger name; default for all others", level()));
-        properties.put("caller", list("loggers whose events tell where they were said", text("a logger")));
-        properties.put("context-out", list("fields of the context that leave as W3C Baggage", text("a field")));
-        properties.put("context-in", list("names of W3C Baggage that are taken from callers", text("a field")));
+        properties.put("caller", list("loggers whose events contain the calling class, method and line", text("a logger")));
+        properties.put("context-out", list("fields of the context that are sent as W3C Baggage", text("a field")));
+        properties.put("context-in", list("names of W3C Baggage that are accepted from callers", text("a field")));
         properties.put("context-hosts", list("hosts to which trace and context are sent", text("a host")));
-        properties.put("trust-callers", truth("whether baggage, tracestate and the sampled flag of callers are taken"));
+        properties.put("trust-callers", truth("whether baggage, tracestate and the sampled flag of callers are accepted"));
         properties.put("redaction", redaction());
-        properties.put("sampling", list("rules, of which the first whose condition holds decides", rule()));
+        properties.put("sampling", list("sampling rules; the first whose condition is true decides", rule()));
         properties.put("hold-back", holdBack());
-        properties.put("sinks", names("sinks by a name of your own", sink()));
-        properties.put("routes", list("which events go to which sinks", route()));
+        properties.put("sinks", names("sinks by name", sink()));
+        properties.put("routes", list("which events are written to which sinks", route()));
         properties.put(
                 "routing",
-                words("whether every route is asked, or the first that matches decides", List.of("all", "first")));
-        properties.put("detail-from-callers", truth("whether callers may ask for more detail about their requests"));
-        properties.put("watch", text("how often the file is looked at for changes: a duration, or never"));
-        properties.put("spool", object("where events wait that cannot be written at once", spool(), List.of()));
-        properties.put("synchronous", truth("whether each event is written at once, by the caller's thread"));
-        properties.put("include", list("files that lie below this one", text("a path, from this file")));
-        properties.put("profile", list("the profile, when none is named from outside", text("a profile")));
+                words("whether all matching routes apply, or only the first", List.of("all", "first")));
+        properties.put("detail-from-callers", truth("whether callers can request more detail about their requests"));
+        properties.put("watch", text("how often the file is checked for changes: a duration, or never"));
+        properties.put("spool", object("where events wait that cannot be written immediately", spool(), List.of()));
+        properties.put("synchronous", truth("whether the calling thread writes each event"));
+        properties.put("include", list("files on which this one is based", text("a path, from this file")));
+        properties.put("profile", list("the profile, if none is selected from outside", text("a profile")));
         Map<String, Object> self = Map.of("$ref", "#");
-        properties.put("profiles", names("what is laid over the settings, by name", self));
+        properties.put("profiles", names("settings that override the others, by name", self));
         Map<String, Object> top = new LinkedHashMap<>();
         top.put("$schema", "https://json-schema.org/draft/2020-12/schema");
         top.put("title", "Settings of Graphema");
@@ -84,28 +84,28 @@ public final class SettingsSchema {
     private static Map<String, Object> redaction() {
         Map<String, Object> pattern = new LinkedHashMap<>();
         pattern.put("find", text("a pattern in RE2 syntax"));
-        pattern.put("when", text("a piece of text that must be in a text so that the pattern runs"));
+        pattern.put("when", text("a substring that a text must contain so that the pattern runs"));
         Map<String, Object> pseudonyms = new LinkedHashMap<>();
         pseudonyms.put("id", text("a name for the key"));
         pseudonyms.put("key", text("16 characters or more, as a variable"));
         Map<String, Object> treatment = text("fixed, remove, mask, last 4, network or pseudonym");
         Map<String, Object> properties = new LinkedHashMap<>();
-        properties.put("detect", list("ready detectors", words("a detector", Redactor.readyDetectors())));
+        properties.put("detect", list("built-in detectors", words("a detector", Redactor.readyDetectors())));
         properties.put(
-                "patterns", names("patterns of your own, by what they find", object("", pattern, List.of("find"))));
-        properties.put("treat", names("what is put in a secret's place, by what found it", treatment));
-        properties.put("keys", names("what is done about fields by their names", treatment));
-        properties.put("sensitive", names("what is done about values of sensitive keys, by their kind", treatment));
+                "patterns", names("custom patterns, by name", object("", pattern, List.of("find"))));
+        properties.put("treat", names("treatments, by detector or pattern", treatment));
+        properties.put("keys", names("treatments of fields, by name", treatment));
+        properties.put("sensitive", names("treatments of values of sensitive keys, by kind of secret", treatment));
         properties.put("pseudonyms", object("the key for pseudonyms", pseudonyms, List.of("key")));
-        return object("what is hidden, and how", properties, List.of());
+        return object("redaction", properties, List.of());
     }
 
     private static Map<String, Object> rule() {
         Map<String, Object> properties = new LinkedHashMap<>();
         properties.put("when", text("a condition"));
         properties.put("keep", text("1 in 20, 5%, 100/s burst 500, or first 10 in 1m then 1 in 100"));
-        properties.put("together", words("what shares one fate", List.of("trace")));
-        properties.put("errors", truth("whether errors are thinned, too"));
+        properties.put("together", words("what is kept or dropped together", List.of("trace")));
+        properties.put("errors", truth("whether errors are sampled, too"));
         return object("a sampling rule", properties, List.of("keep"));
     }
 
@@ -114,14 +114,14 @@ public final class SettingsSchema {
         properties.put(
                 "below",
                 words(
-                        "what is less severe is held back",
+                        "less severe events are held back",
                         HoldBackReader.levels().stream().map(Level::text).toList()));
-        properties.put("by", text("trace, or the field whose value tells what belongs together"));
-        properties.put("release-when", text("a condition that lets out what is held of the event's group"));
+        properties.put("by", text("trace, or a field whose value groups events"));
+        properties.put("release-when", text("a condition that releases the group of the event"));
         for (Option<?> bound : HoldBackReader.BOUNDS) {
             properties.put(bound.name(), text(bound.expected()));
         }
-        return object("detail that comes out only when something happens", properties, List.of());
+        return object("detail that is written only if a later event releases it", properties, List.of());
     }
 
     private static Map<String, Object> route() {
@@ -137,7 +137,7 @@ public final class SettingsSchema {
             Map<String, Object> properties = new LinkedHashMap<>();
             properties.put("type", described(kind.meaning(), Map.of("const", kind.name())));
             properties.put("level", level());
-            properties.put("durable", truth("whether what was handed over survives the sudden end of the process"));
+            properties.put("durable", truth("whether accepted events survive a sudden end of the process"));
             if (kind.usualFormat() != null) {
                 properties.put("format", format());
             }
@@ -148,7 +148,7 @@ public final class SettingsSchema {
 
     private static Map<String, Object> format() {
         List<Object> ways = new ArrayList<>();
-        ways.add(words("how events look", Formats.kinds().names()));
+        ways.add(words("the format of events", Formats.kinds().names()));
         for (FormatKind kind : Formats.kinds().all()) {
             Map<String, Object> properties = new LinkedHashMap<>();
             properties.put("type", described(kind.meaning(), Map.of("const", kind.name())));

@@ -86,7 +86,7 @@ final class Yaml {
     private static String hint(String text, int line) {
         String[] lines = text.split("\n", -1);
         boolean hasVariable = line < lines.length && lines[line].contains("${") && lines[line].contains(": {");
-        return hasVariable ? " (within { }, a value with ${…} has to stand in quotes)" : "";
+        return hasVariable ? " (within { }, a value with ${…} must be quoted)" : "";
     }
 
     void problem(Node node, String text) {
@@ -145,7 +145,7 @@ final class Yaml {
             } else if (seen.put(key.getValue(), key) != null) {
                 problem(
                         key,
-                        "the key \"" + shortened(key.getValue()) + "\" stands here a second time: expected it once");
+                        "the key \"" + shortened(key.getValue()) + "\" is defined twice: expected it once");
             } else {
                 reader.accept(key, tuple.getValueNode());
             }

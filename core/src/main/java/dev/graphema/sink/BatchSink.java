@@ -24,21 +24,21 @@ import java.util.random.RandomGenerator;
  * attempts, and ends when nothing is left. What it does not get rid of before the end, the next start finds.
  *
  * <p>When the spool cannot take an event, because it or the disk is full, writing fails: events then wait in the queue, and
- * the least severe are shed. What the receiver refuses for good is counted and reported, and not tried again.
+ * the least severe are shed. What the receiver rejects for good is counted and reported, and not tried again.
  */
 public final class BatchSink implements Sink {
     public static final Option<Integer> BATCH_EVENTS = Option.count("batch.events", 1, 100_000)
             .standard(500)
-            .meaning("how many events are sent together at the most");
+            .meaning("the most events in a batch");
     public static final Option<Duration> BATCH_WAIT = Option.duration("batch.wait")
             .standard(Duration.ofSeconds(1), "1s")
-            .meaning("how long an event may wait for others");
+            .meaning("how long an event waits for others");
     public static final Option<Duration> RETRY_FIRST = Option.duration("retry.first")
             .standard(Duration.ofMillis(250), "250ms")
-            .meaning("the pause after the first failed attempt; each further one is about twice as long");
+            .meaning("the pause after the first failed attempt; it doubles with each further one");
     public static final Option<Duration> RETRY_LONGEST = Option.duration("retry.longest")
             .standard(Duration.ofSeconds(30), "30s")
-            .meaning("the longest pause between attempts, unless the receiver asks for a longer one");
+            .meaning("the longest pause between attempts, unless the receiver requests a longer one");
 
     /** The options of all sinks of this type. */
     public static final List<Option<?>> OPTIONS = List.of(BATCH_EVENTS, BATCH_WAIT, RETRY_FIRST, RETRY_LONGEST);
@@ -174,7 +174,7 @@ public final class BatchSink implements Sink {
         try {
             transmitter.send(events);
         } catch (RefusedException e) {
-            context.health().trouble("the receiver refuses " + e.count() + " events for good: " + e.getMessage());
+            context.health().trouble("the receiver rejects " + e.count() + " events: " + e.getMessage());
             // Which ones they are, not every protocol says: then the least severe are counted.
             events.stream()
                     .map(event -> event.level() == null ? Level.INFO : event.level())

@@ -29,14 +29,14 @@ import java.util.Map;
 public final class HttpKind implements SinkKind {
     public static final Option<URI> URL = HttpPost.address("https://logs.example/in")
             .required()
-            .meaning("where batches are posted, by HTTP or HTTPS");
+            .meaning("the address of the receiver");
     public static final Option<String> TOKEN = HttpPost.TOKEN;
     public static final Option<Map<String, String>> HEADERS = HttpPost.HEADERS;
     public static final Option<Boolean> GZIP = HttpPost.GZIP;
     public static final Option<Duration> TIMEOUT = HttpPost.TIMEOUT;
     public static final Option<String> CONTENT_TYPE = Option.text("content-type", "a media type")
             .standard("application/x-ndjson")
-            .meaning("what the body is called");
+            .meaning("the media type of the body");
 
     @Override
     public String name() {

@@ -31,7 +31,7 @@ import java.util.Set;
 public final class OtlpKind implements SinkKind {
     public static final Option<URI> URL = HttpPost.address("http://localhost:4318/v1/logs")
             .standard(URI.create("http://localhost:4318/v1/logs"))
-            .meaning("where requests are posted; by the standard, the path ends with `/v1/logs`");
+            .meaning("the address of the receiver; by the standard, its path ends with `/v1/logs`");
     public static final Option<String> TOKEN = HttpPost.TOKEN;
     public static final Option<Map<String, String>> HEADERS = HttpPost.HEADERS;
     public static final Option<Boolean> GZIP = HttpPost.GZIP;

@@ -35,19 +35,19 @@ public final class SyslogKind implements SinkKind {
     }
 
     public static final Option<String> HOST =
-            Option.text("host", "a host such as logs.example").required().meaning("the receiver's host");
+            Option.text("host", "a host such as logs.example").required().meaning("the host of the receiver");
     public static final Option<Integer> PORT = Option.count("port", 1, 65_535)
             .standard(null, "514 for udp, 601 for tcp, 6514 for tls")
-            .meaning("the receiver's port");
+            .meaning("the port of the receiver");
     public static final Option<Transport> TRANSPORT =
-            Option.word("transport", Transport.class).standard(Transport.UDP).meaning("what carries the messages");
+            Option.word("transport", Transport.class).standard(Transport.UDP).meaning("the transport protocol");
     public static final Option<Integer> FACILITY = Formats.FACILITY;
     public static final Option<Integer> MOST_BYTES = Option.count("datagram", 480, 65_000)
             .standard(2048)
-            .meaning("over UDP, the most bytes of a message; a longer one is cut off, as the standard allows");
+            .meaning("over UDP, the most bytes of a message; a longer one is cut");
     public static final Option<Duration> TIMEOUT = Option.duration("timeout")
             .standard(Duration.ofSeconds(5), "5s")
-            .meaning("how long it may take to connect, and to write a batch");
+            .meaning("the longest duration of connecting, and of writing a batch");
 
     @Override
     public String name() {

@@ -17,7 +17,7 @@ import javax.net.ssl.TrustManagerFactory;
 final class Tls {
     static final Option<Path> TRUST = Option.path("tls.trust", "a file of certificates in PEM form")
             .standard(null, "the JDK's")
-            .meaning("certificates of the authorities that are trusted, in PEM form");
+            .meaning("certificates of trusted authorities, in PEM form");
 
     private Tls() {}
 

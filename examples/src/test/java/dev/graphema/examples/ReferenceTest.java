@@ -47,7 +47,7 @@ class ReferenceTest {
             tables.append("| `durable` | true or false | whether what was handed over survives the sudden end of the"
                     + " process | false |\n");
             if (kind.usualFormat() != null) {
-                tables.append("| `format` | a format's name, or `{type: NAME, …}` | how events look | ")
+                tables.append("| `format` | a format's name, or `{type: NAME, …}` | the format of events | ")
                         .append(kind.usualFormat())
                         .append(" |\n");
             }

@@ -22,23 +22,23 @@ public final class SqlKind implements SinkKind {
                     text -> text)
             .required()
             .secret()
-            .meaning("the database's JDBC URL; its driver is the program's own");
+            .meaning("the JDBC URL of the database; the program provides the driver");
     public static final Option<String> USER =
-            Option.text("user", "a user's name").standard(null).meaning("who logs in");
+            Option.text("user", "a user's name").standard(null).meaning("the user");
     public static final Option<String> PASSWORD = Option.text("password", "a password")
             .standard(null)
             .secret()
-            .meaning("that user's password; write it as `${NAME}`, not into the file");
+            .meaning("the password; write it as `${NAME}`, not into the file");
     public static final Option<String> TABLE = Option.of(
                     "table",
                     "a table's name of letters, digits and _, with a schema before a dot if need be",
                     text -> text.matches("([A-Za-z_][A-Za-z0-9_]*\\.)?[A-Za-z_][A-Za-z0-9_]*") ? text : null,
                     text -> text)
             .standard("events")
-            .meaning("the table, made with its indexes when it is missing");
+            .meaning("the table, which is created with its indexes if it is missing");
     public static final Option<Duration> TIMEOUT = Option.duration("timeout")
             .standard(Duration.ofSeconds(10), "10s")
-            .meaning("how long connecting, and a batch, may take");
+            .meaning("the longest duration of connecting, and of a batch");
 
     @Override
     public String name() {

@@ -22,7 +22,7 @@ final class NearestEvent {
      */
     static String to(Condition condition, List<Event> events) {
         if (events.isEmpty()) {
-            return "nothing was said at all";
+            return "no events were emitted";
         }
         List<Condition> parts = parts(condition.expression());
         Event nearest = events.get(0);

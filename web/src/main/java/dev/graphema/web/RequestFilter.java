@@ -52,7 +52,7 @@ public final class RequestFilter extends Filter {
 
     @Override
     public String description() {
-        return "tells of each request as an event";
+        return "records each request as an event";
     }
 
     @Override
