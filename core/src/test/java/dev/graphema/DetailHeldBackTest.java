@@ -197,7 +197,7 @@ class DetailHeldBackTest {
                     detail.toString()
                             .contains(
                                     "perhaps  hold-back  debug is below info: if it has a trace, held with its trace, and"
-                                            + " written only when an event of that has level >= error  (the program)"),
+                                            + " written only if an event of it has level >= error  (the program)"),
                     detail.toString());
             Explanation error = runtime.graphema().explain("skerry", Level.ERROR, f -> {});
             assertTrue(error.toString().contains("releases the held events of its trace"), error.toString());

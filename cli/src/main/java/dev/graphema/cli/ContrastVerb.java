@@ -22,8 +22,7 @@ import java.util.stream.Collectors;
 public final class ContrastVerb extends FindingVerb {
     private static final int MOST_ALSO = 3;
 
-    private final Argument<String> condition =
-            own().condition("The events, of both sides unless --than is given.");
+    private final Argument<String> condition = own().condition("The events, of both sides unless --than is given.");
     private final Argument<String> since =
             own().text("--since", "TIME", "Compare events from that time on with those before.");
     private final Argument<String> against =

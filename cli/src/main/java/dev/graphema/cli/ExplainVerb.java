@@ -105,7 +105,8 @@ public final class ExplainVerb extends Verb {
         console()
                 .print(
                         findings.isEmpty()
-                                ? settingsFile.name() + ": every route and rule can match, and every sink can receive events"
+                                ? settingsFile.name()
+                                        + ": every route and rule can match, and every sink can receive events"
                                 : Counted.of(findings.size(), "finding"));
         return findings.isEmpty() ? 0 : Main.NOTHING;
     }

@@ -31,11 +31,10 @@ public final class FindVerb extends FindingVerb {
                     "Show the newest N events, or the oldest with --oldest; 0 for all. Default: " + USUAL_LIMIT
                             + " as text or table, all as json or csv.");
     private final Argument<Boolean> oldest = own().flag("--oldest", "Show the oldest events instead of the newest.");
-    private final Argument<Boolean> whole =
-            own().flag("--whole", "Show all values of an event, each as a condition.");
+    private final Argument<Boolean> whole = own().flag("--whole", "Show all values of an event, each as a condition.");
     private final ViewOptions shown = new ViewOptions(own());
-    private final Argument<Path> report = own().path(
-                    "--report", "FILE", "Also write an HTML page with a timeline, counts, failures and a trail.");
+    private final Argument<Path> report =
+            own().path("--report", "FILE", "Also write an HTML page with a timeline, counts, failures and a trail.");
 
     public FindVerb() {
         super("find", "Shows the events that match a condition.");

@@ -9,8 +9,8 @@ import java.io.IOException;
 
 /** A command that searches logs, with options for the logs, and with suggestions of further commands. */
 abstract class FindingVerb extends Verb {
-    private final InputOptions input = new InputOptions(
-            group("Logs:"), group("Time window:"), group("Unrecognised or redacted lines:"));
+    private final InputOptions input =
+            new InputOptions(group("Logs:"), group("Time window:"), group("Unrecognised or redacted lines:"));
     private Progress progress;
     private boolean hasFailed;
 

@@ -70,9 +70,7 @@ final class InputOptions {
                 InputOptions::zone,
                 "The time zone, such as Europe/Oslo or +01:00. Default: that of the machine.");
         mapping = how.text(
-                "--map",
-                "WHAT=NAME,...",
-                "Names of attributes that are not recognised, as in time=when,level=sev.");
+                "--map", "WHAT=NAME,...", "Names of attributes that are not recognised, as in time=when,level=sev.");
         pattern = how.text(
                 "--pattern",
                 "REGEX",
@@ -234,8 +232,7 @@ final class InputOptions {
             throw new MisuseException(
                     ways > 1
                             ? "the window is given in several ways: expected one of --from and --to, --last, --during, --around"
-                            : "--within " + within.value()
-                                    + " requires --around TIME");
+                            : "--within " + within.value() + " requires --around TIME");
         }
         if (ways == 0) {
             return Window.ALWAYS;

@@ -19,9 +19,7 @@ final class SettingsFileOption {
                 "FILE",
                 "The settings file. Default: the one that GRAPHEMA_SETTINGS names, as for a program.");
         profile = options.text(
-                "--profile",
-                "NAME",
-                "The active profile. Default: the one that GRAPHEMA_PROFILE or the file names.");
+                "--profile", "NAME", "The active profile. Default: the one that GRAPHEMA_PROFILE or the file names.");
     }
 
     /** Returns the name of the settings in sentences. */

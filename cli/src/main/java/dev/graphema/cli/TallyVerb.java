@@ -25,8 +25,7 @@ public final class TallyVerb extends FindingVerb {
     private static final int RANGE_WIDTH = 19;
     private static final String MISSING = "(missing)";
 
-    private final Argument<String> fields =
-            own().word("FIELDS", "The names to count by, separated by commas.");
+    private final Argument<String> fields = own().word("FIELDS", "The names to count by, separated by commas.");
     private final Argument<String> condition = own().condition("Which events, for example: level >= error.");
     private final Argument<Integer> limit =
             own().count("--limit", 20, "Show the N most frequent; 0 for all. Default: 20.");
@@ -208,7 +207,8 @@ public final class TallyVerb extends FindingVerb {
             String readAs = LineAttribute.readAs(tally.names().get(i).toString());
             if (readAs != null
                     && tally.rows().stream().allMatch(row -> row.values().get(column) == null)) {
-                out().say("in lines of other programs, " + tally.names().get(i) + " is read as " + readAs + ": ask for " + readAs);
+                out().say("in lines of other programs, " + tally.names().get(i) + " is read as " + readAs + ": ask for "
+                        + readAs);
             }
         }
         String first = conditionOf(tally.names(), tally.rows().get(0));

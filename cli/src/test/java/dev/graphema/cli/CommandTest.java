@@ -245,7 +245,7 @@ class CommandTest extends CommandFixture {
                 "A3");
         misused(
                 "graphema: TRACE|FIELD=VALUE is missing: expected a trace id, or its first digits, at least 4; or a field and its"
-                        + " value, for everything about that\nSee: graphema trail --help\n",
+                        + " value, for all events about it\nSee: graphema trail --help\n",
                 "trail");
         misused(
                 "graphema: there is no option --last before a verb: expected one of around, check, contrast, explain, faults,"
@@ -292,7 +292,8 @@ class CommandTest extends CommandFixture {
 
         assertEquals(1, run(failing("No space left on device"), arguments));
         assertEquals(
-                "graphema: the output could not be written completely: No space left on device; it is incomplete\n", error);
+                "graphema: the output could not be written completely: No space left on device; it is incomplete\n",
+                error);
     }
 
     private static OutputStream failing(String why) {

@@ -311,8 +311,7 @@ class FindingVerbsTest extends CommandFixture {
                         "--redacted-by",
                         settings.toString()));
         assertTrue(output.contains(pseudonym), output);
-        assertEquals(
-                "in redacted logs, this means: to = \"ada@mail.example\" or to = \"" + pseudonym + "\"\n", error);
+        assertEquals("in redacted logs, this means: to = \"ada@mail.example\" or to = \"" + pseudonym + "\"\n", error);
     }
 
     @Test
@@ -326,13 +325,7 @@ class FindingVerbsTest extends CommandFixture {
                 "2026-05-15/P1D",
                 "--in",
                 logs.toString());
-        misused(
-                "graphema: --within 1h requires --around TIME\n",
-                "find",
-                "--within",
-                "1h",
-                "--in",
-                logs.toString());
+        misused("graphema: --within 1h requires --around TIME\n", "find", "--within", "1h", "--in", logs.toString());
         assertEquals(2, run("find", "--during", "2026-05-15", "--in", logs.toString()));
         assertTrue(error.contains("is no interval: expected two moments"), error);
     }
@@ -424,7 +417,7 @@ class FindingVerbsTest extends CommandFixture {
         assertTrue(output.contains("ERROR"), output);
 
         assertEquals(1, run("find", "severity = error", "--in", logs.toString()));
-        assertTrue(error.contains("in lines of other programs, so is read as level: ask for level"), error);
+        assertTrue(error.contains("in lines of other programs, it is read as level: ask for level"), error);
         assertEquals(0, run("tally", "severity", "--in", logs.toString()));
         assertTrue(error.contains("in lines of other programs, severity is read as level: ask for level"), error);
     }

@@ -37,7 +37,7 @@ class SettingsVerbsTest extends CommandFixture {
         assertEquals(0, run("explain", "skerry.deck.Lanes", "debug", "lane=A3", "--settings", file.toString()));
         assertEquals("""
                 by %s
-                skerry.deck.Lanes says debug
+                skerry.deck.Lanes at level debug
                   yes      threshold  debug is at or above debug, set for skerry.deck  (line 2:25)
                   NO       route      to screen: level >= warn is false: level is debug; message = "lane taken" is false: message is empty  (line 7:5)
                   yes      route      to log: matches every event  (line 8:5)

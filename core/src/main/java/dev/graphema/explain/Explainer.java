@@ -205,7 +205,7 @@ public final class Explainer {
     private boolean sink(String name, SinkSettings sink, Event event, boolean isReached, List<Step> steps) {
         boolean passes = event.level().passes(sink.threshold());
         if (isReached) {
-            String why = name + " takes "
+            String why = name + " accepts "
                     + (sink.threshold() == Level.TRACE
                             ? "every level"
                             : sink.threshold().text() + " and above");

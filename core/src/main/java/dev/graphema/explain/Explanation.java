@@ -46,7 +46,7 @@ public record Explanation(String logger, Level level, List<Step> steps, List<Str
     @Override
     public String toString() {
         StringBuilder text = new StringBuilder();
-        text.append(logger).append(" says ").append(level.text()).append('\n');
+        text.append(logger).append(" at level ").append(level.text()).append('\n');
         for (Step step : steps) {
             String answer = switch (step.answer()) {
                 case YES -> "yes";

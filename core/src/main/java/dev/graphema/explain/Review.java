@@ -72,7 +72,9 @@ public final class Review {
             } else if (levels.isEmpty()) {
                 add(place, "this sampling rule matches no event: " + rule.when() + " can never be true here");
             } else if (!rule.errors() && levels.stream().allMatch(level -> level.passes(Level.ERROR))) {
-                add(place, "this sampling rule matches only errors, which it does not sample: add errors: true, or remove it");
+                add(
+                        place,
+                        "this sampling rule matches only errors, which it does not sample: add errors: true, or remove it");
             } else if (levels.stream().noneMatch(level -> level.passes(lowest))) {
                 add(place, "this sampling rule matches " + told(levels) + " alone, " + hidden());
             }
@@ -148,7 +150,7 @@ public final class Review {
             if (!untaken.isEmpty() && !levels.containsAll(LEVELS)) {
                 add(
                         place,
-                        "this route sends " + told(untaken) + " to " + name + ", which takes " + threshold.text()
+                        "this route sends " + told(untaken) + " to " + name + ", which accepts " + threshold.text()
                                 + " and above (" + settings.place("sinks." + name)
                                 + "): lower the level of the sink, or"
                                 + " restrict the route");
@@ -169,8 +171,8 @@ public final class Review {
 
     private String hidden() {
         String place = settings.place("levels.default");
-        return "and no threshold accepts events below " + lowest.text() + " in"
-                + (place.isEmpty() ? "" : " (" + place + ")") + ": lower one in levels";
+        return "and no threshold accepts events below " + lowest.text() + (place.isEmpty() ? "" : " (" + place + ")")
+                + ": lower one in levels";
     }
 
     private void add(String place, String text) {

@@ -37,21 +37,18 @@ public final class Formats {
     public static final Option<List<String>> HIDE = Option.list(Option.text("hide", "the name of a field"))
             .standard(List.of(), "none")
             .meaning("hidden fields");
-    public static final Option<Integer> FRAMES = Option.count("frames", 0, 1000)
-            .standard(3)
-            .meaning("the number of application frames shown for a failure");
-    public static final Option<Integer> WIDTH =
-            Option.count("width", 40, 1000).standard(null, "the terminal's").meaning("the width at which lines are wrapped");
+    public static final Option<Integer> FRAMES =
+            Option.count("frames", 0, 1000).standard(3).meaning("the number of application frames shown for a failure");
+    public static final Option<Integer> WIDTH = Option.count("width", 40, 1000)
+            .standard(null, "the terminal's")
+            .meaning("the width at which lines are wrapped");
     public static final Option<Colour> COLOUR =
             Option.word("colour", Colour.class).standard(Colour.AUTO).meaning("whether levels are coloured");
     public static final Option<Boolean> ID = Option.truth("id")
             .standard(null, "if events may be written twice")
             .meaning("whether events contain their id");
     public static final Option<JsonShape> SHAPE = Option.tree(
-                    "shape",
-                    "names and values, such as text: message",
-                    JsonShape::parse,
-                    JsonShape::source)
+                    "shape", "names and values, such as text: message", JsonShape::parse, JsonShape::source)
             .standard(null, "[Graphema JSON](events.md)")
             .meaning("a custom object: keys, order and nesting, see [formats](#custom-json-objects)");
     public static final Option<Integer> FACILITY = Option.count("facility", 0, 23)

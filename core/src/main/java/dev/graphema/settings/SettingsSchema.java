@@ -46,19 +46,20 @@ public final class SettingsSchema {
         properties.put("service", text("the name of the service"));
         properties.put("instance", text("the name of the instance"));
         properties.put("levels", names("thresholds by dotted logger name; default for all others", level()));
-        properties.put("caller", list("loggers whose events contain the calling class, method and line", text("a logger")));
+        properties.put(
+                "caller", list("loggers whose events contain the calling class, method and line", text("a logger")));
         properties.put("context-out", list("fields of the context that are sent as W3C Baggage", text("a field")));
         properties.put("context-in", list("names of W3C Baggage that are accepted from callers", text("a field")));
         properties.put("context-hosts", list("hosts to which trace and context are sent", text("a host")));
-        properties.put("trust-callers", truth("whether baggage, tracestate and the sampled flag of callers are accepted"));
+        properties.put(
+                "trust-callers", truth("whether baggage, tracestate and the sampled flag of callers are accepted"));
         properties.put("redaction", redaction());
         properties.put("sampling", list("sampling rules; the first whose condition is true decides", rule()));
         properties.put("hold-back", holdBack());
         properties.put("sinks", names("sinks by name", sink()));
         properties.put("routes", list("which events are written to which sinks", route()));
         properties.put(
-                "routing",
-                words("whether all matching routes apply, or only the first", List.of("all", "first")));
+                "routing", words("whether all matching routes apply, or only the first", List.of("all", "first")));
         properties.put("detail-from-callers", truth("whether callers can request more detail about their requests"));
         properties.put("watch", text("how often the file is checked for changes: a duration, or never"));
         properties.put("spool", object("where events wait that cannot be written immediately", spool(), List.of()));
@@ -91,8 +92,7 @@ public final class SettingsSchema {
         Map<String, Object> treatment = text("fixed, remove, mask, last 4, network or pseudonym");
         Map<String, Object> properties = new LinkedHashMap<>();
         properties.put("detect", list("built-in detectors", words("a detector", Redactor.readyDetectors())));
-        properties.put(
-                "patterns", names("custom patterns, by name", object("", pattern, List.of("find"))));
+        properties.put("patterns", names("custom patterns, by name", object("", pattern, List.of("find"))));
         properties.put("treat", names("treatments, by detector or pattern", treatment));
         properties.put("keys", names("treatments of fields, by name", treatment));
         properties.put("sensitive", names("treatments of values of sensitive keys, by kind of secret", treatment));

@@ -143,9 +143,7 @@ final class Yaml {
             if (!(tuple.getKeyNode() instanceof ScalarNode key)) {
                 problem(tuple.getKeyNode(), "expected a name but found " + shown(tuple.getKeyNode()));
             } else if (seen.put(key.getValue(), key) != null) {
-                problem(
-                        key,
-                        "the key \"" + shortened(key.getValue()) + "\" is defined twice: expected it once");
+                problem(key, "the key \"" + shortened(key.getValue()) + "\" is defined twice: expected it once");
             } else {
                 reader.accept(key, tuple.getValueNode());
             }

@@ -27,9 +27,8 @@ import java.util.random.RandomGenerator;
  * the least severe are shed. What the receiver rejects for good is counted and reported, and not tried again.
  */
 public final class BatchSink implements Sink {
-    public static final Option<Integer> BATCH_EVENTS = Option.count("batch.events", 1, 100_000)
-            .standard(500)
-            .meaning("the most events in a batch");
+    public static final Option<Integer> BATCH_EVENTS =
+            Option.count("batch.events", 1, 100_000).standard(500).meaning("the most events in a batch");
     public static final Option<Duration> BATCH_WAIT = Option.duration("batch.wait")
             .standard(Duration.ofSeconds(1), "1s")
             .meaning("how long an event waits for others");

@@ -38,9 +38,8 @@ public final class FileKind implements SinkKind {
     public static final Option<Boolean> COMPRESS = Option.truth("compress")
             .standard(STANDARD.compress())
             .meaning("whether archived files are compressed (gzip)");
-    public static final Option<Boolean> SYNC = Option.truth("sync")
-            .standard(STANDARD.sync())
-            .meaning("whether each batch is forced to the disk");
+    public static final Option<Boolean> SYNC =
+            Option.truth("sync").standard(STANDARD.sync()).meaning("whether each batch is forced to the disk");
     public static final Option<String> PERMISSIONS = Option.of(
                     "permissions", "nine letters such as rw-r-----", text -> FileOptions.wellFormed(text), text -> text)
             .standard(STANDARD.permissions())

@@ -159,7 +159,7 @@ class ExplainerTest {
         Explanation refused = new Explainer(SettingsFile.read(file))
                 .explain("skerry.deck.Lanes", Level.DEBUG, FieldsText.parse("lane=A3 wait=250ms"));
         assertEquals("""
-                skerry.deck.Lanes says debug
+                skerry.deck.Lanes at level debug
                   NO       threshold  debug is below warn, set for skerry.deck  (%1$s:2:25)
                   yes      sampling   no rule matches it
                   NO       route      to screen: level >= warn is false: level is debug  (%1$s:9:5)
@@ -175,7 +175,7 @@ class ExplainerTest {
                 new Explainer(SettingsFile.read(file)).explain("skerry.deck", Level.WARN, FieldsText.parse("lane=A4"));
         assertEquals(List.of("log"), taken.sinks());
         assertTrue(taken.toString().contains("lane = A4 is true: lane is A4"), taken::toString);
-        assertTrue(taken.toString().contains("NO       sink       screen takes error and above"), taken::toString);
+        assertTrue(taken.toString().contains("NO       sink       screen accepts error and above"), taken::toString);
     }
 
     @Test
@@ -197,8 +197,7 @@ class ExplainerTest {
         Explanation info = new Explainer(settings).explain("skerry", Level.INFO, f -> {});
         assertFalse(info.isCertain());
         assertTrue(
-                info.toString().contains("perhaps  sampling   1 in 20 is kept, complete traces only"),
-                info::toString);
+                info.toString().contains("perhaps  sampling   1 in 20 is kept, complete traces only"), info::toString);
         assertTrue(info.toString().endsWith("If it is kept, it is written to screen."), info::toString);
         assertTrue(
                 new Explainer(settings).explain("skerry", Level.ERROR, f -> {}).isCertain());

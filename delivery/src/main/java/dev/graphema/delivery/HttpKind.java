@@ -27,9 +27,8 @@ import java.util.Map;
  * corrected.
  */
 public final class HttpKind implements SinkKind {
-    public static final Option<URI> URL = HttpPost.address("https://logs.example/in")
-            .required()
-            .meaning("the address of the receiver");
+    public static final Option<URI> URL =
+            HttpPost.address("https://logs.example/in").required().meaning("the address of the receiver");
     public static final Option<String> TOKEN = HttpPost.TOKEN;
     public static final Option<Map<String, String>> HEADERS = HttpPost.HEADERS;
     public static final Option<Boolean> GZIP = HttpPost.GZIP;

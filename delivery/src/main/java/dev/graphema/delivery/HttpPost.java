@@ -49,8 +49,9 @@ final class HttpPost {
             .secret()
             .meaning("further headers");
     static final Option<Boolean> GZIP = Option.truth("gzip").standard(true).meaning("whether bodies are compressed");
-    static final Option<Duration> TIMEOUT =
-            Option.duration("timeout").standard(Duration.ofSeconds(5), "5s").meaning("the longest duration of an attempt");
+    static final Option<Duration> TIMEOUT = Option.duration("timeout")
+            .standard(Duration.ofSeconds(5), "5s")
+            .meaning("the longest duration of an attempt");
 
     static final List<Option<?>> OPTIONS = List.of(TOKEN, HEADERS, GZIP, TIMEOUT, Tls.TRUST);
 

@@ -111,7 +111,8 @@ final class SqlTable implements Transmitter {
         int end = message.indexOf('\n');
         String line = end < 0 ? message : message.substring(0, end);
         int values = line.indexOf("Batch entry");
-        return "the database reports " + problem.getSQLState() + (values >= 0 || isAboutData(problem) ? "" : ", " + line);
+        return "the database reports " + problem.getSQLState()
+                + (values >= 0 || isAboutData(problem) ? "" : ", " + line);
     }
 
     private void connect() throws SQLException, IOException {
