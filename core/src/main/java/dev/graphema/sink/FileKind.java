@@ -17,9 +17,8 @@ public final class FileKind implements SinkKind {
 
     public static final Option<Path> PATH = Option.path("path", "a path such as logs/deck.jsonl")
             .required()
-            .meaning(
-                    "where it lies, from the working directory; folders are made. `{service}`, `{instance}` and `{date}`"
-                            + " are replaced (in quotes within `{ }`)");
+            .meaning("the file, relative to the working directory; folders are created. `{service}`, `{instance}` and"
+                    + " `{date}` are replaced (in quotes within `{ }`)");
     public static final Option<Long> ROTATE_AT = Option.size("rotate.at", 1024)
             .standard(STANDARD.rotateAt())
             .meaning("the largest size of a file before it is archived");
