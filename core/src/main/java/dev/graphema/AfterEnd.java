@@ -3,7 +3,10 @@ package dev.graphema;
 import dev.graphema.event.Draft;
 import dev.graphema.pipeline.Pipeline;
 
-/** Takes events once a runtime has ended: they are counted, and warnings and worse are shown as before the start. */
+/**
+ * Receives events after a runtime was closed: counts them, and prints those at level warn and above as before the
+ * start.
+ */
 final class AfterEnd implements Receiver {
     private final Pipeline ended;
     private final BeforeStart screen;

@@ -10,30 +10,30 @@ import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 
 /**
- * The header {@code baggage} as in W3C Baggage: names and values that travel with a request. What comes from outside is
- * not trusted: it is bounded, and as fields of the context it hides nothing that this process says itself. Immutable.
+ * The header {@code baggage} of W3C Baggage: names and values that are sent with requests. Received baggage is not
+ * trusted: it is limited in size, and its fields do not override fields of this process. Immutable.
  */
 final class Baggage {
     static final Baggage NONE = new Baggage(Map.of());
 
-    /** The limits within which the recommendation asks everybody to pass baggage on. */
+    /** The limits up to which the recommendation requires baggage to be forwarded. */
     private static final int MOST_MEMBERS = 64;
 
     private static final int MOST_BYTES = 8192;
 
-    /** How many members become fields, and how long their values may be. */
+    /** The most members that become fields, and the longest value. */
     private static final int MOST_FIELDS = 16;
 
     private static final int LONGEST_FIELD = 256;
 
-    /** Each member's text by its key: value and properties, as they came, encoded. */
+    /** The text of each member by key: value and properties, encoded as received. */
     private final Map<String, String> members;
 
     private Baggage(Map<String, String> members) {
         this.members = members;
     }
 
-    /** Reads a header; members that are invalid, and those beyond the limits, are left out. */
+    /** Parses a header. Members that are invalid or exceed the limits are omitted. */
     static Baggage parse(String header) {
         if (header == null || header.isBlank()) {
             return NONE;
@@ -60,7 +60,7 @@ final class Baggage {
         return members.isEmpty() ? NONE : new Baggage(members);
     }
 
-    /** The members of some names, with a text in place of each value that an operator changes. */
+    /** Returns the members with accepted names, with values as the operator returns them. */
     Baggage only(Predicate<String> names, UnaryOperator<String> operator) {
         Map<String, String> accepted = new LinkedHashMap<>();
         members.forEach((name, member) -> {
@@ -73,20 +73,20 @@ final class Baggage {
         return accepted.isEmpty() ? NONE : new Baggage(accepted);
     }
 
-    /** A member's value, decoded, or null. */
+    /** Returns the decoded value of a member, or null. */
     String get(String key) {
         String member = members.get(key);
         return member == null ? null : decoded(value(member));
     }
 
-    /** The same with one more member. @param value printable and without commas, semicolons and blanks */
+    /** Returns baggage with an additional member. @param value printable and without commas, semicolons and spaces */
     Baggage with(String key, String value) {
         Map<String, String> more = new LinkedHashMap<>(members);
         more.put(key, value);
         return new Baggage(more);
     }
 
-    /** The values as fields of text, decoded; bounded in number and length. */
+    /** Returns the decoded values as text fields, limited in number and length. */
     Fields fields() {
         if (members.isEmpty()) {
             return Fields.NONE;
@@ -100,10 +100,10 @@ final class Baggage {
     }
 
     /**
-     * The header to send on: what came in, and those fields of the context that are to leave the process. A field of one's
-     * own takes the place of a member of the same name.
+     * Returns the header to send: the received members, and the listed fields of the context, which replace members of
+     * the same name.
      *
-     * @return null when there is nothing to send
+     * @return null if there is nothing to send
      */
     String header(Fields context, List<String> leaving) {
         Map<String, String> all = new LinkedHashMap<>(members);
@@ -144,7 +144,7 @@ final class Baggage {
         return !text.isEmpty();
     }
 
-    /** Whether the text consists of what the recommendation calls baggage-octet. */
+    /** Whether the text consists of baggage-octet characters of the recommendation. */
     private static boolean isValue(String text) {
         return text.chars().allMatch(Baggage::isOctet);
     }
@@ -153,7 +153,7 @@ final class Baggage {
         return c > 0x20 && c < 0x7F && c != '"' && c != ',' && c != ';' && c != '\\';
     }
 
-    /** A member's value and properties, without those properties that the recommendation does not allow. */
+    /** Returns the value and the valid properties of a member. */
     private static String withValidProperties(String rest) {
         if (rest.indexOf(';') < 0) {
             return rest;
@@ -188,7 +188,9 @@ final class Baggage {
         return Character.toUpperCase(Character.forDigit(digit, 16));
     }
 
-    /** Undoes percent-encoding; a percent sign without two digits stays, and bytes that are no UTF-8 become U+FFFD. */
+    /**
+     * Decodes percent-encoding. A percent sign without two hexadecimal digits is kept; invalid UTF-8 becomes U+FFFD.
+     */
     private static String decoded(String text) {
         byte[] bytes = new byte[text.length()];
         int length = 0;

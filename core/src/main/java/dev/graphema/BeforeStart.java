@@ -11,8 +11,8 @@ import java.time.ZoneId;
 import java.util.List;
 
 /**
- * Takes events while no runtime is started: warnings and worse go to standard error at once, redacted by all ready
- * detectors, so that trouble before the settings are read is seen.
+ * Receives events while no runtime is started: those at level warn and above are printed on standard error, redacted by
+ * all built-in detectors, so that problems before the settings are read are visible.
  */
 final class BeforeStart implements Receiver {
     static final Level THRESHOLD = Level.WARN;

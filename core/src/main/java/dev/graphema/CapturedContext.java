@@ -9,11 +9,11 @@ import java.util.function.Function;
 import java.util.function.Supplier;
 
 /**
- * Context and correlation as they were on some thread at some moment. Immutable; can be opened on any thread, any number of
- * times, also at the same time.
+ * The context and correlation of a thread at one point in time. Immutable. Can be opened on any thread, any number of times, also
+ * concurrently.
  *
- * <p>What is opened hides whatever the other thread stands in. When the work has ended, that thread is as it was before,
- * even when the work left scopes open; those are reported.
+ * <p>An opened context replaces the context of that thread. After it is closed, the thread has its previous context, even if the
+ * work left scopes open; such scopes are reported.
  */
 public final class CapturedContext {
     private static final CapturedContext NOTHING = new CapturedContext(Fields.NONE, Correlation.NONE);
@@ -30,7 +30,7 @@ public final class CapturedContext {
         return fields.isEmpty() && correlation == Correlation.NONE ? NOTHING : new CapturedContext(fields, correlation);
     }
 
-    /** Puts the current thread into this context until the scope is closed. */
+    /** Applies this context to the current thread until the scope is closed. */
     public Scope open() {
         return ThreadFrames.openEdge("carried context", fields, correlation);
     }

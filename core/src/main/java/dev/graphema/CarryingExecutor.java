@@ -11,7 +11,7 @@ import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 
-/** Hands every task to another executor, wrapped in the context of whoever hands it in. */
+/** Passes every task to another executor, wrapped in the context of the submitting thread. */
 class CarryingExecutor extends AbstractExecutorService {
     private final ExecutorService executor;
 

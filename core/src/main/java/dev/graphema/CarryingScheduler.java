@@ -5,7 +5,7 @@ import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ScheduledFuture;
 import java.util.concurrent.TimeUnit;
 
-/** As {@link CarryingExecutor}, for tasks that run later or again and again. */
+/** As {@link CarryingExecutor}, for delayed and periodic tasks. */
 final class CarryingScheduler extends CarryingExecutor implements ScheduledExecutorService {
     private final ScheduledExecutorService scheduler;
 

@@ -10,8 +10,8 @@ import java.util.concurrent.ThreadFactory;
 import java.util.function.Consumer;
 
 /**
- * Fields said once, at the edge of the program, and carried by every event that is said below, in code that has never
- * heard of them:
+ * Fields that are set once, where a request enters the program, and that are part of every event emitted below, without any
+ * change to the code in between:
  *
  * <pre>{@code
  * try (Scope scope = Context.open(f -> f.put("booking", reference))) {
@@ -19,10 +19,11 @@ import java.util.function.Consumer;
  * }
  * }</pre>
  *
- * <p>An event's own field hides one of the context, and an inner scope's one of an outer, where the names are the same.
+ * <p>If names are equal, a field of the event takes precedence over one of the context, and a field of an inner scope over one of
+ * an outer scope.
  *
- * <p>A context belongs to one thread. It is carried to others, together with the correlation, by executors that
- * {@link #carry(ExecutorService) carry} and thread factories that {@link #carryInto} has wrapped, or by hand with {@link #capture}:
+ * <p>A context belongs to one thread. {@linkplain #carry(ExecutorService) Wrapped executors} and {@linkplain #carryInto thread
+ * factories} carry it to other threads, together with the correlation; {@link #capture} does so explicitly:
  *
  * <pre>{@code
  * ExecutorService pool = Context.carry(Executors.newFixedThreadPool(8));
@@ -33,39 +34,42 @@ import java.util.function.Consumer;
 public final class Context {
     private Context() {}
 
-    /** Adds fields to every event that this thread says until the scope is closed. */
+    /** Adds fields to all events of this thread until the scope is closed. */
     public static Scope open(Consumer<? super FieldWriter> fields) {
         return ThreadFrames.open(null, Fields.of(fields, ThreadFrames.tree().sensitive()), null);
     }
 
-    /** What this thread stands in right now, to be opened elsewhere and as often as needed. */
+    /** Returns the current context and correlation of this thread, to be opened on other threads any number of times. */
     public static CapturedContext capture() {
         return CapturedContext.of(ThreadFrames.fields(), ThreadFrames.correlation());
     }
 
-    /** An executor whose tasks stand in the context of whoever hands them in. */
+    /** Returns an executor whose tasks run in the context of the thread that submits them. */
     public static Executor carry(Executor executor) {
         return task -> executor.execute(capture().runnable(task));
     }
 
-    /** An executor whose tasks stand in the context of whoever hands them in. Shutting it down shuts down the given one. */
+    /**
+     * Returns an executor whose tasks run in the context of the thread that submits them. Shutting it down shuts down the given
+     * executor.
+     */
     public static ExecutorService carry(ExecutorService executor) {
         return new CarryingExecutor(executor);
     }
 
-    /** As {@link #carry(ExecutorService)}; every run of a repeated task stands in the context in which it was scheduled. */
+    /** As {@link #carry(ExecutorService)}; each run of a periodic task uses the context in which it was scheduled. */
     public static ScheduledExecutorService carry(ScheduledExecutorService executor) {
         return new CarryingScheduler(executor);
     }
 
-    /** A factory whose threads stand in the context of whoever asks for them. Serves virtual threads, too. */
+    /** Returns a factory whose threads run in the context of the thread that requests them. Supports virtual threads. */
     public static ThreadFactory carryInto(ThreadFactory factory) {
         return task -> factory.newThread(capture().runnable(task));
     }
 
     /**
-     * The scopes that are open on this thread, the innermost first: for a test or an edge that wants to see that nothing was
-     * left open. An operation is called by its name, a context by the names of its fields.
+     * Returns the open scopes of this thread, the innermost first, for example to check in a test that none was left open. An
+     * operation is identified by its name, a context by the names of its fields.
      */
     public static List<String> openScopes() {
         return ThreadFrames.names();

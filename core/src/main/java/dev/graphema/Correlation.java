@@ -105,7 +105,7 @@ public final class Correlation {
     static Correlation resumed(LoggerTree tree, UnaryOperator<String> headers, Draft first) {
         boolean isTrusted = tree.settings().contextExchange().trustsCallers();
         Baggage baggage = isTrusted ? tree.accepted(Baggage.parse(header(headers, BAGGAGE))) : Baggage.NONE;
-        tree.steering().marked(baggage.get(Steering.MARK));
+        tree.steering().marked(baggage.get(RuntimeThresholds.MARK));
         TraceParent caller = TraceParent.parse(header(headers, TRACEPARENT));
         if (caller == null) {
             return started(tree, baggage, first);
@@ -175,7 +175,7 @@ public final class Correlation {
             setter.accept(TRACESTATE, state);
         }
         Level raised = tree.steering().raisedHere();
-        Baggage leaving = raised == null ? baggage : baggage.with(Steering.MARK, raised.text());
+        Baggage leaving = raised == null ? baggage : baggage.with(RuntimeThresholds.MARK, raised.text());
         List<String> names = tree.settings().contextExchange().out();
         Fields context = names.isEmpty() ? Fields.NONE : tree.leaving(ThreadFrames.fields());
         String carried = leaving.header(context, names);

@@ -26,7 +26,7 @@ import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 
 /**
- * A running Graphema: it takes what the loggers say and writes it, until it is closed.
+ * A runtime: receives the events of the loggers and writes them, until it is closed.
  *
  * <pre>{@code
  * try (Graphema graphema = Graphema.start(Path.of("graphema.yaml"))) {
@@ -34,13 +34,13 @@ import java.util.function.UnaryOperator;
  * }
  * }</pre>
  *
- * <p>One that is started takes over the loggers of {@link Logger#of} and {@link Logger#named}, those made earlier included;
- * the latest one has them. An {@link #isolated} one has loggers of its own, for tests and plug-ins. When the process ends
- * without closing it, a shutdown hook writes what was accepted; what the program's other hooks log after that is written at
- * once, until the JVM halts. What is logged after {@link #close} is counted, and shown on standard error when it is a warning
- * or worse.
+ * <p>A started runtime receives the events of all loggers of {@link Logger#of} and {@link Logger#named}, including those that were
+ * created before. If several runtimes are open, the latest one receives them. An {@link #isolated} runtime has its own loggers, for
+ * tests and plug-ins. If the process ends without closing the runtime, a shutdown hook writes all accepted events; events that
+ * other shutdown hooks emit later are written immediately, until the JVM halts. Events after {@link #close} are counted, and
+ * printed on standard error at level warn and above.
  *
- * <p>Safe to share between threads.
+ * <p>Thread-safe.
  */
 public final class Graphema implements AutoCloseable {
     private static final Duration CLOSE_LIMIT = Duration.ofSeconds(10);
@@ -54,19 +54,21 @@ public final class Graphema implements AutoCloseable {
     private final SettingsWatch watch;
     private final Object changing = new Object();
 
-    // Guarded by changing; read without it where the latest is good enough.
+    // Written under the lock changing; readers see the latest value.
     private volatile InForce inForce;
 
     /** Guarded by changing. */
     private boolean closed;
 
-    /** What is in force, and since when. */
-    private record InForce(Settings settings, Map<String, Assembly.Part> parts, Instant since, String lastRefusal) {}
+    /** The current settings, and since when they are in effect. */
+    private record InForce(
+            Settings settings, Map<String, PipelineAssembly.Part> parts, Instant since, String lastRefusal) {}
 
     private Graphema(LoggerTree tree, Settings settings, SettingsSource source) {
         this.tree = tree;
         this.source = source;
-        Assembly.Assembled assembled = Assembly.assemble(settings, (logger, level) -> admits(settings, logger, level));
+        PipelineAssembly.Assembled assembled =
+                PipelineAssembly.assemble(settings, (logger, level) -> admits(settings, logger, level));
         this.pipeline =
                 assembled.pipeline().askedFor(tree.steering()::isAskedFor).start();
         this.receiver = new PipelineReceiver(pipeline);
@@ -85,13 +87,12 @@ public final class Graphema implements AutoCloseable {
     }
 
     /**
-     * Starts with the settings that are found: the file that the system property {@code graphema.settings} names, else the
-     * environment variable {@code GRAPHEMA_SETTINGS}, else {@code graphema.yaml} on the class path; without any of them, with
-     * the defaults.
+     * Starts a runtime with the file that the system property {@code graphema.settings} names, else the environment variable {@code
+     * GRAPHEMA_SETTINGS}, else {@code graphema.yaml} on the class path, or, without any of them, with the default settings.
      *
-     * @throws IOException when the file that is named cannot be read
-     * @throws dev.graphema.settings.SettingsException when something in it is wrong; it lists every problem
-     * @throws dev.graphema.event.GraphemaException when a sink cannot be opened
+     * @throws IOException if the file cannot be read
+     * @throws dev.graphema.settings.SettingsException if the file has errors; lists all of them
+     * @throws dev.graphema.event.GraphemaException if a sink cannot be opened
      */
     public static Graphema start() throws IOException {
         Optional<SettingsSource> found = SettingsSource.find();
@@ -99,20 +100,20 @@ public final class Graphema implements AutoCloseable {
     }
 
     /**
-     * Starts with the settings of a YAML file, see {@link dev.graphema.settings.SettingsFile}. The file is watched: a change
-     * comes into force whole or, when something in it is wrong, not at all.
+     * Starts a runtime with the settings of a YAML file, see {@link dev.graphema.settings.SettingsFile}. The file is watched: a change
+     * takes effect as a whole or, if the file has errors, not at all.
      *
-     * @throws IOException when the file cannot be read
-     * @throws dev.graphema.settings.SettingsException when something in it is wrong; it lists every problem
-     * @throws dev.graphema.event.GraphemaException when a sink cannot be opened
+     * @throws IOException if the file cannot be read
+     * @throws dev.graphema.settings.SettingsException if the file has errors; lists all of them
+     * @throws dev.graphema.event.GraphemaException if a sink cannot be opened
      */
     public static Graphema start(Path file) throws IOException {
         return start(SettingsSource.of(file));
     }
 
     /**
-     * As above, with what the program gives before the file is read: sinks of its own, to which the file's routes may lead,
-     * values for formats, and defaults.
+     * As above, with settings that the program provides before the file is read: custom sinks, to which the file can route, values for
+     * formats, and defaults.
      */
     public static Graphema start(Path file, Consumer<Settings.Builder> given) throws IOException {
         return start(SettingsSource.of(file).with(given));
@@ -123,68 +124,66 @@ public final class Graphema implements AutoCloseable {
     }
 
     /**
-     * Starts with the given settings.
+     * Starts a runtime with the given settings.
      *
-     * @throws dev.graphema.event.GraphemaException when a sink cannot be opened
+     * @throws dev.graphema.event.GraphemaException if a sink cannot be opened
      */
     public static Graphema start(Settings settings) {
         return new Graphema(LoggerTree.SHARED, settings, null);
     }
 
-    /** Starts with settings made by code. As {@link #start(Settings)}. */
+    /** Starts a runtime with settings defined in code. As {@link #start(Settings)}. */
     public static Graphema build(Consumer<Settings.Builder> settings) {
         return start(built(settings));
     }
 
-    /** Starts a runtime that leaves all other loggers alone: only those of {@link #logger} say something to it. */
+    /** Starts a runtime that receives only the events of the loggers that its method {@link #logger} returns. */
     public static Graphema isolated(Consumer<Settings.Builder> settings) {
         return new Graphema(new LoggerTree(), built(settings), null);
     }
 
-    /** The logger of that name whose events this runtime takes. */
+    /** Returns the logger with this name whose events this runtime receives. */
     public Logger logger(String name) {
         return tree.logger(name);
     }
 
-    /** The logger named after the class whose events this runtime takes. */
+    /** Returns the logger with the name of the class whose events this runtime receives. */
     public Logger logger(Class<?> type) {
         return logger(type.getName());
     }
 
-    /** As {@link Correlation#begin}, by the settings of this runtime. */
+    /** As {@link Correlation#begin}, with the settings of this runtime. */
     public Scope begin() {
         return Correlation.begin(tree);
     }
 
-    /** As {@link Correlation#resume}, by the settings of this runtime. */
+    /** As {@link Correlation#resume}, with the settings of this runtime. */
     public Scope resume(UnaryOperator<String> headers) {
         return Correlation.resume(tree, headers);
     }
 
-    /** The settings in force. */
+    /** Returns the current settings. */
     public Settings settings() {
         return inForce.settings();
     }
 
-    /** Since when these settings are in force. */
+    /** Returns since when the current settings are in effect. */
     public Instant since() {
         return inForce.since();
     }
 
-    /** Why the last change of the settings was refused; null when it was not. */
+    /** Returns why the last change of the settings was rejected; null if it was not. */
     public String lastRefusal() {
         return inForce.lastRefusal();
     }
 
     /**
-     * Reads the settings file again, and goes by it from now on.
+     * Reads the settings file again and applies it. If this throws an exception, the current settings remain in effect.
      *
-     * @throws IllegalStateException when the settings were made by code
-     * @throws IOException when the file cannot be read
-     * @throws dev.graphema.settings.SettingsException when something in it is wrong
-     * @throws dev.graphema.event.GraphemaException when a sink cannot be opened. After any of these, the settings in force
-     *     are what they were
-     * @throws IllegalStateException also when this is closed
+     * @throws IllegalStateException if the settings were defined in code, or the runtime is closed
+     * @throws IOException if the file cannot be read
+     * @throws dev.graphema.settings.SettingsException if the file has errors
+     * @throws dev.graphema.event.GraphemaException if a sink cannot be opened
      */
     public void reload() throws IOException {
         if (source == null) {
@@ -202,12 +201,12 @@ public final class Graphema implements AutoCloseable {
     }
 
     /**
-     * Goes by other settings from now on, whole or not at all. Every event goes by the old ones or by the new ones, none by a
-     * mixture; none is lost or doubled. Sinks that both have are not touched. Waits until the sinks that go have written what
-     * they got, for ten seconds at the most.
+     * Applies other settings as a whole. Every event is processed by either the old or the new settings, and none is lost or doubled.
+     * Sinks in both settings are not changed. Waits at most ten seconds for removed sinks to write their events. If this throws an
+     * exception, the current settings remain in effect.
      *
-     * @throws dev.graphema.event.GraphemaException when a sink cannot be opened; the settings in force are what they were then
-     * @throws IllegalStateException when this is closed
+     * @throws dev.graphema.event.GraphemaException if a sink cannot be opened
+     * @throws IllegalStateException if the runtime is closed
      */
     public void reload(Settings settings) {
         synchronized (changing) {
@@ -215,7 +214,7 @@ public final class Graphema implements AutoCloseable {
                 throw new IllegalStateException("this Graphema is closed: start another one");
             }
             InForce before = inForce;
-            Assembly.Assembled assembled = Assembly.again(
+            PipelineAssembly.Assembled assembled = PipelineAssembly.again(
                     settings, before.settings(), before.parts(), (logger, level) -> admits(settings, logger, level));
             try {
                 pipeline.replace(assembled.pipeline().askedFor(tree.steering()::isAskedFor), () -> {
@@ -232,21 +231,21 @@ public final class Graphema implements AutoCloseable {
     private void reloadAndTell() {
         try {
             reload();
-            pipeline.report("the settings " + source + " have changed and are in force");
+            pipeline.report("the settings " + source + " have changed and have taken effect");
         } catch (IllegalStateException e) {
             return; // closed meanwhile
         } catch (IOException | GraphemaException e) {
-            pipeline.report("the settings " + source + " have changed and are refused; those of " + since()
-                    + " stay in force:\n" + e.getMessage());
+            pipeline.report("the settings " + source + " have changed but are rejected; those of " + since()
+                    + " remain in effect:\n" + e.getMessage());
         }
     }
 
     /**
-     * Whether the thresholds of those settings, or what was set by hand, let an event in. Each plan asks its own settings: by the
-     * time it does, others may be in force already.
+     * Whether the thresholds of these settings, or those set at run time, accept an event. Each configuration of the pipeline uses its
+     * own settings, because others may already be in effect.
      */
     private boolean admits(Settings settings, String logger, Level level) {
-        Map.Entry<String, Steering.Timed> byHand = tree.steering().byHand(logger);
+        Map.Entry<String, RuntimeThresholds.Timed> byHand = tree.steering().byHand(logger);
         Level threshold = byHand != null
                 ? byHand.getValue().level()
                 : settings.thresholds().of(logger);
@@ -254,61 +253,60 @@ public final class Graphema implements AutoCloseable {
     }
 
     /**
-     * Sets the threshold of a whole branch of loggers by hand; it goes back by itself when the time is over. It holds also where
-     * the settings refine the branch, and survives a change of the settings.
+     * Sets the threshold of a branch of loggers for a limited time. It overrides the settings for the whole branch, and remains in effect
+     * if the settings change.
      *
-     * @param branch a logger's dotted name, which stands for all below it, too; "" for every logger
-     * @throws IllegalArgumentException when the time is nothing or more than a year
+     * @param branch the dotted name of a logger, which includes all names below; "" for all loggers
+     * @throws IllegalArgumentException if the time is not positive or longer than a year
      */
     public void threshold(String branch, Level threshold, Duration time) {
         tree.steering().set(branch, threshold, time);
     }
 
-    /** Takes back what {@link #threshold(String, Level, Duration)} set. @return whether something was set for that branch */
+    /** Resets what {@link #threshold(String, Level, Duration)} has set. @return whether a threshold was set for this branch */
     public boolean resetThreshold(String branch) {
         return tree.steering().reset(branch);
     }
 
-    /** Takes back everything that was set or raised by hand. */
+    /** Resets all thresholds and detail that were set at run time. */
     public void resetByHand() {
         tree.steering().resetAll();
     }
 
-    /** What was set or raised by hand and is still in force, as lines for people. */
+    /** Describes the thresholds and detail that were set at run time and are still in effect, one per line. */
     public List<String> byHand() {
         return tree.steering().byHand();
     }
 
     /**
-     * Raises detail for a target, for a limited time: whatever is said in a context that meets the condition is let in from that
-     * level on, whatever the thresholds are, here and, when they {@linkplain Settings.Builder#detailFromCallers allow it}, in
-     * the services that are called.
+     * Raises detail for a target for a limited time: events in a context that matches the condition are accepted from this level on,
+     * independent of thresholds, in this service and in called services that {@linkplain Settings.Builder#detailFromCallers allow it}.
      *
-     * <p>Meanwhile an event below its threshold costs a look at the context; afterwards one comparison again.
+     * <p>During this time, an event below its threshold requires a check of the context; otherwise, it costs one comparison.
      *
-     * @param target a condition over the fields of the context, or {@code trace}
-     * @throws IllegalArgumentException when the time is nothing or more than a year
+     * @param target a condition on the fields of the context, or {@code trace}
+     * @throws IllegalArgumentException if the time is not positive or longer than a year
      */
     public void raise(Condition target, Level from, Duration time) {
         tree.steering().raise(target, from, time);
     }
 
-    /** The threshold of that logger now. */
+    /** Returns the current threshold of the logger. */
     public Level threshold(String logger) {
         return tree.steering().of(logger);
     }
 
     /**
-     * What would become of an event that the logger says now, and why.
+     * Explains how an event of the logger would currently be processed.
      *
-     * @param fields puts its fields, those of the context included
+     * @param fields adds its fields, including those of the context
      */
     public Explanation explain(String logger, Level level, Consumer<? super FieldWriter> fields) {
         return new Explainer(settings(), this::setByHand).explain(logger, level, fields);
     }
 
     private Explainer.ByHand setByHand(String logger) {
-        Map.Entry<String, Steering.Timed> byHand = tree.steering().byHand(logger);
+        Map.Entry<String, RuntimeThresholds.Timed> byHand = tree.steering().byHand(logger);
         if (byHand == null) {
             return null;
         }
@@ -318,39 +316,39 @@ public final class Graphema implements AutoCloseable {
                 "for " + branch + " until " + byHand.getValue().until());
     }
 
-    /** Waits until what was said so far is written; false when that takes longer than the limit. */
+    /** Waits until all events emitted so far are written. @return false if this takes longer than the limit */
     public boolean flush(Duration limit) {
         return pipeline.flush(limit);
     }
 
-    /** How many events were accepted so far. */
+    /** Returns the number of accepted events. */
     public long accepted() {
         return pipeline.accepted();
     }
 
     /**
-     * How many events could not be made or processed, because a condition, a rule or Graphema itself failed. What fails in
-     * the program's own values costs a field and no event.
+     * Returns the number of events that could not be created or processed because a condition, a rule or Graphema failed. A value that
+     * throws an exception affects only its field.
      */
     public long refused() {
         return pipeline.refused() + tree.refusedWithoutStack;
     }
 
     /**
-     * How many texts were withheld since the settings took effect: when a detector or a treatment fails, nobody can tell
-     * whether the text contains a secret.
+     * Returns the number of texts that were withheld since the settings took effect. A text is withheld if a detector or treatment fails,
+     * because it may contain a secret.
      */
     public long withheld() {
         return pipeline.withheld();
     }
 
-    /** How many events came after the end. Of them, warnings and worse went to standard error, as before the start. */
+    /** Returns the number of events after the runtime was closed. Those at level warn and above were printed on standard error. */
     public long late() {
         return pipeline.late();
     }
 
     /**
-     * How many events each sampling rule has dropped since the settings came into force, by its number, from 1, and what it says.
+     * Returns how many events each sampling rule has dropped since the settings took effect, by its number, from 1, and its text.
      */
     public Map<String, Long> thinned() {
         List<Long> dropped = pipeline.thinned();
@@ -366,32 +364,32 @@ public final class Graphema implements AutoCloseable {
         return thinned;
     }
 
-    /** What is held back, and what became of what was since the settings came into force. */
+    /** Returns the counts of held-back events since the settings took effect. */
     public HoldBack.Held held() {
         return pipeline.held();
     }
 
-    /** How many events each sink has written, by its name. */
+    /** Returns the number of events that each sink has written, by name of the sink. */
     public Map<String, Long> written() {
         return pipeline.written();
     }
 
-    /** How many events of which level each sink did not get because its queue was full or it could not write, by its name. */
+    /** Returns the number of lost events by sink and level: the queue was full, or the sink could not write. */
     public Map<String, Map<Level, Long>> lost() {
         return pipeline.lost();
     }
 
-    /** Writes what was accepted and ends, within ten seconds. A second call waits for the same end. */
+    /** Writes all accepted events and closes the runtime, within ten seconds. A second call waits for the first one. */
     @Override
     public void close() {
         close(CLOSE_LIMIT);
     }
 
     /**
-     * Writes what was accepted and ends. A call while another one is ending this waits for the same end. When it returns,
-     * nothing is queued or in flight: events that could not be written are counted by {@link #lost}.
+     * Writes all accepted events and closes the runtime. A concurrent call waits for the first one. When this returns, no event is queued or
+     * in flight; events that could not be written are counted by {@link #lost}.
      *
-     * @return false when that took longer than the limit, or something could not be written
+     * @return false if this took longer than the limit, or an event could not be written
      */
     public boolean close(Duration limit) {
         endWatching();
@@ -405,7 +403,7 @@ public final class Graphema implements AutoCloseable {
             try {
                 Runtime.getRuntime().removeShutdownHook(hook);
             } catch (IllegalStateException e) {
-                return complete; // the process is ending: the hook runs, and finds nothing left to do
+                return complete; // the process is ending: the hook runs and has nothing to do
             }
         }
         return complete;
@@ -419,8 +417,8 @@ public final class Graphema implements AutoCloseable {
     }
 
     /**
-     * The process ends without closing this, or while another thread closes it. The program's own shutdown hooks run at the
-     * same time and may log events until the JVM halts, so that nothing is closed.
+     * The process ends before or while the runtime is closed. Other shutdown hooks run concurrently and may emit events until the JVM
+     * halts, so the sinks stay open.
      */
     private void drain() {
         FailurePolicy.inBackground(

@@ -5,23 +5,23 @@ import java.util.List;
 import java.util.Map;
 
 /**
- * What a running Graphema tells through JMX, under {@code dev.graphema:type=Graphema,service=NAME,run=ID}. Every call takes
- * its figures anew.
+ * The JMX interface of a runtime, {@code dev.graphema:type=Graphema,service=NAME,run=ID}. Every call returns current
+ * values.
  */
 public interface GraphemaMXBean {
-    /** The name of the service; empty when it has none. */
+    /** The name of the service; empty if it has none. */
     String getService();
 
-    /** Which of its instances this is; empty when it has no name. */
+    /** The name of the instance; empty if it has none. */
     String getInstance();
 
-    /** When it was started, as RFC 3339. */
+    /** The time of the start, in RFC 3339 format. */
     String getSince();
 
-    /** How many events were accepted. */
+    /** The number of accepted events. */
     long getAccepted();
 
-    /** How many events came after the end. */
+    /** The number of events after the runtime was closed. */
     long getLate();
 
     /** As {@link Graphema#refused}. */
@@ -33,28 +33,28 @@ public interface GraphemaMXBean {
     /** As {@link Graphema#thinned}. */
     Map<String, Long> getThinned();
 
-    /** As {@link Graphema#held}, by what it counts. */
+    /** As {@link Graphema#held}, by name of the count. */
     Map<String, Long> getHeld();
 
-    /** How many events each sink has written, by its name. */
+    /** The number of written events by sink. */
     Map<String, Long> getWritten();
 
-    /** How many events each sink did not get or could not pass on, by its name and by level. */
+    /** The number of lost events by sink and level. */
     Map<String, Map<String, Long>> getLost();
 
-    /** What went wrong last with each sink for which something did, by its name. */
+    /** The last error of each sink that has had one, by sink. */
     Map<String, String> getTroubles();
 
-    /** The settings in force, as YAML; secrets are not told. */
+    /** The current settings as YAML, without secrets. */
     String getSettings();
 
-    /** Why the last change of the settings was refused; empty when it was not. */
+    /** Why the last change of the settings was rejected; empty if it was not. */
     String getLastRefusal();
 
-    /** What was set or raised by hand and is still in force. */
+    /** The thresholds and detail that were set at run time and are in effect. */
     List<String> getByHand();
 
-    /** The threshold of that logger now. */
+    /** Returns the current threshold of the logger. */
     String threshold(String logger);
 
     /** As {@link Graphema#threshold(String, dev.graphema.event.Level, java.time.Duration)}. */
@@ -63,7 +63,7 @@ public interface GraphemaMXBean {
     /** As {@link Graphema#resetThreshold}. */
     boolean resetThreshold(String branch);
 
-    /** As {@link Graphema#raise}, with the target as a condition's text. */
+    /** As {@link Graphema#raise}, with the target as the text of a condition. */
     void raise(String target, String level, long seconds);
 
     /** As {@link Graphema#resetByHand}. */
@@ -73,9 +73,9 @@ public interface GraphemaMXBean {
     void reload() throws IOException;
 
     /**
-     * What would become of an event, and why.
+     * Explains how an event would be processed.
      *
-     * @param fields {@code name=value} pairs with blanks between them; empty for none
+     * @param fields {@code name=value} pairs separated by spaces; empty for none
      */
     String explain(String logger, String level, String fields);
 }

@@ -11,7 +11,7 @@ import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 
 /**
- * A named source of events. Loggers are cheap to ask for, may be kept in static fields, and serve any thread.
+ * A named source of events. Loggers are cheap to obtain, can be stored in static fields, and are thread-safe.
  *
  * <pre>{@code
  * private static final Logger log = Logger.of(BookingDesk.class);
@@ -20,9 +20,9 @@ import java.util.function.UnaryOperator;
  * log.error("deck space refused", problem, f -> f.put("lane", lane));
  * }</pre>
  *
- * <p>The message is a constant; what varies is a field. Fields are put by the consumer, which is called at once, on this
- * thread, and not at all when the level is refused: a refused event costs one comparison. No method here throws, whatever
- * the consumer or the values do, except for {@link OutOfMemoryError}.
+ * <p>The message is a constant; everything that varies is a field. The consumer adds the fields. It is called immediately, on the
+ * calling thread, and only if the logger is enabled for the level; a disabled level costs one comparison. No method throws an
+ * exception because of the consumer or a value; the only exception is {@link OutOfMemoryError}.
  */
 public final class Logger {
     private final Source source;
@@ -37,19 +37,19 @@ public final class Logger {
         this.own = own;
     }
 
-    /** The logger that is named after the class. */
+    /** Returns the logger with the name of the class. */
     public static Logger of(Class<?> type) {
         return named(type.getName());
     }
 
-    /** The logger of that dotted name; the same name gives the same logger. */
+    /** Returns the logger with this dotted name. The same name returns the same logger. */
     public static Logger named(String name) {
         return LoggerTree.SHARED.logger(Objects.requireNonNull(name, "name"));
     }
 
     /**
-     * A logger of the same name whose events carry these fields besides those of this logger. The fields of the event, the
-     * operation and the context hide those of the logger where names are the same.
+     * Returns a logger with the same name whose events also have these fields. Fields of the event, the operation and the context
+     * take precedence over fields of the logger with the same name.
      */
     public Logger with(Consumer<? super FieldWriter> fields) {
         return new Logger(source, Fields.union(Fields.of(fields, source.tree().sensitive()), own));
@@ -59,12 +59,12 @@ public final class Logger {
         return source.name();
     }
 
-    /** Whether an event of that level would be taken now. */
+    /** Returns whether an event of this level is currently accepted. */
     public boolean enabled(Level level) {
         return source.takes(known(level));
     }
 
-    /** The steps inside a method: for whoever follows one request through the code. */
+    /** Logs a step within a method, for following a single request through the code. */
     public void trace(String message) {
         log(Level.TRACE, message, null, null);
     }
@@ -74,17 +74,17 @@ public final class Logger {
         log(Level.TRACE, message, null, fields);
     }
 
-    /** As {@link #trace(String)}, with what went wrong. */
+    /** As {@link #trace(String)}, with a failure. */
     public void trace(String message, Throwable failure) {
         log(Level.TRACE, message, failure, null);
     }
 
-    /** As {@link #trace(String)}, with what went wrong and fields. */
+    /** As {@link #trace(String)}, with a failure and fields. */
     public void trace(String message, Throwable failure, Consumer<? super FieldWriter> fields) {
         log(Level.TRACE, message, failure, fields);
     }
 
-    /** What a developer wants to know while looking for a fault. */
+    /** Logs a detail that helps a developer to find a fault. */
     public void debug(String message) {
         log(Level.DEBUG, message, null, null);
     }
@@ -94,17 +94,17 @@ public final class Logger {
         log(Level.DEBUG, message, null, fields);
     }
 
-    /** As {@link #debug(String)}, with what went wrong. */
+    /** As {@link #debug(String)}, with a failure. */
     public void debug(String message, Throwable failure) {
         log(Level.DEBUG, message, failure, null);
     }
 
-    /** As {@link #debug(String)}, with what went wrong and fields. */
+    /** As {@link #debug(String)}, with a failure and fields. */
     public void debug(String message, Throwable failure, Consumer<? super FieldWriter> fields) {
         log(Level.DEBUG, message, failure, fields);
     }
 
-    /** Something that is part of the normal course of things, for operators. */
+    /** Logs a normal event of interest to operators. */
     public void info(String message) {
         log(Level.INFO, message, null, null);
     }
@@ -114,17 +114,17 @@ public final class Logger {
         log(Level.INFO, message, null, fields);
     }
 
-    /** As {@link #info(String)}, with what went wrong. */
+    /** As {@link #info(String)}, with a failure. */
     public void info(String message, Throwable failure) {
         log(Level.INFO, message, failure, null);
     }
 
-    /** As {@link #info(String)}, with what went wrong and fields. */
+    /** As {@link #info(String)}, with a failure and fields. */
     public void info(String message, Throwable failure, Consumer<? super FieldWriter> fields) {
         log(Level.INFO, message, failure, fields);
     }
 
-    /** Something that should be looked at, though the work went on. */
+    /** Logs a problem that did not stop the work but should be examined. */
     public void warn(String message) {
         log(Level.WARN, message, null, null);
     }
@@ -134,17 +134,17 @@ public final class Logger {
         log(Level.WARN, message, null, fields);
     }
 
-    /** As {@link #warn(String)}, with what went wrong. */
+    /** As {@link #warn(String)}, with a failure. */
     public void warn(String message, Throwable failure) {
         log(Level.WARN, message, failure, null);
     }
 
-    /** As {@link #warn(String)}, with what went wrong and fields. */
+    /** As {@link #warn(String)}, with a failure and fields. */
     public void warn(String message, Throwable failure, Consumer<? super FieldWriter> fields) {
         log(Level.WARN, message, failure, fields);
     }
 
-    /** A piece of work failed. */
+    /** Logs the failure of a piece of work. */
     public void error(String message) {
         log(Level.ERROR, message, null, null);
     }
@@ -154,17 +154,17 @@ public final class Logger {
         log(Level.ERROR, message, null, fields);
     }
 
-    /** As {@link #error(String)}, with what went wrong. */
+    /** As {@link #error(String)}, with a failure. */
     public void error(String message, Throwable failure) {
         log(Level.ERROR, message, failure, null);
     }
 
-    /** As {@link #error(String)}, with what went wrong and fields. */
+    /** As {@link #error(String)}, with a failure and fields. */
     public void error(String message, Throwable failure, Consumer<? super FieldWriter> fields) {
         log(Level.ERROR, message, failure, fields);
     }
 
-    /** The program, or a whole part of it, cannot go on. */
+    /** Logs a failure after which the program, or a part of it, cannot continue. */
     public void fatal(String message) {
         log(Level.FATAL, message, null, null);
     }
@@ -174,72 +174,72 @@ public final class Logger {
         log(Level.FATAL, message, null, fields);
     }
 
-    /** As {@link #fatal(String)}, with what went wrong. */
+    /** As {@link #fatal(String)}, with a failure. */
     public void fatal(String message, Throwable failure) {
         log(Level.FATAL, message, failure, null);
     }
 
-    /** As {@link #fatal(String)}, with what went wrong and fields. */
+    /** As {@link #fatal(String)}, with a failure and fields. */
     public void fatal(String message, Throwable failure, Consumer<? super FieldWriter> fields) {
         log(Level.FATAL, message, failure, fields);
     }
 
     /**
-     * Says an event of any level.
+     * Logs an event of any level.
      *
-     * @param level null is taken for {@link Level#INFO}
-     * @param failure what went wrong, or null
-     * @param fields puts the event's own fields, or null for none
+     * @param level the level; null counts as {@link Level#INFO}
+     * @param failure the failure to record, or null
+     * @param fields adds fields to the event, or null for none
      */
     public void log(Level level, String message, Throwable failure, Consumer<? super FieldWriter> fields) {
         try {
             Level known = known(level);
             long admittedBy = source.admit(known);
             if (admittedBy != Source.REFUSED) {
-                say(known, message, failure, fields, admittedBy);
+                emit(known, message, failure, fields, admittedBy);
             }
         } catch (Throwable e) {
             source.refuse(e);
         }
     }
 
-    /** A level that a program has computed wrongly must cost neither an exception nor the event. */
+    /** A null level must not cause an exception or lose the event. */
     private static Level known(Level level) {
         return level == null ? Level.INFO : level;
     }
 
     /**
-     * Begins a piece of work on this thread. Closing it says an event with its duration and outcome; whatever is said in
-     * between belongs to it.
+     * Starts an operation on this thread. Closing it emits an event with its duration and outcome; events that are emitted in
+     * between belong to it.
      */
     public Operation operation(String name) {
         return operation(Level.INFO, name);
     }
 
-    /** As {@link #operation(String)}, with the level at which a success is told. */
+    /** As {@link #operation(String)}, with the level of the event of a successful operation. */
     public Operation operation(Level levelOfSuccess, String name) {
         return new Operation(this, name, levelOfSuccess, null);
     }
 
     /**
-     * Begins a piece of work that another process asked for: it goes on with the caller's trace, as {@link
+     * Starts an operation that was requested by another process. It continues the trace of the caller, as {@link
      * Correlation#resume} does.
      *
-     * @param headers the value of the request header of that name, or null when the request has none
+     * @param headers returns the value of the request header with the given name, or null if the request has none
      */
     public Operation operation(String name, UnaryOperator<String> headers) {
         return new Operation(this, name, Level.INFO, headers);
     }
 
     /**
-     * Follows a method at trace level: says {@value Operation#ENTER} now and, when it is closed, how it was left. Costs
-     * nothing but the comparison when trace is refused.
+     * Traces a method: emits the event {@value Operation#ENTER} now, and an event with the outcome when it is closed, both at level
+     * trace. If trace is disabled, this costs one comparison.
      */
     public Operation enter(String method) {
         return enabled(Level.TRACE) ? Operation.entered(this, method) : Operation.NONE;
     }
 
-    /** Does the work as an operation, which takes its outcome from whether the work returns or throws. */
+    /** Runs the work as an operation, which succeeds if the work returns and fails if it throws. */
     public <T, E extends Exception> T measure(String name, Operation.Work<T, E> work) throws E {
         try (Operation operation = operation(name)) {
             try {
@@ -270,7 +270,7 @@ public final class Logger {
         return source;
     }
 
-    private void say(
+    private void emit(
             Level level, String message, Throwable failure, Consumer<? super FieldWriter> fields, long admittedBy) {
         Draft draft = draft(level, message);
         if (fields != null) {
@@ -288,7 +288,7 @@ public final class Logger {
                 .thread(Thread.currentThread().getName());
     }
 
-    /** Completes the draft with context, own fields and failure, and sends it off. */
+    /** Completes the draft with the context, the fields of the logger and the failure, and passes it on. */
     void send(Draft draft, Throwable failure, long admittedBy) {
         boolean isError = draft.level().passes(Level.ERROR);
         if (source.tellsCaller()) {
@@ -305,12 +305,12 @@ public final class Logger {
         }
         source.tree().receiver().accept(draft, admittedBy);
         if (failure != null && earlier == null && isError) {
-            // Errors are never sampled away, so that the failure can be found where it was recorded.
+            // Errors are not sampled, so the recorded failure can be found.
             recorded.add(failure, draft.soFar().failure().fingerprint());
         }
     }
 
-    /** A failure is recorded once. What reports it again refers to it, and keeps what a wrapper around it adds. */
+    /** A failure is recorded once. Later events refer to it, and keep the type and message of a wrapper. */
     private static void refer(Draft draft, Throwable failure, RecordedFailures.Entry earlier) {
         draft.fields(f -> {
             f.put(Failure.RECORDED, earlier.fingerprint());

@@ -34,8 +34,8 @@ final class LoggerTree {
 
     private final Map<String, Logger> loggers = new ConcurrentHashMap<>();
     private final Set<Operation> operations = ConcurrentHashMap.newKeySet();
-    private final Steering steering =
-            new Steering(BEFORE_START.thresholds(), InstantSource.system(), System::nanoTime, this::thresholdsChanged);
+    private final RuntimeThresholds steering = new RuntimeThresholds(
+            BEFORE_START.thresholds(), InstantSource.system(), System::nanoTime, this::thresholdsChanged);
     private long generation;
     private Predicate<String> tellsCaller = name -> false;
     private volatile Settings settings = BEFORE_START;
@@ -73,7 +73,7 @@ final class LoggerTree {
         Settings now = settings;
         return baggage.only(
                 name -> now.contextExchange().accepted().contains(name)
-                        || now.takesDetailMarks() && name.equals(Steering.MARK),
+                        || now.takesDetailMarks() && name.equals(RuntimeThresholds.MARK),
                 redactor::redact);
     }
 
@@ -113,7 +113,7 @@ final class LoggerTree {
     }
 
     /** The thresholds in force, and those set by hand. */
-    Steering steering() {
+    RuntimeThresholds steering() {
         return steering;
     }
 

@@ -22,7 +22,7 @@ import javax.management.JMException;
 import javax.management.MBeanServer;
 import javax.management.ObjectName;
 
-/** Shows a running Graphema through JMX, until it is closed. A program without JMX does without. */
+/** Registers a runtime with JMX until it is closed. Does nothing in a program without JMX. */
 final class Management implements GraphemaMXBean {
     private static final String NOT_SHOWN = "JMX will not show the runtime: ";
 
@@ -38,7 +38,10 @@ final class Management implements GraphemaMXBean {
         this.name = name;
     }
 
-    /** Begins to show the runtime, soon: the platform's own beans, which come first, take longer to start than all of Graphema. */
+    /**
+     * Registers the runtime in the background, because starting the beans of the platform takes longer than starting
+     * Graphema.
+     */
     static Management show(Graphema graphema, Pipeline pipeline) {
         String service = Objects.requireNonNullElse(graphema.settings().service(), "none");
         Management management = new Management(
@@ -67,7 +70,7 @@ final class Management implements GraphemaMXBean {
         }
     }
 
-    /** Ends what {@link #show} began. A second call does nothing. */
+    /** Undoes {@link #show}. A second call has no effect. */
     synchronized void hide() {
         isOver = true;
         if (isShown) {

@@ -3,8 +3,8 @@ package dev.graphema;
 import java.util.concurrent.atomic.AtomicLong;
 
 /**
- * Ways of using scopes and operations that are wrong, but no reason to stop anything: told as warnings of the logger {@code
- * dev.graphema}, the first time and then ever more rarely, since such a mistake tends to be made at every request.
+ * Wrong uses of scopes and operations. They are reported as warnings of the logger {@code dev.graphema}, the first time and then
+ * ever more rarely, because such a mistake is usually repeated at every request.
  */
 enum Misuse {
     NEVER_CLOSED("scope never closed", "close it in a try with resources"),

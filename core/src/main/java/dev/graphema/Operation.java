@@ -10,8 +10,8 @@ import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 
 /**
- * A piece of work with a start, an end, a duration and an outcome: a span, in the words of W3C Trace Context. It belongs to
- * the thread that began it.
+ * A piece of work with a start, an end, a duration and an outcome; a span in W3C Trace Context. It belongs to the thread that
+ * started it.
  *
  * <pre>{@code
  * try (Operation op = log.operation("reserve deck space")) {
@@ -21,16 +21,16 @@ import java.util.function.UnaryOperator;
  * }
  * }</pre>
  *
- * <p>Closing it says one event with the operation's name as message, the fields that were put, and {@value #ELAPSED} and
- * {@value #OUTCOME} ({@value #SUCCESS} or {@value #FAILURE}). An operation that was not told to have succeeded has failed.
- * A failure is recorded once: the operation that first learns of a throwable tells of it at error; those around it, through
- * which the same throwable passes, only tell their outcome, at warn.
+ * <p>Closing it emits one event with the name of the operation as message, the added fields, {@value #ELAPSED} and {@value
+ * #OUTCOME} ({@value #SUCCESS} or {@value #FAILURE}). The outcome is a failure unless {@link #succeed} was called. A failure is
+ * recorded once: the first operation that receives a throwable records it at level error; enclosing operations that receive the
+ * same throwable record only their outcome, at level warn.
  */
 public final class Operation implements FieldWriter, Scope {
-    /** The field that holds an operation's duration. */
+    /** The name of the field with the duration of an operation. */
     public static final String ELAPSED = "elapsed";
 
-    /** The field that holds an operation's outcome. */
+    /** The name of the field with the outcome of an operation. */
     public static final String OUTCOME = "outcome";
 
     public static final String SUCCESS = "success";
@@ -48,10 +48,10 @@ public final class Operation implements FieldWriter, Scope {
         void run() throws E;
     }
 
-    /** What stands in for an operation where there is none: it takes everything and says nothing. */
+    /** The absent operation: accepts all calls and emits nothing. */
     public static final Operation NONE = new Operation();
 
-    /** The message with which {@link Logger#enter} begins. */
+    /** The message of the event that {@link Logger#enter} emits. */
     static final String ENTER = "enter";
 
     private final Logger logger;
@@ -97,7 +97,7 @@ public final class Operation implements FieldWriter, Scope {
         return operation;
     }
 
-    /** The innermost operation that this thread is in, to put fields into it from code below; {@link #NONE} without one. */
+    /** Returns the innermost operation of this thread, so that called code can add fields; {@link #NONE} if there is none. */
     public static Operation current() {
         return ThreadFrames.operation();
     }
@@ -106,35 +106,33 @@ public final class Operation implements FieldWriter, Scope {
         if (headers != null) {
             return Correlation.resumed(logger.source().tree(), headers, logger.draft(levelOfSuccess, name));
         }
-        // An operation that is not told must not stand between its parts and what is around it: they would have a
-        // parent
-        // that nobody ever finds.
+        // An operation that emits no event must not become a parent: its parts would refer to a span without an event.
         return logger.enabled(levelOfSuccess)
                 ? ThreadFrames.correlation().child(logger.source().tree(), logger.draft(levelOfSuccess, name))
                 : ThreadFrames.correlation();
     }
 
-    /** Says that the work is done. */
+    /** Sets the outcome to success. */
     public void succeed() {
         succeeded = true;
     }
 
-    /** Says that the work failed, and why; null when there is no throwable to tell it. */
+    /** Sets the outcome to failure. @param cause the reason, or null if there is no throwable */
     public void fail(Throwable cause) {
         succeeded = false;
         failure = cause;
     }
 
-    /** Where the operation belongs; it is the current correlation until the operation is closed. */
+    /** Returns the correlation of the operation, which is the current one until the operation is closed. */
     public Correlation correlation() {
         return correlation;
     }
 
     /**
-     * Takes the operation off this thread without ending it, for work that goes on elsewhere: {@link #close} may then be
-     * called by any other thread, once, and tells of the operation with the context of this moment.
+     * Detaches the operation from this thread without closing it, for work that continues on another thread. Any thread may then
+     * call {@link #close}, once; the event has the context at the time of this call.
      *
-     * @return this
+     * @return this operation
      */
     public Operation detach() {
         if (!closed && context == null) {
@@ -153,15 +151,15 @@ public final class Operation implements FieldWriter, Scope {
         logger.source().tree().ended(this);
         if (context != null) {
             try (Scope elsewhere = context.open()) {
-                tell();
+                emit();
             }
         } else {
             scope.close();
-            tell();
+            emit();
         }
     }
 
-    private void tell() {
+    private void emit() {
         try {
             send();
         } catch (Throwable e) {
@@ -170,21 +168,21 @@ public final class Operation implements FieldWriter, Scope {
     }
 
     private void send() {
-        boolean tellsFailure =
+        boolean recordsFailure =
                 failure != null && logger.source().tree().recordedFailures().find(failure) == null;
-        Level level = succeeded ? levelOfSuccess : failure == null || tellsFailure ? Level.ERROR : Level.WARN;
+        Level level = succeeded ? levelOfSuccess : failure == null || recordsFailure ? Level.ERROR : Level.WARN;
         long admittedBy = logger.source().admit(level);
         if (admittedBy != Source.REFUSED) {
             fields.put(ELAPSED, (Object) Duration.ofNanos(System.nanoTime() - startNanos));
             fields.put(OUTCOME, succeeded ? SUCCESS : FAILURE);
             correlation.mark(draft.level(level).time(Times.now()));
-            // The scope of an operation that a caller asked for is closed by now, and what came along with it is gone.
+            // The scope of an operation that a caller requested is closed by now, and so are its fields.
             draft.missingFields(correlation.outsideFields());
             logger.send(draft, failure, admittedBy);
         }
     }
 
-    /** The operation's name and its logger's. */
+    /** The names of operation and logger. */
     @Override
     public String toString() {
         return logger == null ? name : name + " of " + logger.name();

@@ -10,17 +10,17 @@ import java.util.logging.Handler;
 import java.util.logging.LogRecord;
 
 /**
- * What the Java platform and libraries say through the JDK's own {@code java.util.logging} and {@code System.Logger} (which
- * speaks through the former by default), received as events of the shared loggers. Only on request:
+ * Receives events that the Java platform and libraries emit through {@code java.util.logging} and {@code System.Logger} (which uses
+ * the former by default) as events of the shared loggers. Only on request:
  *
  * <pre>{@code
  * try (PlatformEvents platform = PlatformEvents.receive(Level.INFO)) { ... }
  * }</pre>
  *
- * <p>Levels are mapped by their numbers: finest, finer and below to trace, fine and config to debug, info, warning to warn,
- * severe to error. The thresholds of Graphema's settings hold, too. While it is open, the platform's other handlers are
- * switched off. What is said while an event is being handled, or by the threads of sinks, is left out: there can be no
- * loop.
+ * <p>Levels are mapped by their numbers: finest, finer and below to trace, fine and config to debug, info to info, warning to warn,
+ * severe to error. The thresholds of Graphema's settings also apply. While this is open, the other handlers of the platform are
+ * removed. Events that are emitted while another one is handled, or on the threads of sinks, are ignored, so that there is no
+ * endless loop.
  */
 public final class PlatformEvents implements AutoCloseable {
     private final java.util.logging.Logger root;
@@ -38,17 +38,17 @@ public final class PlatformEvents implements AutoCloseable {
     }
 
     /**
-     * Begins to receive.
+     * Starts to receive events.
      *
-     * @param threshold the least severe level that the platform's loggers are asked to say
+     * @param threshold the threshold to set for the loggers of the platform
      */
     public static PlatformEvents receive(Level threshold) {
         return new PlatformEvents(threshold);
     }
 
     /**
-     * Tells of exceptions that end a thread, as fatal events of the logger {@code dev.graphema.uncaught}. A handler that was
-     * set before is still called; without one, the stack is not printed any more.
+     * Records exceptions that end a thread as fatal events of the logger {@code dev.graphema.uncaught}. The previous default handler
+     * is still called; without one, the stack trace is no longer printed.
      */
     public static void receiveUncaught() {
         Thread.UncaughtExceptionHandler before = Thread.getDefaultUncaughtExceptionHandler();
@@ -60,7 +60,7 @@ public final class PlatformEvents implements AutoCloseable {
         });
     }
 
-    /** Ends receiving; the platform's handlers and level are as they were before. */
+    /** Stops receiving events and restores the handlers and the level of the platform. */
     @Override
     public void close() {
         root.removeHandler(handler);
@@ -98,21 +98,23 @@ public final class PlatformEvents implements AutoCloseable {
         private final Formatter formatter = new MessageFormatter();
 
         @Override
-        public void publish(LogRecord said) {
+        public void publish(LogRecord emitted) {
             if (busy.get() || Pipeline.isSinkThread(Thread.currentThread())) {
                 return;
             }
+            Logger logger = Logger.named(emitted.getLoggerName() == null ? "java" : emitted.getLoggerName());
             busy.set(true);
             try {
-                Logger logger = Logger.named(said.getLoggerName() == null ? "java" : said.getLoggerName());
-                Level level = level(said.getLevel());
+                Level level = level(emitted.getLevel());
                 long admittedBy = logger.source().admit(level);
                 if (admittedBy != Source.REFUSED) {
-                    Draft draft = logger.draft(level, formatter.formatMessage(said))
-                            .time(Times.epochNanos(said.getInstant()));
+                    Draft draft = logger.draft(level, formatter.formatMessage(emitted))
+                            .time(Times.epochNanos(emitted.getInstant()));
                     ThreadFrames.correlation().mark(draft);
-                    logger.send(draft, said.getThrown(), admittedBy);
+                    logger.send(draft, emitted.getThrown(), admittedBy);
                 }
+            } catch (Throwable e) {
+                logger.source().refuse(e); // a parameter of the record may throw anything
             } finally {
                 busy.set(false);
             }
@@ -120,20 +122,20 @@ public final class PlatformEvents implements AutoCloseable {
 
         @Override
         public void flush() {
-            // events are on their way already
+            // events are passed on immediately
         }
 
         @Override
         public void close() {
-            // nothing is held
+            // there is nothing to close
         }
     }
 
-    /** For its way of putting parameters into a message. */
+    /** Used for its formatting of parameters. */
     private static final class MessageFormatter extends Formatter {
         @Override
-        public String format(LogRecord said) {
-            return formatMessage(said);
+        public String format(LogRecord emitted) {
+            return formatMessage(emitted);
         }
     }
 }

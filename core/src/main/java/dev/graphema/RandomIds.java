@@ -9,15 +9,15 @@ import java.security.SecureRandom;
 import java.util.concurrent.ThreadLocalRandom;
 
 /**
- * Random ids of traces, spans and runs. Threads do not share state, and the seed of each process comes from the system, so
- * that processes that start at the same moment draw different ids. The ids are not secrets.
+ * Random ids of traces, spans and runs. Threads do not share state. The seed comes from the operating system, so that
+ * processes that start at the same time generate different ids. The ids are not secrets.
  */
 final class RandomIds {
     private static final long SEED = seed();
 
     private RandomIds() {}
 
-    /** 64 random bits, never all zero. */
+    /** Returns 64 random bits that are not all zero. */
     static long next() {
         long id;
         do {
@@ -33,7 +33,10 @@ final class RandomIds {
         return z ^ z >>> 31;
     }
 
-    /** Where the system has random bytes in a file, they come without the JDK's providers of them, which take long to load. */
+    /**
+     * Reads random bytes from the file of the operating system if there is one, because the JDK's providers take long
+     * to load.
+     */
     private static long seed() {
         try (InputStream random = Files.newInputStream(Path.of("/dev/urandom"))) {
             return ByteBuffer.wrap(random.readNBytes(Long.BYTES)).getLong();

@@ -2,11 +2,11 @@ package dev.graphema;
 
 import dev.graphema.event.Draft;
 
-/** Takes the events of a tree of loggers at the moment. Throws nothing but {@link OutOfMemoryError}. */
+/** Receives the events of a tree of loggers. Throws only {@link OutOfMemoryError}. */
 interface Receiver {
-    /** @param admittedBy the generation of the settings that let the event in */
+    /** @param admittedBy the generation of the settings that accepted the event */
     void accept(Draft draft, long admittedBy);
 
-    /** Counts an event that could not be made, and reports the first one. */
+    /** Counts an event that could not be created, and reports the first one. */
     void refuse(Throwable problem);
 }

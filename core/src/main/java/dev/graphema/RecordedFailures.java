@@ -5,9 +5,9 @@ import java.lang.ref.WeakReference;
 import java.util.concurrent.atomic.AtomicReferenceArray;
 
 /**
- * The throwables that were recorded last, by any thread: what fails in a pool is often reported again by whoever waits for
- * it. Holds none of them in memory. When two have the same place, the later one counts; then the earlier one is recorded once
- * more, which is harmless.
+ * The throwables that were recorded last, by any thread: a failure in a pool is often reported again by the thread that
+ * waits for the result. Does not keep them in memory. If two have the same index, the later one replaces the earlier
+ * one, which may then be recorded again.
  */
 final class RecordedFailures {
     private static final int PLACES = 1024;

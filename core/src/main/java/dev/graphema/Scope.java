@@ -1,8 +1,8 @@
 package dev.graphema;
 
 /**
- * Something that holds on this thread until it is closed: context fields, a correlation. Made for try-with-resources.
- * Closing twice does nothing; scopes closed out of order still end each for itself.
+ * Context fields or a correlation that apply to a thread until the scope is closed. To be used in a try-with-resources statement.
+ * Closing a scope twice has no effect. Closing a scope also closes scopes that were opened later on the same thread.
  */
 public interface Scope extends AutoCloseable {
     @Override

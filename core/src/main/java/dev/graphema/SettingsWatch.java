@@ -6,9 +6,9 @@ import dev.graphema.settings.SettingsSource;
 import java.time.Duration;
 import java.util.concurrent.locks.LockSupport;
 
-/** Looks at the settings files now and then, on a thread of its own, and says when one has changed. */
+/** Checks the settings files periodically on a background thread, and reports changes. */
 final class SettingsWatch implements AutoCloseable {
-    /** How long a file that is being written must have been left alone. */
+    /** How long a changed file must remain unchanged before it is read. */
     private static final long QUIET_NANOS = 100_000_000;
 
     private final SettingsSource source;
@@ -26,7 +26,7 @@ final class SettingsWatch implements AutoCloseable {
         this.thread = BackgroundThreads.daemon("graphema-settings", this::watch);
     }
 
-    /** @param failed receives what goes wrong in looking or in the change; the watch continues */
+    /** @param failed receives exceptions of checks and changes; the watch continues */
     static SettingsWatch start(Duration every, SettingsSource source, Runnable changed, FailurePolicy.Reporter failed) {
         SettingsWatch watch = new SettingsWatch(every, source, changed, failed);
         watch.thread.start();
@@ -47,7 +47,7 @@ final class SettingsWatch implements AutoCloseable {
         }
     }
 
-    /** Many editors empty a file before they write it: what is read in between would be something that nobody has said. */
+    /** Many editors empty a file before they write it, so its content is incomplete for a moment. */
     private void awaitEndOfWriting() {
         int before;
         do {

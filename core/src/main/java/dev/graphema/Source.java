@@ -3,9 +3,9 @@ package dev.graphema;
 import dev.graphema.event.Level;
 import dev.graphema.failure.FailurePolicy;
 
-/** What loggers of one name share, and settings change while they are used. */
+/** The state that all loggers of one name share, and that settings change at run time. */
 final class Source {
-    /** What {@link #admit} returns for an event that is refused. */
+    /** The result of {@link #admit} for a rejected event. */
     static final long REFUSED = -1;
 
     private static final int OFF = 0xFF;
@@ -13,11 +13,11 @@ final class Source {
     private final String name;
     private final LoggerTree tree;
 
-    // One number, so that what lets an event in and the settings that it comes from are never read apart: the lowest
+    // One number, so that the accepted levels and the generation of the settings are always read together: the lowest
     // severity
-    // that may be let in (8 bits), the severity from which all are (8 bits), the generation of the settings. Volatile,
-    // so that
-    // a change is seen by all threads soon; reading one costs no more than reading any other field.
+    // that may be accepted (8 bits), the severity from which all events are (8 bits), and the generation. It is
+    // volatile, so that
+    // all threads see a change soon; a volatile read costs no more than a plain one here.
     private volatile long admission;
     private volatile boolean tellsCaller;
 
@@ -48,7 +48,7 @@ final class Source {
         return admit(level) != REFUSED;
     }
 
-    /** The generation of the settings that let an event of that level in, or {@link #REFUSED}. */
+    /** Returns the generation of the settings that accept an event of this level, or {@link #REFUSED}. */
     long admit(Level level) {
         long now = admission;
         int severity = level.severity();
@@ -61,17 +61,17 @@ final class Source {
         return isIn ? now >>> 16 : REFUSED;
     }
 
-    /** Whether each event is to tell the class, method and line that said it. */
+    /** Whether events contain the calling class, method and line. */
     boolean tellsCaller() {
         return tellsCaller;
     }
 
-    /** An event could not be made: it is counted, and nothing but {@link OutOfMemoryError} reaches the caller. */
+    /** Counts an event that could not be created. Throws only {@link OutOfMemoryError}. */
     void refuse(Throwable problem) {
         try {
             tree.receiver().refuse(problem);
         } catch (StackOverflowError e) {
-            tree.refusedWithoutStack++; // there is not even room for a call
+            tree.refusedWithoutStack++; // no stack is left for another call
         } catch (Throwable e) {
             FailurePolicy.contain(e);
         }

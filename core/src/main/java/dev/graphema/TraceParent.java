@@ -11,7 +11,7 @@ import dev.graphema.event.TraceId;
 record TraceParent(TraceId trace, SpanId span, int flags) {
     private static final int LENGTH = 55;
 
-    /** The header read as the recommendation says, or null when it is invalid. */
+    /** Parses the header as the recommendation defines. @return null if it is invalid */
     static TraceParent parse(String text) {
         String header = text == null ? null : TraceState.withoutBlanks(text);
         if (header == null || header.length() < LENGTH || !hasShape(header)) {

@@ -7,8 +7,8 @@ import java.util.function.Predicate;
 import java.util.stream.Collectors;
 
 /**
- * The header {@code tracestate} as in W3C Trace Context level 2: other tracing systems' notes, which are passed on as they
- * came. An invalid header is dropped as a whole, as the recommendation says.
+ * The header {@code tracestate} of W3C Trace Context level 2: data of other tracing systems, which is forwarded
+ * unchanged. An invalid header is dropped as a whole, as the recommendation requires.
  */
 final class TraceState {
     private static final int MOST_MEMBERS = 32;
@@ -17,7 +17,9 @@ final class TraceState {
 
     private TraceState() {}
 
-    /** The header without its empty members and the blanks around members; null when it is missing, empty or invalid. */
+    /**
+     * Returns the header without empty members and white space around members; null if it is missing, empty or invalid.
+     */
     static String valid(String header) {
         if (header == null) {
             return null;
@@ -41,7 +43,7 @@ final class TraceState {
         return result.length() == 0 ? null : result.toString();
     }
 
-    /** A valid header without some of its members; null when none is left. */
+    /** Returns a valid header without some of its members; null if none is left. */
     static String without(String valid, Predicate<String> members) {
         String left = Arrays.stream(valid.split(",")).filter(members.negate()).collect(Collectors.joining(","));
         return left.isEmpty() ? null : left;
@@ -78,7 +80,7 @@ final class TraceState {
         return c >= 'a' && c <= 'z' || c >= '0' && c <= '9';
     }
 
-    /** Blanks and tabs are allowed around a member; nothing else is white space here. */
+    /** Only spaces and tabs are white space around a member. */
     static String withoutBlanks(String part) {
         int from = 0;
         int to = part.length();

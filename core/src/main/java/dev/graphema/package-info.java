@@ -1,8 +1,7 @@
 /**
- * The front door: {@link dev.graphema.Logger} to say events, {@link dev.graphema.Context}, {@link
- * dev.graphema.Correlation} and {@link dev.graphema.Operation} to say where they belong, and {@link dev.graphema.Graphema}
- * to start and end a runtime that takes them.
+ * The API: {@link dev.graphema.Logger} emits events, {@link dev.graphema.Context}, {@link dev.graphema.Correlation} and {@link
+ * dev.graphema.Operation} describe what they belong to, and {@link dev.graphema.Graphema} starts and closes a runtime.
  *
- * <p>This package puts the others together; none of them knows it.
+ * <p>This package combines all other packages; none of them depends on it.
  */
 package dev.graphema;

@@ -196,16 +196,16 @@ class DetailHeldBackTest {
             assertTrue(
                     detail.toString()
                             .contains(
-                                    "perhaps  hold-back  debug is below info: where it has a trace, held with its trace, and"
-                                            + " written only when an event of that has level >= error  (the program)"),
+                                    "perhaps  hold-back  debug is below info: if it has a trace, held with its trace, and"
+                                            + " written only if an event of it has level >= error  (the program)"),
                     detail.toString());
             Explanation error = runtime.graphema().explain("skerry", Level.ERROR, f -> {});
-            assertTrue(error.toString().contains("lets out what is held of its trace"), error.toString());
+            assertTrue(error.toString().contains("releases the held events of its trace"), error.toString());
             assertTrue(error.isCertain());
 
             runtime.graphema().threshold("skerry", Level.DEBUG, Duration.ofMinutes(1));
             Explanation asked = runtime.graphema().explain("skerry", Level.DEBUG, f -> {});
-            assertTrue(asked.toString().contains("somebody asked for it by hand, so it is not held"), asked.toString());
+            assertTrue(asked.toString().contains("it was requested at run time, so it is not held"), asked.toString());
             assertEquals(
                     Map.of("groups", 0L, "events", 0L),
                     Map.of(

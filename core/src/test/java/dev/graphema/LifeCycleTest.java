@@ -5,6 +5,9 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
 
 import dev.graphema.event.Event;
 import dev.graphema.event.GraphemaException;
@@ -12,6 +15,8 @@ import dev.graphema.event.Level;
 import dev.graphema.settings.Settings;
 import dev.graphema.settings.SinkSettings;
 import dev.graphema.sink.MemorySink;
+import dev.graphema.sink.SinkKind;
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -23,6 +28,8 @@ import java.util.concurrent.ExecutionException;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class LifeCycleTest {
     @TempDir
@@ -84,6 +91,25 @@ class LifeCycleTest {
         }
         assertEquals(1, Files.readAllLines(file).size());
         assertEquals(1, Files.readAllLines(folder.resolve("other.jsonl")).size());
+    }
+
+    @ParameterizedTest
+    @ValueSource(classes = {NullPointerException.class, NoClassDefFoundError.class})
+    void aKindOfSinkThatFailsLeavesNothingOpen(Class<? extends Throwable> failure) throws IOException {
+        SinkKind kind = mock(SinkKind.class);
+        when(kind.open(any(), any())).thenThrow(failure);
+        Path file = folder.resolve("log.jsonl");
+        GraphemaException refused = assertThrows(
+                GraphemaException.class,
+                () -> Graphema.isolated(settings -> settings.file("log", file).sink("other", SinkSettings.of(kind))));
+        assertTrue(
+                refused.getMessage().startsWith("the sink other cannot be opened: " + failure.getName()),
+                refused::toString);
+
+        try (Graphema graphema = Graphema.isolated(settings -> settings.file("log", file))) {
+            graphema.logger("skerry").info("after");
+        }
+        assertTrue(Files.readString(file).contains("after"), "nobody else has the file");
     }
 
     @Test

@@ -64,7 +64,7 @@ class ManagementTest {
             shown.setThreshold("skerry", "debug", 600);
             assertEquals("debug", shown.threshold("skerry.deck"));
             assertTrue(shown.getByHand().get(0).startsWith("skerry from debug on, until "));
-            assertTrue(shown.explain("skerry.deck", "debug", "lane=A3").contains("set by hand for skerry until"));
+            assertTrue(shown.explain("skerry.deck", "debug", "lane=A3").contains("set at run time for skerry until"));
             assertTrue(shown.resetThreshold("skerry"));
             shown.raise("booking = B0047113", "trace", 600);
             assertTrue(shown.getByHand().get(0).startsWith("where booking = B0047113, from trace on, until "));

@@ -31,6 +31,27 @@ class PlatformEventsTest {
     }
 
     @Test
+    void aParameterThatThrowsAnErrorCostsItsEventAndNothingElse() {
+        Object hostile = new Object() {
+            @Override
+            public String toString() {
+                throw new AssertionError("hostile");
+            }
+        };
+        try (TestRuntime runtime = TestRuntime.shared();
+                PlatformEvents platform = PlatformEvents.receive(Level.INFO)) {
+            java.util.logging.Logger logger = java.util.logging.Logger.getLogger("org.other");
+            logger.log(java.util.logging.Level.INFO, "lane {0}", hostile);
+            logger.info("after");
+
+            assertEquals(
+                    List.of("after"),
+                    runtime.events().stream().map(Event::message).toList());
+            assertEquals(1, runtime.graphema().refused());
+        }
+    }
+
+    @Test
     void levelsAreMappedByTheirNumbersAndOurThresholdsHold() {
         try (TestRuntime runtime = TestRuntime.shared(settings -> settings.level("org.fine", Level.TRACE));
                 PlatformEvents platform = PlatformEvents.receive(Level.TRACE)) {

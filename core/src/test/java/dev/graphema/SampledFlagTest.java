@@ -56,14 +56,14 @@ class SampledFlagTest {
                 assertEquals("00", outgoing());
                 gate.info("dropped by the caller");
                 gate.error("errors stay");
-                Logger.named("skerry.deck").info("no rule is about it");
+                Logger.named("skerry.deck").info("no rule matches it");
             }
             try (Scope scope = Correlation.resume(Map.of("traceparent", parent + "1")::get)) {
                 gate.info("kept by the caller");
                 assertEquals("01", outgoing());
             }
             assertEquals(
-                    List.of("errors stay", "no rule is about it", "kept by the caller"),
+                    List.of("errors stay", "no rule matches it", "kept by the caller"),
                     runtime.events().stream().map(Event::message).toList());
         }
     }

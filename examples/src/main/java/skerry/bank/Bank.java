@@ -16,7 +16,7 @@ import skerry.service.Json;
  * company: it writes no events for Skerry Line.
  */
 public final class Bank implements AutoCloseable {
-    /** A published test number that the bank refuses. */
+    /** A published test number that the bank rejects. */
     public static final String REFUSED_CARD = "4000000000000002";
 
     private final HttpServer server;
@@ -26,7 +26,7 @@ public final class Bank implements AutoCloseable {
         this.server = server;
     }
 
-    /** Opens the bank on a free port. */
+    /** Starts the bank on a free port. */
     public static Bank open(Harbour harbour) throws IOException {
         Bank bank = new Bank(HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0));
         bank.server.setExecutor(bank.threads);

@@ -1,2 +1,2 @@
-/** A stand-in for the bank: takes or refuses cards. Entry point: {@link skerry.bank.Bank}. */
+/** A simulated bank: accepts or rejects cards. Entry point: {@link skerry.bank.Bank}. */
 package skerry.bank;

@@ -1,6 +1,6 @@
 package skerry.booking;
 
-/** The bank did not answer. */
+/** Thrown if the bank does not answer. */
 public final class BankTimeoutException extends Exception {
     private static final long serialVersionUID = 1;
 

@@ -8,7 +8,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Future;
 import skerry.service.Json;
 
-/** Confirms crossings: a gate, a place on the deck, the fare. */
+/** Confirms crossings: gate, lane, fare. */
 final class BookingDesk {
     private static final Logger log = Logger.of(BookingDesk.class);
 
@@ -22,7 +22,7 @@ final class BookingDesk {
         this.pool = pool;
     }
 
-    /** The answer to a passenger who is sure. */
+    /** The answer to a confirmed passenger. */
     ObjectNode confirm(String booking, String sailing, ObjectNode wish)
             throws IOException, InterruptedException, Refusal {
         String vehicle = wish.path("vehicle").asText();

@@ -1,6 +1,6 @@
 package skerry.booking;
 
-/** What a crossing costs. */
+/** Computes fares. */
 final class Fares {
     private Fares() {}
 

@@ -5,7 +5,7 @@ import dev.graphema.event.Key;
 import java.util.concurrent.ThreadFactory;
 import skerry.service.Pools;
 
-/** Tells passengers what became of their booking, on a thread of its own: nobody waits for that. */
+/** Notifies passengers on a background thread. */
 final class Notices {
     private static final Logger log = Logger.of(Notices.class);
     private static final Key<String> EMAIL = Key.text("passenger.email").sensitive("mail");

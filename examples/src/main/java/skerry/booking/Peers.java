@@ -10,7 +10,7 @@ import java.time.Duration;
 import skerry.service.Harbour;
 import skerry.service.Json;
 
-/** The services that booking asks. */
+/** The services that booking calls. */
 final class Peers {
     private static final Duration LONGEST_CALL = Duration.ofSeconds(20);
 
@@ -22,13 +22,13 @@ final class Peers {
         this.calls = calls;
     }
 
-    /** The gate where the sailing boards. */
+    /** Returns the gate of the sailing. */
     String gate(String sailing) throws IOException, InterruptedException, Refusal {
         HttpRequest request = request("gate", "/boarding/" + sailing).GET().build();
         return answer(request).path("gate").asText();
     }
 
-    /** A lane for the vehicle. Each half of the bookings belongs to one instance. */
+    /** Reserves a lane for the vehicle. Each instance serves half of the bookings. */
     String lane(String booking, int number, String vehicle, double length)
             throws IOException, InterruptedException, Refusal {
         ObjectNode body =
@@ -37,7 +37,7 @@ final class Peers {
         return answer(post(instance, "/lanes", body)).path("lane").asText();
     }
 
-    /** Takes the fare from the card. */
+    /** Charges the card. */
     void charge(String card, double fare) throws IOException, InterruptedException, Refusal {
         answer(post("bank", "/charges", Json.object().put("card", card).put("amount", fare)));
     }

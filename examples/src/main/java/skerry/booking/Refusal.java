@@ -1,6 +1,6 @@
 package skerry.booking;
 
-/** A booking that cannot be confirmed, with the status to answer. */
+/** A booking that cannot be confirmed, with the status of the answer. */
 final class Refusal extends Exception {
     private static final long serialVersionUID = 1;
 

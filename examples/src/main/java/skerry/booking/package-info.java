@@ -1,2 +1,2 @@
-/** The public service: asks the others for what a crossing needs. Entry point: {@link skerry.booking.BookingService}. */
+/** The public service, which calls the others. Entry point: {@link skerry.booking.BookingService}. */
 package skerry.booking;

@@ -1,6 +1,6 @@
 package skerry.deck;
 
-/** A lane was held by somebody else for too long. */
+/** Thrown if a lane was locked for too long. */
 public final class LaneTimeoutException extends Exception {
     private static final long serialVersionUID = 1;
 

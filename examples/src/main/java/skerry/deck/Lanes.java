@@ -10,7 +10,7 @@ import java.util.TreeMap;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.locks.ReentrantLock;
 
-/** The lanes of one vehicle deck. A vehicle's lanes are locked while its place is measured out, then given free. */
+/** The lanes of a vehicle deck. The lanes of a vehicle are locked while it is assigned, and then released. */
 final class Lanes {
     private static final Logger log = Logger.of(Lanes.class);
     private static final long LONGEST_WAIT_MILLIS = 250;
@@ -27,10 +27,10 @@ final class Lanes {
     }
 
     /**
-     * Finds room for a vehicle.
+     * Reserves lanes for a vehicle.
      *
-     * @param booking the number in the booking's reference
-     * @return the first of its lanes
+     * @param booking the number in the reference of the booking
+     * @return its first lane
      */
     String reserve(String vehicle, double length, int booking) throws LaneTimeoutException, InterruptedException {
         List<String> lanes = lanesFor(vehicle, booking);
@@ -67,7 +67,7 @@ final class Lanes {
         log.debug("lane taken", f -> f.put("lane", lane).put("lock_wait_ms", waited));
     }
 
-    /** A coach needs two lanes side by side, which it shares with the coach before or after it; all else needs one. */
+    /** A coach needs two adjacent lanes, which it shares with the previous or next one; other vehicles need one. */
     private static List<String> lanesFor(String vehicle, int booking) {
         if (vehicle.equals("coach")) {
             return booking / 4 % 2 == 0 ? List.of("A1", "A2") : List.of("B1", "B2");

@@ -7,7 +7,7 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 
-/** Where the services of one run find one another: a folder with a file for each, which holds its port. */
+/** The addresses of the services of a run: a folder with a file for each, which contains its port. */
 public final class Harbour {
     private final Path folder;
 
@@ -15,7 +15,7 @@ public final class Harbour {
         this.folder = folder;
     }
 
-    /** Tells the others on which port of the loopback address an instance serves. */
+    /** Publishes the port of an instance on the loopback address. */
     public void announce(String instance, int port) throws IOException {
         Files.createDirectories(folder);
         Path draft = folder.resolve(instance + ".draft");
@@ -23,17 +23,17 @@ public final class Harbour {
         Files.move(draft, file(instance), StandardCopyOption.ATOMIC_MOVE);
     }
 
-    /** Whether the instance has announced itself. */
+    /** Returns whether the instance has published its port. */
     public boolean has(String instance) {
         return Files.exists(file(instance));
     }
 
-    /** Forgets an instance that was stopped. */
+    /** Removes an instance that was stopped. */
     public void forget(String instance) throws IOException {
         Files.deleteIfExists(file(instance));
     }
 
-    /** The address of something that the instance serves. */
+    /** Returns an address of the instance. */
     public URI address(String instance, String path) throws IOException {
         try {
             return URI.create(

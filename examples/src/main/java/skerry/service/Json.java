@@ -6,7 +6,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import com.sun.net.httpserver.HttpExchange;
 import java.io.IOException;
 
-/** JSON in and out of requests. */
+/** Reads and writes JSON bodies. */
 public final class Json {
     private static final ObjectMapper MAPPER = new ObjectMapper();
 
@@ -16,7 +16,7 @@ public final class Json {
         return MAPPER.createObjectNode();
     }
 
-    /** The request's body as an object. */
+    /** Returns the body of the request as an object. */
     public static ObjectNode read(HttpExchange exchange) throws IOException {
         return parse(new String(exchange.getRequestBody().readAllBytes(), java.nio.charset.StandardCharsets.UTF_8));
     }
@@ -33,7 +33,7 @@ public final class Json {
         exchange.getResponseBody().write(bytes);
     }
 
-    /** Answers with a status and an object that says why. */
+    /** Answers with a status and an object that contains the reason. */
     public static void refuse(HttpExchange exchange, int status, String reason) throws IOException {
         answer(exchange, status, object().put("reason", reason));
     }

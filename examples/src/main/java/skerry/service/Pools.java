@@ -6,16 +6,16 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ThreadFactory;
 
-/** Executors whose tasks stand in the context, and in the trace, of whoever hands them in. */
+/** Executors whose tasks run in the context and trace of the submitting thread. */
 public final class Pools {
     private Pools() {}
 
-    /** A pool of platform threads. */
+    /** Returns a pool of platform threads. */
     public static ExecutorService pooled(int threads) {
         return Context.carry(Executors.newFixedThreadPool(threads, daemons()));
     }
 
-    /** A thread for each task: a virtual one where this Java has them, from version 21 on. */
+    /** Returns an executor with a thread per task: a virtual one from Java 21 on. */
     public static ThreadFactory perTask() {
         return Context.carryInto(virtualThreads());
     }

@@ -24,8 +24,8 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 
 /**
- * One running service. It is told by the environment what it is called (SKERRY_INSTANCE), where the run's folder is
- * (SKERRY_FOLDER) and which release it is (SKERRY_RELEASE), and ends with the process.
+ * A running service. Environment variables define its name (SKERRY_INSTANCE), the folder of the run (SKERRY_FOLDER) and
+ * its release (SKERRY_RELEASE). It ends with the process.
  */
 public final class Service {
     private static final Logger log = Logger.of(Service.class);
@@ -43,7 +43,7 @@ public final class Service {
         server.setExecutor(threads());
     }
 
-    /** Starts Graphema with the settings of that service, and makes ready to serve. */
+    /** Starts Graphema with the settings of the service, and a server. */
     public static Service prepare(String settings) throws IOException {
         // Without it, every small answer waits for the caller's delayed acknowledgement.
         System.setProperty("sun.net.httpserver.nodelay", "true");
@@ -54,7 +54,7 @@ public final class Service {
         return service;
     }
 
-    /** Serves requests below the path. */
+    /** Serves requests to the path. */
     public void serve(String path, HttpHandler handler) {
         HttpContext context = server.createContext(path, exchange -> {
             try (exchange) {
@@ -65,8 +65,8 @@ public final class Service {
     }
 
     /**
-     * Does something again and again on a thread of that name. When the process ends, the run that has begun ends first, so
-     * that whatever it says reaches every sink.
+     * Repeats an action on a thread with this name. At the end of the process, a running action is completed, so that
+     * its events reach every sink.
      */
     public void repeat(String thread, Duration pause, Runnable task) {
         ScheduledExecutorService repeating = Executors.newSingleThreadScheduledExecutor(run -> new Thread(run, thread));
@@ -95,7 +95,7 @@ public final class Service {
         }
     }
 
-    /** Begins to serve, and tells the others where. */
+    /** Starts to serve requests, and publishes the port. */
     public void start() throws IOException {
         server.createContext("/operator/detail", this::raiseDetail);
         server.start();
@@ -107,17 +107,17 @@ public final class Service {
         return release;
     }
 
-    /** Where the other services are. */
+    /** Returns the addresses of the other services. */
     public Harbour harbour() {
         return harbour;
     }
 
-    /** A client whose calls are told as events and carry the correlation. */
+    /** Returns a client whose calls are recorded and carry the correlation. */
     public static CallEvents calls() {
         return new CallEvents(client(), log);
     }
 
-    /** A client of the services. */
+    /** Returns a client for the services. */
     public static HttpClient client() {
         // The services close a connection that has been idle for 30 s: a request that is just then on its way would be
         // lost.

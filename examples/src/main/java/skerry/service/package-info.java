@@ -1,2 +1,4 @@
-/** What all services of Skerry Line, a made-up ferry operator, have in common: starting, serving, calling one another. */
+/**
+ * The common code of all services of Skerry Line, a fictional ferry operator: starting, serving, calling each other.
+ */
 package skerry.service;

@@ -32,7 +32,7 @@ import org.openjdk.jmh.annotations.Setup;
 import org.openjdk.jmh.annotations.State;
 import org.openjdk.jmh.annotations.TearDown;
 
-/** Single steps of the way of an event, and what stands beside them as the limit. */
+/** Benchmarks of single calls, and of their lower bounds. */
 @State(Scope.Thread)
 public class Calls {
     private static final String TEXT_WITHOUT_SECRET =

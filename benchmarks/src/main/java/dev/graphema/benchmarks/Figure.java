@@ -5,16 +5,16 @@ import dev.graphema.format.Json;
 import java.util.Locale;
 
 /**
- * Something measured, beside what was measured in the same run as its limit.
+ * A measured figure with its lower bound, measured in the same run.
  *
- * @param part of what it is about
+ * @param part the part of the benchmarks
  * @param name what was measured
- * @param value how much
- * @param unit of what
- * @param beside the limit, or the rival; null for none
- * @param besideValue how much that is, in the same unit
- * @param goal how many times the limit it may be, or how much where there is none; NaN for no goal
- * @param isAtLeast whether the goal is to be reached, and not to be kept below
+ * @param value the value
+ * @param unit its unit
+ * @param beside the lower bound, or another tool; null for none
+ * @param besideValue its value, in the same unit
+ * @param goal the largest ratio to the bound, or the largest value if there is none; NaN for no goal
+ * @param isAtLeast whether the goal is a lower limit
  */
 record Figure(
         String part,
@@ -52,12 +52,12 @@ record Figure(
         return new Figure(part, name, value, unit, beside, besideValue, times, true);
     }
 
-    /** The value, or how many times the limit it is. */
+    /** Returns the ratio to the bound, or the value. */
     double figure() {
         return beside == null ? value : value / besideValue;
     }
 
-    /** Whether the goal is met; null when there is none. */
+    /** Returns whether the goal is met; null if there is none. */
     Boolean isMet() {
         return Double.isNaN(goal) ? null : isAtLeast ? figure() >= goal : figure() <= goal;
     }

@@ -18,7 +18,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.SplittableRandom;
 
-/** The command over a file of so many events, as whole processes, beside other tools that are asked the same, where they are installed. */
+/** Benchmarks of the command over a file, as complete processes, compared with other tools if they are installed. */
 final class Finding {
     private static final String PART = "finding";
     private static final int LOOKS = 5;
@@ -32,7 +32,7 @@ final class Finding {
     private final Path file;
     private final String trace;
 
-    /** @param command starts the command line */
+    /** @param command the command line that starts the command */
     private Finding(String command, Path file, long events) throws IOException {
         this.command = command;
         this.file = file;
@@ -48,7 +48,7 @@ final class Finding {
         }
     }
 
-    /** How long a tally of all events takes, for a file of so many. */
+    /** Measures a tally of all events, by number of events. */
     static Figure tally(String command, long events) throws IOException, InterruptedException {
         Path file = Files.createTempFile("graphema-benchmark", ".jsonl");
         try {
@@ -63,7 +63,7 @@ final class Finding {
         }
     }
 
-    /** Events of one day and some of the next, eight of a trace. @return a trace in the middle */
+    /** Writes events of about a day, eight per trace. @return a trace in the middle */
     private static String write(Path file, long events) throws IOException {
         SplittableRandom random = new SplittableRandom(7);
         JsonLines lines = new JsonLines();
@@ -165,7 +165,7 @@ final class Finding {
         return beside("jq", 0.04, 2, 3, name, question, "jq", "-r", filter);
     }
 
-    /** A question beside another tool that is asked the same, if that is installed. @param most by how much it may take longer */
+    /** Measures a question, compared with another tool if it is installed. @param most the largest ratio */
     private Figure beside(
             String other, double most, int rounds, int times, String name, List<String> question, String... command)
             throws IOException, InterruptedException {
@@ -178,7 +178,7 @@ final class Finding {
         return Figure.alone(PART, name, both[0], "ms").beside(other, both[1]).within(most);
     }
 
-    /** The command that asks the file. */
+    /** Returns the command line of a question. */
     private List<String> asking(String... question) {
         List<String> all = new ArrayList<>(List.of(command));
         all.addAll(List.of(question));

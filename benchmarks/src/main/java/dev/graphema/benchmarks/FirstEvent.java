@@ -6,7 +6,7 @@ import dev.graphema.settings.SinkSettings;
 import java.nio.file.Path;
 import java.time.Duration;
 
-/** A program that says one event, writes a byte when that is written to a file in the folder that it is given, and ends. */
+/** A program that emits one event, writes a byte when it is in the file in the given folder, and ends. */
 final class FirstEvent {
     private FirstEvent() {}
 

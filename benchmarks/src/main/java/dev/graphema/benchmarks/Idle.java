@@ -6,7 +6,7 @@ import java.io.IOException;
 import java.lang.management.ManagementFactory;
 import java.util.EnumSet;
 
-/** A program that says one event and then tells how many bytes more are held than before. */
+/** A program that emits one event and prints the growth of the heap. */
 final class Idle {
     private Idle() {}
 

@@ -1,6 +1,8 @@
 package dev.graphema.benchmarks;
 
-/** The line that the file gets, written by hand into an array, with one look at the clock: nothing can be cheaper. For one thread. */
+/**
+ * The line of the file, written by hand into an array, with one reading of the clock: a lower bound. For one thread.
+ */
 final class LineByHand {
     private final byte[] line = new byte[512];
 
@@ -8,7 +10,7 @@ final class LineByHand {
         return line;
     }
 
-    /** Writes it anew. @return its length */
+    /** Writes the line. @return its length */
     int write() {
         int at = text(0, "{\"time\":\"");
         at = number(at, System.currentTimeMillis());

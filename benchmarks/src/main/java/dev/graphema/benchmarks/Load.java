@@ -21,7 +21,7 @@ import java.util.concurrent.locks.LockSupport;
 import java.util.function.IntConsumer;
 import org.HdrHistogram.Histogram;
 
-/** What happens over seconds, and with several threads: sustained load, latencies, CPU time, memory. */
+/** Benchmarks of longer runs and of several threads: throughput, latency, CPU time, memory. */
 final class Load {
     private static final String PART = "load";
     private static final long SECONDS = 1_000_000_000L;
@@ -46,7 +46,7 @@ final class Load {
         return figures;
     }
 
-    /** How many bytes the calling thread alone allocates for an event. */
+    /** Measures the bytes that a calling thread allocates for an event. */
     private static List<Figure> allocation() throws IOException {
         List<Figure> figures = new ArrayList<>();
         for (String name : List.of("accepted", "acceptedDurable", "heldBack")) {
@@ -70,7 +70,7 @@ final class Load {
         return figures;
     }
 
-    /** Events a second over some seconds, from one thread into a file of JSON lines, none lost. */
+    /** Measures events per second from one thread into a file of JSON lines, without loss. */
     private static List<Figure> sustained() throws IOException {
         double byHand = byHand();
         double printed = printed();
@@ -144,7 +144,10 @@ final class Load {
         return lines * 1e9 / nanos;
     }
 
-    /** At so many events a second: from the moment at which each was due, so that a pause counts for all that it delays. */
+    /**
+     * Measures latencies at a rate of events, from the time at which each was due, so that a pause counts for all
+     * events that it delays.
+     */
     private static List<Figure> latency() throws IOException {
         Histogram empty = paced(i -> {});
         try (Setting setting = new Setting(Setting.USUAL)) {
@@ -181,7 +184,7 @@ final class Load {
         return histogram;
     }
 
-    /** CPU time that callers spend for an event when several say them at once, a hundred at a time with a rest between. */
+    /** Measures the CPU time of an event on several threads, a hundred at a time with pauses. */
     static List<Figure> threads(int... counts) throws IOException, InterruptedException {
         List<Figure> figures = new ArrayList<>();
         try (Setting setting = new Setting(Setting.USUAL)) {
@@ -228,7 +231,7 @@ final class Load {
         return (double) sum / count / EVENTS_OF_A_THREAD;
     }
 
-    /** What a runtime with one file sink holds that has said a little and is idle: in a process of its own. */
+    /** Measures the memory of an idle runtime with one file sink, in a process of its own. */
     private static Figure memory() throws IOException, InterruptedException {
         Process process = new ProcessBuilder(java(), "-cp", System.getProperty("java.class.path"), Idle.class.getName())
                 .redirectError(ProcessBuilder.Redirect.DISCARD)
@@ -242,7 +245,7 @@ final class Load {
         return Path.of(System.getProperty("java.home"), "bin", "java").toString();
     }
 
-    /** From the start of a JVM until an event is written, beyond one that does nothing. */
+    /** Measures the time from the start of a JVM until an event is written, minus that of an empty program. */
     private static Figure start() throws IOException, InterruptedException {
         Path folder = Files.createTempDirectory("graphema-benchmark");
         double longer = Processes.longerToFirstByte(
@@ -251,7 +254,7 @@ final class Load {
         return Figure.atMost(150, PART, "first event written, beyond JVM start", longer, "ms");
     }
 
-    /** The command that runs a class of this module. */
+    /** Returns the command line that runs a class of this module. */
     static List<String> command(Class<?> main, String... arguments) {
         List<String> command = new ArrayList<>(
                 List.of(java(), "-XX:+UseSerialGC", "-cp", System.getProperty("java.class.path"), main.getName()));

@@ -17,7 +17,10 @@ import org.openjdk.jmh.runner.options.OptionsBuilder;
 import org.openjdk.jmh.runner.options.TimeValue;
 import org.openjdk.jmh.runner.options.VerboseMode;
 
-/** Measures and prints one table: each figure beside its limit in the same run, with the ratio, the goal and whether it is met. */
+/**
+ * Runs the benchmarks and prints a table: each figure with its lower bound in the same run, the ratio, the goal and the
+ * result.
+ */
 public final class Main {
     private static final String COMMAND = "graphema.command";
     private static final long EVENTS = 2_000_000;
@@ -25,7 +28,10 @@ public final class Main {
 
     private Main() {}
 
-    /** @param arguments {@code --calls}, {@code --load}, {@code --finding} or {@code --scaling} for one part; and a file for the table as JSON lines */
+    /**
+     * @param arguments {@code --calls}, {@code --load}, {@code --finding} or {@code --scaling} for one part; and a file
+     *     for the table as JSON lines
+     */
     public static void main(String[] arguments) throws Exception {
         List<String> parts = new ArrayList<>(List.of(arguments));
         parts.removeIf(argument -> !argument.startsWith("--"));

@@ -1,6 +1,6 @@
 package dev.graphema.benchmarks;
 
-/** A program that writes a byte and ends: how long a JVM takes to start. */
+/** A program that writes a byte and ends, to measure the start of a JVM. */
 final class Nothing {
     private Nothing() {}
 

@@ -7,15 +7,16 @@ import java.lang.ProcessBuilder.Redirect;
 import java.util.ArrayList;
 import java.util.List;
 
-/** Whole processes, from their start. */
+/** Measures complete processes. */
 final class Processes {
     private Processes() {}
 
     /**
-     * How long two commands take to their ends, in milliseconds: medians, of runs that take turns, so that a slow moment of the machine meets both.
+     * Measures two commands in milliseconds: medians of alternating runs, so that a slow moment of the machine affects
+     * both.
      *
-     * @param rounds how often they take turns
-     * @param times how often the first one runs in each round; the second one runs once
+     * @param rounds the number of rounds
+     * @param times the runs of the first one per round; the second one runs once
      */
     static double[] inTurn(int rounds, int times, List<String> one, List<String> other)
             throws IOException, InterruptedException {
@@ -30,7 +31,7 @@ final class Processes {
         return new double[] {median(ones), median(others)};
     }
 
-    /** How long a command takes to its end, in milliseconds: the median. */
+    /** Measures a command in milliseconds: the median. */
     static double toEnd(int times, List<String> command) throws IOException, InterruptedException {
         List<Double> all = new ArrayList<>();
         for (int i = 0; i < times; i++) {
@@ -39,7 +40,10 @@ final class Processes {
         return median(all);
     }
 
-    /** How much longer one command takes than the other to write its first byte, in milliseconds: by medians of runs that take turns. */
+    /**
+     * Measures the difference between two commands in the time to the first byte of output, in milliseconds: medians of
+     * alternating runs.
+     */
     static double longerToFirstByte(int times, List<String> one, List<String> other)
             throws IOException, InterruptedException {
         List<Double> ones = new ArrayList<>();
@@ -74,7 +78,7 @@ final class Processes {
         return sorted.size() % 2 == 1 ? sorted.get(half) : (sorted.get(half - 1) + sorted.get(half)) / 2;
     }
 
-    /** Whether the command is there at all. */
+    /** Returns whether the command exists. */
     static boolean isInstalled(String command) {
         try {
             return new ProcessBuilder(command, "--version")

@@ -15,8 +15,8 @@ import org.openjdk.jmh.annotations.TearDown;
 import org.openjdk.jmh.infra.BenchmarkParams;
 
 /**
- * What a caller pays for an event: said in bursts that fit into the queue, between which everything is written, so that it is the call that is measured
- * and not the disk.
+ * Benchmarks of the call that emits an event: in bursts that fit into the queue, between which all events are written,
+ * so that the call is measured and not the disk.
  */
 @State(org.openjdk.jmh.annotations.Scope.Thread)
 public class Saying {
@@ -70,7 +70,7 @@ public class Saying {
         setting.close();
     }
 
-    /** The line by hand, with one look at the clock, and its offer to a queue. */
+    /** The line by hand, with one reading of the clock, and its offer to a queue. */
     @Benchmark
     @OperationsPerInvocation(BURST)
     public void limitLineByHandAndOffer() {

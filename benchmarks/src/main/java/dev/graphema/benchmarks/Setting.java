@@ -20,9 +20,9 @@ import java.util.EnumSet;
 import java.util.Set;
 import java.util.stream.Stream;
 
-/** A runtime with one file sink in a folder of its own, the surroundings in which events are said, and the event that is said. */
+/** A runtime with one file sink, the context of events, and the event of the benchmarks. */
 final class Setting implements Closeable {
-    /** What may be switched on. */
+    /** The features that can be enabled. */
     enum Feature {
         CONTEXT,
         TRACE,
@@ -33,7 +33,7 @@ final class Setting implements Closeable {
         HOLD_BACK
     }
 
-    /** What is on when nothing is set, with a request going on. */
+    /** The features that are enabled by default, within a request. */
     static final Set<Feature> USUAL = EnumSet.of(Feature.CONTEXT, Feature.TRACE, Feature.REDACTION);
 
     private static final Duration LONGEST_FLUSH = Duration.ofSeconds(30);
@@ -66,7 +66,7 @@ final class Setting implements Closeable {
         log = Logger.named("skerry.deck.Lanes");
     }
 
-    /** What the thread stands in, to be closed by it. */
+    /** The scopes of the thread, to be closed by it. */
     static Scope surroundings(Set<Feature> features) {
         Scope trace = features.contains(Feature.TRACE) ? Correlation.begin() : () -> {};
         Scope context = features.contains(Feature.CONTEXT)
@@ -79,7 +79,7 @@ final class Setting implements Closeable {
         };
     }
 
-    /** Four fields. */
+    /** Adds four fields. */
     void say(Level level) {
         log.log(
                 level,
@@ -95,14 +95,14 @@ final class Setting implements Closeable {
         return log;
     }
 
-    /** Waits until everything is written. */
+    /** Waits until all events are written. */
     void flush() {
         if (!graphema.flush(LONGEST_FLUSH)) {
             throw new IllegalStateException("what was said was not written in time");
         }
     }
 
-    /** How many events were lost. */
+    /** Returns the number of lost events. */
     long lost() {
         return graphema.lost().values().stream()
                 .flatMap(levels -> levels.values().stream())

@@ -1,5 +1,5 @@
 /**
- * What Graphema costs, measured beside what the machine allows in the same run: only the ratios mean something. Entry point: {@link
- * dev.graphema.benchmarks.Main}. No test decides by any of it.
+ * Benchmarks with lower bounds of the same machine in the same run; only the ratios are comparable. Entry point: {@link
+ * dev.graphema.benchmarks.Main}. No test depends on them.
  */
 package dev.graphema.benchmarks;

@@ -10,26 +10,26 @@ import dev.graphema.query.TimeWords;
 import java.io.IOException;
 import java.time.Instant;
 
-/** Shows what was said before and after an event. */
+/** Shows the events before and after an event. */
 public final class AroundVerb extends FindingVerb {
     private final Argument<String> which =
-            own().word("CONDITION|TIME", "A condition that the event meets, or a moment.");
+            own().word("CONDITION|TIME", "A condition that the event matches, or a time.");
     private final Argument<Integer> count =
             own().count("--show", 10, "How many events before it, and how many after it. Default: 10.");
     private final Argument<String> only = own().text(
                     "--only",
                     "CONDITION",
-                    "Which events are shown around it, such as those of one service. Default: all.");
+                    "A condition for the events around it, such as those of one service. Default: all.");
     private final ViewOptions shown = new ViewOptions(own());
 
     public AroundVerb() {
-        super("around", "Shows what was said before and after an event.");
+        super("around", "Shows the events before and after an event.");
     }
 
     @Override
     protected String details() {
-        return "The event is the first that meets a condition, or the first from a moment on; what was said around it is taken from"
-                + " all the logs, by time.";
+        return "The event is the first that matches a condition, or the first from a time on; the events around it are"
+                + " from all logs, in the order of time.";
     }
 
     @Override
@@ -64,7 +64,7 @@ public final class AroundVerb extends FindingVerb {
         return 0;
     }
 
-    /** Sets the event apart, by more than its colour. */
+    /** Marks the event, not only by colour. */
     private void mark(EventView view, boolean above) {
         if (shown.isText()) {
             view.end();

@@ -13,21 +13,21 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
 
-/** Tells what is wrong with a settings file. */
+/** Reports errors in a settings file. */
 public final class CheckVerb extends Verb {
     private final Argument<Path> file = own().optionalWord("FILE", null, Path::of, "The settings file, in YAML.");
     private final Argument<Boolean> schema = own().flag("--schema", "Print the JSON Schema of settings files.");
 
     public CheckVerb() {
-        super("check", "Tells what is wrong with a settings file.");
+        super("check", "Reports errors in a settings file.");
     }
 
     @Override
     protected String details() {
-        return "Reads the file, with all that it includes and with each of its profiles, and tells every mistake with its place and"
-                + " what was expected; then what is right in form but cannot be meant: routes that never match, sinks that nothing"
-                + " reaches. Nothing is opened or started. Exit code 0 when all is well, 1 when something cannot be meant, 2 when"
-                + " there is a mistake.";
+        return "Reads the file, its includes and each of its profiles, and reports every error with its position and the"
+                + " expected input. Then reports settings without effect: routes that never match, sinks without events."
+                + " Nothing is opened or started. Exit code 0 if the file is valid, 1 if a setting has no effect, 2 if there"
+                + " is an error.";
     }
 
     @Override
@@ -66,7 +66,7 @@ public final class CheckVerb extends Verb {
         }
         findings.forEach(console()::print);
         console()
-                .print(file.value() + ": no mistakes; "
+                .print(file.value() + ": no errors; "
                         + Counted.of(plain.sinks().size(), "sink") + ", "
                         + Counted.of(plain.routes().size(), "route") + ", "
                         + Counted.of(plain.sampling().size(), "sampling rule")

@@ -12,17 +12,17 @@ import java.util.Locale;
 import java.util.function.BooleanSupplier;
 
 /**
- * Where the command reads and writes, and what is known of the terminal. Results go to the output, everything else to the
+ * The streams of the command, and properties of the terminal. Results are written to the output, everything else to the
  * error stream.
  *
- * @param command how the command was called, for commands that are shown to be repeated
+ * @param command how the command was called, for suggested commands
  * @param input standard input
- * @param output standard output, not buffered
+ * @param output standard output, unbuffered
  * @param error standard error
  * @param paint whether colours may be used
- * @param width the terminal's width in characters, or 0 when output goes elsewhere
- * @param zone in which local times are read and shown; null for this machine's, which is found out when it is needed
- * @param stop whether somebody asked to stop: what was found so far is still shown
+ * @param width the width of the terminal in characters, or 0 if output goes elsewhere
+ * @param zone the time zone of local times; null for that of the machine, which is determined when needed
+ * @param stop returns whether to stop; the results so far are shown
  */
 public record Console(
         String command,
@@ -36,7 +36,7 @@ public record Console(
     private static final int NARROWEST_TEXT = 80;
     private static final int WIDEST_TEXT = 120;
 
-    /** The output takes no more: it has been closed by whoever read it, as {@code head} does, which is the end of the work and no fault; or it failed. */
+    /** The output has failed, or its reader has closed it, as {@code head} does, which is not an error. */
     public static final class OutputException extends RuntimeException {
         private static final long serialVersionUID = 1;
 
@@ -44,25 +44,28 @@ public record Console(
             super(cause);
         }
 
-        /** Whether its reader has enough. The JDK tells that in words alone, those of the operating system. */
+        /**
+         * Returns whether the reader has closed the output. The JDK reports this only in the message of the operating
+         * system.
+         */
         boolean isClosedByReader() {
             String why = getCause().getMessage();
             return why != null && why.toLowerCase(Locale.ROOT).contains("pipe");
         }
     }
 
-    /** The same, but for times, which are those of that zone. */
+    /** Returns the console with this time zone. */
     Console in(ZoneId other) {
         return new Console(command, input, output, error, paint, width, other, stop);
     }
 
-    /** In which local times are read and shown. */
+    /** Returns the time zone of local times. */
     @Override
     public ZoneId zone() {
         return zone == null ? ZoneId.systemDefault() : zone;
     }
 
-    /** Lets the zone be found out beside other work: its rules come from the disk, by way of all libraries. */
+    /** Determines the time zone in the background, because its rules are read from the disk. */
     void prepareZone() {
         if (zone == null) {
             Thread thread = new Thread(() -> ZoneId.systemDefault().getRules(), "graphema-zone");
@@ -71,12 +74,12 @@ public record Console(
         }
     }
 
-    /** How wide running text is, which is not easy to read when it is as wide as a large screen. */
+    /** Returns the width of paragraphs, which are hard to read on a wide screen. */
     int textWidth() {
         return Math.max(NARROWEST_TEXT, Math.min(WIDEST_TEXT, width));
     }
 
-    /** Writes the buffer to the output and empties it. */
+    /** Writes the buffer to the output and clears it. */
     public void print(Utf8Buffer buffer) {
         try {
             buffer.writeTo(output);
@@ -92,7 +95,7 @@ public record Console(
         print(new Utf8Buffer(line.length() + 16).text(line).ascii('\n'));
     }
 
-    /** Writes a line, or several, to the error stream; nothing in them can steer a terminal. */
+    /** Writes lines to the error stream; nothing in them can control a terminal. */
     public void say(String lines) {
         lines.lines().forEach(line -> error.println(Escapes.visible(line)));
     }

@@ -18,31 +18,30 @@ import java.util.Locale;
 import java.util.Set;
 import java.util.stream.Collectors;
 
-/** Shows what is different between two windows or two conditions. */
+/** Shows the differences between two windows or two conditions. */
 public final class ContrastVerb extends FindingVerb {
     private static final int MOST_ALSO = 3;
 
-    private final Argument<String> condition =
-            own().condition("Which events, of both sides unless --than says otherwise.");
+    private final Argument<String> condition = own().condition("The events, of both sides unless --than is given.");
     private final Argument<String> since =
-            own().text("--since", "TIME", "Compare what is from that moment on with what is before.");
+            own().text("--since", "TIME", "Compare events from that time on with those before.");
     private final Argument<String> against =
             own().text("--against", "INTERVAL", "Compare with the events of another window.");
     private final Argument<String> than =
-            own().text("--than", "CONDITION", "Compare with the events that meet another condition.");
+            own().text("--than", "CONDITION", "Compare with the events that match another condition.");
     private final Argument<Integer> limit =
-            own().count("--limit", 20, "Show the N most surprising; 0 shows all. Default: 20.");
+            own().count("--limit", 20, "Show the N most surprising; 0 for all. Default: 20.");
     private final Argument<Table.Form> form = form();
 
     public ContrastVerb() {
-        super("contrast", "Shows what is different between two windows or two conditions.");
+        super("contrast", "Shows the differences between two windows or two conditions.");
     }
 
     @Override
     protected String details() {
-        return "Which messages, failures and values of fields are new, gone, or much more or less frequent, the most surprising first."
-                + " Events are compared with those before a moment (--since), in another window (--against), or those that meet"
-                + " another condition (--than).";
+        return "Shows messages, failures and values of fields that are new, gone, or much more or less frequent, the"
+                + " most surprising first. Events are compared with those before a time (--since), in another window"
+                + " (--against), or those that match another condition (--than).";
     }
 
     @Override
@@ -58,10 +57,10 @@ public final class ContrastVerb extends FindingVerb {
     protected int call() throws IOException, MisuseException {
         if ((since.isGiven() ? 1 : 0) + (against.isGiven() ? 1 : 0) + (than.isGiven() ? 1 : 0) != 1) {
             throw new MisuseException(
-                    "it is not said what to compare with: expected one of --since TIME, --against INTERVAL, --than CONDITION");
+                    "there is nothing to compare with: expected one of --since TIME, --against INTERVAL, --than CONDITION");
         }
         if (input().readsStandardInput()) {
-            throw new MisuseException("--in - can be read once only, and contrast reads twice: expected files");
+            throw new MisuseException("--in - can be read only once, and contrast reads twice: expected files");
         }
         int most = limit(limit.value());
         Logs these = logs(condition(condition.value()));
@@ -84,7 +83,7 @@ public final class ContrastVerb extends FindingVerb {
         return contrast.differences().isEmpty() ? Main.NOTHING : 0;
     }
 
-    /** What the conditions themselves say about their events is no difference that anybody has to be told. */
+    /** Removes differences that the conditions themselves require. */
     private Contrast withoutDemanded(Contrast contrast) {
         if (!than.isGiven()) {
             return contrast;
@@ -138,7 +137,7 @@ public final class ContrastVerb extends FindingVerb {
                                         + Counted.of(contrast.differences().size(), "difference")
                                 : Counted.of(shown.size(), "difference")));
         if (!contrast.tooManyValues().isEmpty()) {
-            out().say("left out, since they have too many values: "
+            out().say("not compared because of too many values: "
                     + String.join(
                             ", ", contrast.tooManyValues().stream().sorted().toList()));
         }
@@ -182,7 +181,7 @@ public final class ContrastVerb extends FindingVerb {
         out().print(to);
     }
 
-    /** What is probably about the same events, in a line of its own. */
+    /** Prints differences that are probably about the same events. */
     private void also(Contrast.Difference difference, Utf8Buffer to) {
         if (difference.also().isEmpty()) {
             return;

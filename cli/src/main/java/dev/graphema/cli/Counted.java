@@ -1,6 +1,6 @@
 package dev.graphema.cli;
 
-/** Numbers, and numbers of things, as they stand in sentences and columns. By hand, since the JDK's formats load more than a small question needs. */
+/** Formats numbers and counts in sentences and columns, without the slow formatters of the JDK. */
 public final class Counted {
     private static final int GROUP = 3;
 
@@ -27,7 +27,7 @@ public final class Counted {
         return tenths / 10 + "." + tenths % 10;
     }
 
-    /** With blanks before it, so that it is as wide as said, or wider. */
+    /** Pads with spaces on the left to a width. */
     static String right(String text, int width) {
         return " ".repeat(Math.max(0, width - text.length())) + text;
     }

@@ -11,9 +11,9 @@ import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.Locale;
 
-/** Shows events one after the other, for people or for the next tool. */
+/** Prints events one by one, for people or programs. */
 final class EventPrinter {
-    /** The forms in which events can be shown. */
+    /** The forms of events. */
     enum Form {
         text,
         json
@@ -34,7 +34,7 @@ final class EventPrinter {
                 form == Form.json ? new JsonLines() : Columns.of(console.zone(), console.width(), console.paint());
     }
 
-    /** A condition that holds for the event, and hardly for any other. */
+    /** Returns a condition that matches the event, and hardly any other. */
     static String conditionOf(Event event) {
         String where = event.instance() != null
                 ? "instance = " + Literal.written(event.instance()) + " and "
@@ -67,7 +67,7 @@ final class EventPrinter {
         return name.charAt(0) + name.substring(1).toLowerCase(Locale.ROOT) + ", " + date + ", times of " + zone;
     }
 
-    /** The columns show the time of day, so a line tells of each new day. */
+    /** Columns show the time of day, so a line announces each new day. */
     private void day(Event event) {
         LocalDate date =
                 Times.instant(event.epochNanos()).atZone(console.zone()).toLocalDate();

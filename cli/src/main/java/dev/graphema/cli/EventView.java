@@ -17,13 +17,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 
-/** The ways in which events are shown, one after the other. */
+/** Ways to show events one by one. */
 final class EventView {
     private static final List<String> USUAL_ROWS =
             List.of("time", "level", "service", "instance", "logger", "message", "trace");
     private static final String AGO = "ago";
 
-    /** How many rows are laid out at a time, so that the memory does not grow with the logs. */
+    /** The rows that are formatted at a time, so that memory does not grow with the logs. */
     private static final int BLOCK = 10_000;
 
     private final Consumer<Event> shower;
@@ -38,12 +38,12 @@ final class EventView {
         shower.accept(event);
     }
 
-    /** Shows what is still to be shown. */
+    /** Shows pending rows. */
     void end() {
         ending.run();
     }
 
-    /** In the usual columns, or as a table with those given. */
+    /** Shows default columns, or a table with the given ones. */
     static EventView text(Console console, List<String> columns) {
         if (columns != null) {
             return rows(console, Table.Form.table, columns);
@@ -57,7 +57,7 @@ final class EventView {
         return new EventView(printer::print, printer::flush);
     }
 
-    /** As a table, for people or as CSV, with the columns given or the usual ones. */
+    /** Shows a table or CSV, with the given or default columns. */
     static EventView rows(Console console, Table.Form form, List<String> columns) {
         List<String> names = columns == null
                 ? USUAL_ROWS
@@ -88,14 +88,14 @@ final class EventView {
         return value instanceof Number ? value : value == null ? null : value.toString();
     }
 
-    /** How long ago it happened. */
+    /** Returns how long ago the event was. */
     static String ago(Event event) {
         Duration ago = Duration.ofNanos(Times.now() - event.epochNanos());
         Duration rounded = ago.abs().getSeconds() >= 60 ? Duration.ofSeconds(ago.getSeconds()) : ago;
         return ago.isNegative() ? "in " + Durations.text(rounded.negated()) : Durations.text(rounded) + " ago";
     }
 
-    /** Everything of an event, each value as a condition in the condition language. */
+    /** Shows all values of an event, each as a condition. */
     static EventView whole(Console console) {
         return new EventView(event -> console.print(whole(event, console)), () -> {});
     }

@@ -16,28 +16,28 @@ import dev.graphema.settings.Settings;
 import java.io.IOException;
 import java.util.List;
 
-/** Tells what becomes of an event, and why. */
+/** Explains how an event is processed. */
 public final class ExplainVerb extends Verb {
     private final Argument<String> logger =
-            own().optionalWord("LOGGER", null, text -> text, "The logger that says it.");
+            own().optionalWord("LOGGER", null, text -> text, "The logger of the event.");
     private final Argument<Level> level = own().optionalWord(
                     "LEVEL", Level.INFO, text -> Group.constant(Level.class, text), "Its level. Default: info.");
     private final Argument<List<String>> fields =
-            own().words("NAME=VALUE", "Its fields, those of the context included.");
+            own().words("NAME=VALUE", "Its fields, including those of the context.");
     private final Argument<String> message = own().text("--message", "TEXT", "Its message.");
-    private final Argument<String> trace = own().text("--trace", "ID", "The trace to which it belongs.");
+    private final Argument<String> trace = own().text("--trace", "ID", "Its trace id.");
     private final SettingsFileOption settingsFile = new SettingsFileOption(own());
 
     public ExplainVerb() {
-        super("explain", "Tells what becomes of an event, and why.");
+        super("explain", "Explains how an event is processed.");
     }
 
     @Override
     protected String details() {
-        return "Which threshold of a settings file decides and where it was set, what sampling does, which routes take the event and why"
-                + " the others do not, and which sinks get it. Without a logger, tells what in the settings cannot be meant. Exit code 1"
-                + " when the event goes nowhere, or when something cannot be meant. A running program tells the same by"
-                + " Graphema.explain and through JMX, with what was set by hand.";
+        return "Shows which threshold of a settings file applies and where it is set, the sampling rule, which routes"
+                + " match the event and why others do not, and which sinks receive it. Without a logger, reports settings"
+                + " without effect. Exit code 1 if no sink receives the event, or a setting has no effect. Graphema.explain"
+                + " and JMX do the same in a running program, including thresholds set at run time.";
     }
 
     @Override
@@ -88,7 +88,7 @@ public final class ExplainVerb extends Verb {
         return draft;
     }
 
-    /** What turns the event away stands out; the word for it alone would be enough. */
+    /** Highlights a rejection; its word alone would be sufficient. */
     private void print(String line) {
         if (line.startsWith("  NO ")) {
             Utf8Buffer buffer = new Utf8Buffer(line.length() + 16);
@@ -105,7 +105,8 @@ public final class ExplainVerb extends Verb {
         console()
                 .print(
                         findings.isEmpty()
-                                ? settingsFile.name() + ": every route and rule can match, and every sink is reached"
+                                ? settingsFile.name()
+                                        + ": every route and rule can match, and every sink can receive events"
                                 : Counted.of(findings.size(), "finding"));
         return findings.isEmpty() ? 0 : Main.NOTHING;
     }

@@ -14,24 +14,24 @@ import java.io.IOException;
 import java.util.Arrays;
 import java.util.List;
 
-/** Shows failures, each kind as one. */
+/** Shows failures by kind. */
 public final class FaultsVerb extends FindingVerb {
     private static final int PARTS = 30;
     private static final String BARS = " ▁▂▃▄▅▆▇█";
 
     private final Argument<String> condition = own().condition("Which events, for example: service = deck.");
     private final Argument<Integer> limit =
-            own().count("--limit", 10, "Show the N most frequent; 0 shows all. Default: 10.");
+            own().count("--limit", 10, "Show the N most frequent; 0 for all. Default: 10.");
     private final Argument<Table.Form> form = form();
 
     public FaultsVerb() {
-        super("faults", "Shows failures, each kind as one.");
+        super("faults", "Shows failures by kind.");
     }
 
     @Override
     protected String details() {
-        return "How often it was told, when first and last, where, how it went over time, and an example. Of one kind are failures of"
-                + " the same types at the same place in the code.";
+        return "Shows the number of failures, the times of the first and the last, where they occurred, their course"
+                + " over time, and an example. Failures with the same types at the same place in the code are one kind.";
     }
 
     @Override
@@ -49,7 +49,7 @@ public final class FaultsVerb extends FindingVerb {
         Faults faults = Faults.of(logs(wanted), PARTS);
         complain(faults.reading());
         if (faults.faults().isEmpty()) {
-            out().say("no event tells of a failure; " + read(faults.reading()));
+            out().say("no event has a failure; " + read(faults.reading()));
             return Main.NOTHING;
         }
         List<Faults.Fault> shown = faults.faults().stream().limit(most).toList();

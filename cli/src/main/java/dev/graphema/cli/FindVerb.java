@@ -12,14 +12,14 @@ import dev.graphema.format.Escapes;
 import dev.graphema.query.Logs;
 import dev.graphema.query.Reading;
 import dev.graphema.query.Survey;
-import dev.graphema.query.line.Role;
+import dev.graphema.query.line.LineAttribute;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
-/** Shows the events for which a condition holds. */
+/** Shows the events that match a condition. */
 public final class FindVerb extends FindingVerb {
     private static final int USUAL_LIMIT = 100;
 
@@ -28,22 +28,21 @@ public final class FindVerb extends FindingVerb {
     private final Argument<Integer> limit = own().count(
                     "--limit",
                     null,
-                    "Show the newest N events, or the oldest with --oldest; 0 shows all. Default: " + USUAL_LIMIT
+                    "Show the newest N events, or the oldest with --oldest; 0 for all. Default: " + USUAL_LIMIT
                             + " as text or table, all as json or csv.");
-    private final Argument<Boolean> oldest = own().flag("--oldest", "Show the first events, and not the newest ones.");
-    private final Argument<Boolean> whole =
-            own().flag("--whole", "Show everything of an event, each value as a condition to go on with.");
+    private final Argument<Boolean> oldest = own().flag("--oldest", "Show the oldest events instead of the newest.");
+    private final Argument<Boolean> whole = own().flag("--whole", "Show all values of an event, each as a condition.");
     private final ViewOptions shown = new ViewOptions(own());
-    private final Argument<Path> report = own().path(
-                    "--report", "FILE", "Also write a page for browsers, with a timeline, counts, faults and a trail.");
+    private final Argument<Path> report =
+            own().path("--report", "FILE", "Also write an HTML page with a timeline, counts, failures and a trail.");
 
     public FindVerb() {
-        super("find", "Shows the events for which a condition holds.");
+        super("find", "Shows the events that match a condition.");
     }
 
     @Override
     protected String details() {
-        return "They come oldest first; without a condition, all events are meant.";
+        return "The oldest are shown first. Without a condition, all events match.";
     }
 
     @Override
@@ -128,7 +127,7 @@ public final class FindVerb extends FindingVerb {
         return new Outcome(Math.min(count[0], most), count[0], reading, told[0], told[1]);
     }
 
-    /** Shows what comes as it comes, lines that are no events included. */
+    /** Shows events as they arrive, and other lines. */
     private int live(Logs logs) throws IOException {
         EventView view = view();
         long[] count = {0};
@@ -155,10 +154,10 @@ public final class FindVerb extends FindingVerb {
 
     private void report(Logs logs, Condition wanted) throws IOException, MisuseException {
         if (input().readsStandardInput()) {
-            throw new MisuseException("--in - can be read once only, and a report reads several times: expected files");
+            throw new MisuseException("--in - can be read only once, and a report reads several times: expected files");
         }
         Report.write(report.value(), logs, wanted, out());
-        out().say("the report lies in " + report.value() + ": open it in a browser");
+        out().say("the report is in " + report.value() + ": open it in a browser");
     }
 
     private static boolean tellsOfFailure(Event event) {
@@ -181,13 +180,13 @@ public final class FindVerb extends FindingVerb {
             next("to follow a request", "trail " + outcome.failed.trace());
         }
         if (outcome.matching == 1 && shown != null) {
-            next("to see what was said around it", "around " + Shell.quoted(EventPrinter.conditionOf(shown)));
+            next("to see the events around it", "around " + Shell.quoted(EventPrinter.conditionOf(shown)));
         } else if (outcome.matching > outcome.shown) {
             next("to see when they came", "timeline" + argument(wanted));
         }
     }
 
-    /** Says why there may be nothing: a name that no event has, or a window beside the events. */
+    /** Explains why nothing was found: a name that no event has, or a window without events. */
     private void nothing(Logs logs, Condition wanted, Reading reading) throws IOException {
         if (reading.events() == 0) {
             out().say("no events in " + Counted.of(reading.files(), "file"));
@@ -201,7 +200,7 @@ public final class FindVerb extends FindingVerb {
         ClockText clock = ClockText.dateAndTime(out().zone());
         out().say(
                         survey.first() > survey.last()
-                                ? "  no event says when it was"
+                                ? "  no event has a time"
                                 : "  the events are from " + clock.text(survey.first()) + " to "
                                         + clock.text(survey.last()));
         for (String field : survey.durationsComparedWithNumbers(wanted)) {
@@ -212,11 +211,11 @@ public final class FindVerb extends FindingVerb {
                             survey.fields().stream(),
                             Stream.of(Attribute.values()).map(Attribute::text))
                     .toList();
-            String readAs = Role.readAs(field);
+            String readAs = LineAttribute.readAs(field);
             out().say("  no event has a field called " + field
                     + (readAs == null
                             ? Nearest.hint(field, known)
-                            : "; what lines call so is read as " + readAs + ": ask for " + readAs));
+                            : "; in lines of other programs, it is read as " + readAs + ": ask for " + readAs));
         }
         if (!survey.unknownFields(wanted).isEmpty() && !survey.fields().isEmpty()) {
             out().say("  fields there are: "

@@ -7,10 +7,10 @@ import dev.graphema.query.Logs;
 import dev.graphema.query.Reading;
 import java.io.IOException;
 
-/** A verb that looks for something in logs: with the options that say in which, and with commands that narrow further. */
+/** A command that searches logs, with options for the logs, and with suggestions of further commands. */
 abstract class FindingVerb extends Verb {
-    private final InputOptions input = new InputOptions(
-            group("What is read:"), group("Of which time:"), group("When lines are not recognised, or were redacted:"));
+    private final InputOptions input =
+            new InputOptions(group("Logs:"), group("Time window:"), group("Unrecognised or redacted lines:"));
     private Progress progress;
     private boolean hasFailed;
 
@@ -32,12 +32,12 @@ abstract class FindingVerb extends Verb {
         return input;
     }
 
-    /** How the answer is shown. */
+    /** The form of the answer. */
     final Argument<Table.Form> form() {
         return own().choice("--as", "FORM", Table.Form.text, "text, table, json or csv. Default: text.");
     }
 
-    /** The console, with the zone that was asked for. */
+    /** Returns the console with the requested time zone. */
     final Console out() {
         return input.zoned(console());
     }
@@ -57,17 +57,17 @@ abstract class FindingVerb extends Verb {
         return progress;
     }
 
-    /** Takes away what tells of progress, and tells of what could not be read, or was not. */
+    /** Removes the progress display, and reports what could not be read. */
     final void complain(Reading reading) {
         progress().clear();
         input.complain(reading, out());
         hasFailed |= !reading.failures().isEmpty();
         if (reading.isStopped()) {
-            out().say("stopped: this is of the first " + Progress.read(reading) + " alone");
+            out().say("stopped: this is the result of the first " + Progress.read(reading) + " alone");
         }
     }
 
-    /** Shows a command that goes on from here, with what it is for. */
+    /** Suggests a further command and its purpose. */
     final void next(String purpose, String verbAndArguments) {
         out().say(purpose + ": " + out().command() + " " + verbAndArguments + input.again());
     }
@@ -77,25 +77,25 @@ abstract class FindingVerb extends Verb {
         return Counted.number(reading.events()) + " read in " + Counted.of(reading.files(), "file");
     }
 
-    /** Says that nothing matches, and returns the exit code for it. */
+    /** Reports that nothing matches. @return the exit code */
     final int nothing(Reading reading) {
         out().say("no event matches; " + read(reading));
         return Main.NOTHING;
     }
 
-    /** The condition and a further one. */
+    /** Combines the condition with another one. */
     static String joined(Condition wanted, String more) {
         return wanted.isEverything()
                 ? more
                 : Condition.parse("(" + wanted + ") and " + more).toString();
     }
 
-    /** The condition as an argument of a command, with a blank before it; nothing when there is none. */
+    /** Returns the condition as an argument of a command, preceded by a space; empty if there is none. */
     static String argument(Condition wanted) {
         return wanted.isEverything() ? "" : " " + Shell.quoted(wanted.toString());
     }
 
-    /** How many rows are asked for; 0 means all. */
+    /** Returns the requested number of rows; 0 means all. */
     static int limit(int given) {
         return given == 0 ? Integer.MAX_VALUE : given;
     }

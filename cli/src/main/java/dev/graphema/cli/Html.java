@@ -1,19 +1,19 @@
 package dev.graphema.cli;
 
 /**
- * Writes HTML in which whatever comes from a log is text and nothing else: every value passes through {@link #text}, where what could begin a tag or
- * end an attribute is written as a reference, and control characters as their pictures.
+ * Writes HTML in which values of logs are always text: {@link #text} escapes all characters that could begin a tag or
+ * end an attribute, and replaces control characters by their symbols.
  */
 final class Html {
     private final StringBuilder to = new StringBuilder(64 * 1024);
 
-    /** Writes markup of our own. */
+    /** Writes constant markup. */
     Html raw(String markup) {
         to.append(markup);
         return this;
     }
 
-    /** Writes anything else. */
+    /** Writes text. */
     Html text(Object value) {
         String text = String.valueOf(value);
         for (int i = 0; i < text.length(); i++) {
@@ -42,7 +42,7 @@ final class Html {
         }
     }
 
-    /** A cell of a table. */
+    /** Writes a cell of a table. */
     Html cell(Object value) {
         return raw("<td>").text(value == null ? "" : value).raw("</td>");
     }

@@ -24,7 +24,7 @@ import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
-/** Which logs are read, how, and of which time: the options that all verbs of finding share. */
+/** The options of all searches: which logs are read, how, and of which time. */
 final class InputOptions {
     private final Argument<List<String>> in;
     private final Argument<String> from;
@@ -40,9 +40,9 @@ final class InputOptions {
     private final Argument<Boolean> allUnreadable;
 
     /**
-     * @param which for what is read
-     * @param when for the time of which it is read
-     * @param how for how lines are read
+     * @param which the group for what is read
+     * @param when the group for the time window
+     * @param how the group for how lines are read
      */
     InputOptions(Group which, Group when, Group how) {
         in = which.texts(
@@ -53,38 +53,36 @@ final class InputOptions {
         from = when.text(
                 "--from",
                 "TIME",
-                "The first moment: 2026-05-15T07:10, with or without an offset such as Z or +01:00, a date, 07:10,"
+                "The start of the window: 2026-05-15T07:10, with or without an offset such as Z or +01:00, a date, 07:10,"
                         + " 'yesterday 09:00', friday, '2h ago'.");
-        to = when.text("--to", "TIME", "The moment before which to stop, written as --from.");
-        last = when.text("--last", "DURATION", "The time up to now: 15m, 2h, 3d.");
+        to = when.text("--to", "TIME", "The end of the window (exclusive), in the form of --from.");
+        last = when.text("--last", "DURATION", "The last period: 15m, 2h, 3d.");
         during = when.text(
                 "--during",
                 "INTERVAL",
                 "An interval as in ISO 8601: 2026-05-15T07:10/2026-05-15T07:50 or 2026-05-15T07:10/PT40M.");
-        around = when.text("--around", "TIME", "A moment, with --within before and after it.");
-        within = when.text("--within", "DURATION", "How far --around reaches, before and after. Default: 5m.");
+        around = when.text("--around", "TIME", "A time, with --within before and after it.");
+        within = when.text("--within", "DURATION", "The time before and after --around. Default: 5m.");
         zone = when.option(
                 "--zone",
                 "ZONE",
                 null,
                 InputOptions::zone,
-                "The zone in which times are meant and shown, such as Europe/Oslo or +01:00. Default: this machine's.");
+                "The time zone, such as Europe/Oslo or +01:00. Default: that of the machine.");
         mapping = how.text(
-                "--map",
-                "WHAT=NAME,...",
-                "How a log calls what is not recognised by itself, as in time=when,level=sev.");
+                "--map", "WHAT=NAME,...", "Names of attributes that are not recognised, as in time=when,level=sev.");
         pattern = how.text(
                 "--pattern",
                 "REGEX",
-                "How lines of plain text look, in RE2 syntax with named groups:"
+                "The form of lines of plain text, in RE2 syntax with named groups:"
                         + " '(?P<time>\\S+ \\S+) (?P<level>\\w+) (?P<message>.*)'.");
         redactedBy = how.path(
                 "--redacted-by",
                 "FILE",
-                "The settings by which the logs were redacted, with the same key in the environment: a plain value in the"
-                        + " condition then also means what was put in its place, such as its pseudonym.");
+                "The settings with which the logs were redacted, with the same key in the environment: a plain value in"
+                        + " the condition then also matches its replacement, such as its pseudonym.");
         allUnreadable = how.flag(
-                "--unreadable", "Show where all the lines stand that are no events, up to 100, and not three.");
+                "--unreadable", "Show the positions of up to 100 lines that are not events, instead of three.");
     }
 
     private static ZoneId zone(String text) {
@@ -95,12 +93,12 @@ final class InputOptions {
         }
     }
 
-    /** The console with the zone that was asked for. */
+    /** Returns the console with the requested time zone. */
     Console zoned(Console console) {
         return zone.isGiven() ? console.in(zone.value()) : console;
     }
 
-    /** The logs, narrowed to the window and to what the condition says. */
+    /** Returns the logs in the window that match the condition. */
     Logs logs(Console console, Condition wanted) throws IOException, MisuseException {
         if (!redactedBy.isGiven()) {
             return logs(console).where(wanted);
@@ -109,12 +107,12 @@ final class InputOptions {
                 SettingsSource.of(redactedBy.value()).read().redaction();
         Condition meant = RedactedCondition.of(wanted, redaction);
         if (!meant.equals(wanted)) {
-            console.say("asked of redacted logs, this means: " + meant);
+            console.say("in redacted logs, this means: " + meant);
         }
         return logs(console).where(meant);
     }
 
-    /** The logs, narrowed to the window. */
+    /** Returns the logs in the window. */
     Logs logs(Console console) throws IOException, MisuseException {
         Window window = window(console);
         LineShape shape = shape();
@@ -135,12 +133,12 @@ final class InputOptions {
         return logs.during(window).shaped(shape);
     }
 
-    /** The files and folders to be read; the current folder when none was named. */
+    /** Returns the files and folders; the current folder by default. */
     List<Path> paths() {
         return (in.isGiven() ? in.value() : List.of(".")).stream().map(Path::of).toList();
     }
 
-    /** How the lines are to be read. */
+    /** Returns the shape of lines. */
     LineShape shape() throws MisuseException {
         try {
             LineShape shape = mapping.isGiven() ? LineShape.USUAL.mapped(mapping.value()) : LineShape.USUAL;
@@ -150,7 +148,7 @@ final class InputOptions {
         }
     }
 
-    /** The options that read the same again, to be shown in a command; empty when none are needed. */
+    /** Returns the options that read the same logs, for suggested commands; empty if none are needed. */
     String again() {
         StringBuilder again = new StringBuilder();
         files(again);
@@ -159,7 +157,7 @@ final class InputOptions {
         return again.toString();
     }
 
-    /** As {@link #again}, but for the window. */
+    /** As {@link #again}, without the window. */
     String againAnytime() {
         StringBuilder again = new StringBuilder();
         files(again);
@@ -197,19 +195,19 @@ final class InputOptions {
         return in.value().contains("-");
     }
 
-    /** Tells of lines that could not be read. */
+    /** Reports lines that could not be read. */
     void complain(Reading reading, Console console) {
         list(
                 reading.unreadableCount(),
                 reading.unreadable(),
-                "1 line is no event and was left out:",
-                " lines are no events and were left out:",
+                "1 line is not an event and was ignored:",
+                " lines are not events and were ignored:",
                 console);
         list(
                 reading.damagedCount(),
                 reading.damaged(),
-                "1 event is damaged and was read as far as possible:",
-                " events are damaged and were read as far as possible:",
+                "1 event is damaged and was read in part:",
+                " events are damaged and were read in part:",
                 console);
         reading.failures().forEach(failure -> console.say("not read: " + failure));
     }
@@ -234,8 +232,7 @@ final class InputOptions {
             throw new MisuseException(
                     ways > 1
                             ? "the window is given in several ways: expected one of --from and --to, --last, --during, --around"
-                            : "--within " + within.value()
-                                    + " says how far --around reaches: expected --around TIME with it");
+                            : "--within " + within.value() + " requires --around TIME");
         }
         if (ways == 0) {
             return Window.ALWAYS;
@@ -257,7 +254,7 @@ final class InputOptions {
                         to.isGiven() ? moment("--to", to.value(), words) - 1 : Window.ALWAYS.to());
     }
 
-    /** The window that an option says. */
+    /** Parses a window of an option. */
     static Window interval(String option, String text, TimeWords words) throws MisuseException {
         Window window = words.interval(text);
         if (window == null) {
@@ -266,7 +263,7 @@ final class InputOptions {
         return window;
     }
 
-    /** The moment that an option says. */
+    /** Parses a time of an option. */
     static long moment(String option, String text, TimeWords words) throws MisuseException {
         Long moment = words.moment(text);
         if (moment == null) {
@@ -275,7 +272,7 @@ final class InputOptions {
         return moment;
     }
 
-    /** The duration that an option says. */
+    /** Parses a duration of an option. */
     static Duration duration(String option, String text) throws MisuseException {
         Duration duration = Durations.parse(text);
         if (duration == null || duration.isNegative() || duration.isZero()) {

@@ -4,8 +4,8 @@ import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
 
 /**
- * Ctrl-C: the process ends, but first the verb shows what it has found so far. The JVM runs its shutdown hooks beside the main thread, so a hook that
- * waits for that thread lets it come to its end.
+ * Handles Ctrl-C: before the process ends, the command shows its results so far. Shutdown hooks run concurrently with
+ * the main thread, so this hook waits for it.
  */
 final class Interruption {
     private static final int LONGEST_WAIT_SECONDS = 10;
@@ -34,7 +34,7 @@ final class Interruption {
         return asked;
     }
 
-    /** The verb has ended. */
+    /** The command has ended. */
     void done() {
         done.countDown();
     }

@@ -8,23 +8,23 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 
-/** Keeps questions by name. */
+/** Stores questions by name. */
 public final class KeepVerb extends Verb {
     private static final int SHOWN = 10;
 
-    private final Argument<String> name = own().optionalWord("NAME", null, text -> text, "The question's name.");
+    private final Argument<String> name = own().optionalWord("NAME", null, text -> text, "The name of the question.");
     private final Argument<List<String>> rest =
-            own().rest("VERB ARGUMENTS", "The question; or options, with which the one that is kept is asked.");
-    private final Argument<String> drop = own().text("--drop", "NAME", "Forget the question of that name.");
+            own().rest("VERB ARGUMENTS", "The question; or options to add to the stored one.");
+    private final Argument<String> drop = own().text("--drop", "NAME", "Remove the question with this name.");
 
     public KeepVerb() {
-        super("keep", "Keeps questions by name, and asks them again.");
+        super("keep", "Stores questions by name, and runs them again.");
     }
 
     @Override
     protected String details() {
-        return "With a verb of finding behind the name, keeps the question. With the name alone, asks it again; with options behind the"
-                + " name, asks it with these in addition. Without a name, lists what is kept and what was asked last.";
+        return "With a search command after the name, stores the question. With the name only, runs it; with options"
+                + " after the name, runs it with these in addition. Without a name, lists stored and recent questions.";
     }
 
     @Override
@@ -64,12 +64,12 @@ public final class KeepVerb extends Verb {
 
     private int keep() throws IOException, MisuseException {
         if (!Main.isFinding(rest.value().get(0))) {
-            throw new MisuseException("\"" + rest.value().get(0) + "\" is no verb of finding: expected one of "
+            throw new MisuseException("\"" + rest.value().get(0) + "\" is not a search command: expected one of "
                     + String.join(", ", Main.FINDING) + ", as in keep " + name.value()
                     + " find 'level >= error' --in logs");
         }
         questions.keep(new KeptQuestions.Question(name.value(), rest.value()));
-        console().say("kept; to ask it: " + console().command() + " keep " + Shell.quoted(name.value()));
+        console().say("stored; to run it: " + console().command() + " keep " + Shell.quoted(name.value()));
         return 0;
     }
 
@@ -87,7 +87,7 @@ public final class KeepVerb extends Verb {
         }
         if (kept.isEmpty()) {
             console()
-                    .say("nothing is kept; to keep a question: " + console().command()
+                    .say("no question is stored; to store one: " + console().command()
                             + " keep NAME find 'level >= error' --in logs");
             return Main.NOTHING;
         }
@@ -96,9 +96,9 @@ public final class KeepVerb extends Verb {
 
     private MisuseException unknown(String wanted) throws IOException {
         Map<String, KeptQuestions.Question> kept = questions.kept();
-        return new MisuseException("no question is kept as \"" + wanted + "\": expected "
+        return new MisuseException("no question is stored as \"" + wanted + "\": expected "
                 + (kept.isEmpty()
-                        ? "a verb behind the name, as in keep " + Shell.quoted(wanted)
+                        ? "a command after the name, as in keep " + Shell.quoted(wanted)
                                 + " find 'level >= error' --in logs"
                         : "one of " + String.join(", ", kept.keySet()) + Nearest.hint(wanted, kept.keySet())));
     }

@@ -18,15 +18,15 @@ import java.util.List;
 import java.util.Map;
 
 /**
- * Questions that were kept by name, and those that were asked last: commands with their arguments, in two files of JSON lines that only their owner
- * can read. They lie in the folder {@code graphema} of {@code XDG_CONFIG_HOME} and {@code XDG_STATE_HOME}, as the XDG base directory
- * specification says, or of its defaults in the home folder. Of those asked last, secrets are replaced; {@code GRAPHEMA_RECENT=off} in the
- * environment keeps none.
+ * Stored and recent questions: commands with their arguments, in two files of JSON lines that only their owner can
+ * read, in the folder {@code graphema} of {@code XDG_CONFIG_HOME} and {@code XDG_STATE_HOME} (XDG base directory
+ * specification) or of their defaults. Secrets in recent questions are redacted; with {@code GRAPHEMA_RECENT=off} in
+ * the environment, none are stored.
  */
 final class KeptQuestions {
     private static final int MOST_RECENT = 50;
 
-    /** The environment variable that switches off remembering with {@code off}. */
+    /** The environment variable that disables recent questions with {@code off}. */
     static final String SWITCH = "GRAPHEMA_RECENT";
 
     private final Path kept;
@@ -37,7 +37,7 @@ final class KeptQuestions {
         this.recent = recent;
     }
 
-    /** Those of whoever runs the process. */
+    /** Returns the questions of the user of the process. */
     static KeptQuestions ofUser() {
         return new KeptQuestions(
                 folder("XDG_CONFIG_HOME", ".config").resolve("kept.jsonl"),
@@ -50,21 +50,21 @@ final class KeptQuestions {
         return base.resolve("graphema");
     }
 
-    /** A question. @param name null for one that was only asked */
+    /** A question. @param name null for a recent one */
     record Question(String name, List<String> arguments) {
         String text() {
             return String.join(" ", arguments.stream().map(Shell::quoted).toList());
         }
     }
 
-    /** The kept ones, by name. */
+    /** Returns the stored questions by name. */
     Map<String, Question> kept() throws IOException {
         Map<String, Question> byName = new LinkedHashMap<>();
         read(kept).forEach(question -> byName.put(question.name(), question));
         return byName;
     }
 
-    /** Those asked last, the last one first. */
+    /** Returns the recent questions, the last one first. */
     List<Question> recent() throws IOException {
         List<Question> all = read(recent);
         Collections.reverse(all);
@@ -77,7 +77,7 @@ final class KeptQuestions {
         writeAll(all.values());
     }
 
-    /** Whether there was one of that name. */
+    /** Removes a question. @return whether there was one with this name */
     boolean drop(String name) throws IOException {
         Map<String, Question> all = kept();
         boolean was = all.remove(name) != null;
@@ -87,7 +87,7 @@ final class KeptQuestions {
         return was;
     }
 
-    /** Every question passes here, so that the lines are put in order as they are, without being read. */
+    /** Appends recent questions without reading the others. */
     void asked(List<String> arguments) throws IOException {
         if ("off".equals(System.getenv(SWITCH))) {
             return;
@@ -117,7 +117,7 @@ final class KeptQuestions {
             } catch (IOException e) {
                 throw new IOException(
                         file + ":" + number
-                                + " is no kept question: expected {\"name\":...,\"arguments\":[...]}; mend or remove the line",
+                                + " is not a stored question: expected {\"name\":...,\"arguments\":[...]}; correct or remove the line",
                         e);
             }
         }
@@ -157,7 +157,7 @@ final class KeptQuestions {
         return line.append("]}").toString();
     }
 
-    /** Beside it first and then in its place, so that a sudden end leaves the one or the other. */
+    /** Writes a temporary file first, so that a sudden end leaves the old or the new one. */
     private static void write(Path file, List<String> lines) throws IOException {
         Files.createDirectories(file.getParent());
         Path beside = file.resolveSibling(file.getFileName() + "." + Long.toHexString(System.nanoTime()));

@@ -14,20 +14,20 @@ import java.util.stream.Stream;
 
 /** The command line: {@code graphema VERB [CONDITION] [--in FILE|DIR|-]...}. */
 public final class Main {
-    /** Nothing was found. */
+    /** Exit code: no events were found. */
     public static final int NOTHING = 1;
 
-    /** The command was called wrongly. */
+    /** Exit code: the command is invalid. */
     public static final int MISUSE = 2;
 
-    /** Something could not be read or written, so that the answer may not be whole. */
+    /** Exit code: something could not be read or written, so the answer may be incomplete. */
     public static final int FAILURE = 2;
 
-    /** The verbs that ask logs, and whose questions are remembered. */
+    /** The commands that search logs, and whose questions are stored. */
     static final List<String> FINDING =
             List.of("around", "contrast", "faults", "find", "tally", "timeline", "trail", "watch");
 
-    /** Those of this module, for which the command is started without the libraries of others; these come as services. */
+    /** The commands of this module, which are started without the libraries of others; these are found as services. */
     static final List<String> OWN = List.of(
             "around",
             "check",
@@ -67,27 +67,23 @@ public final class Main {
         return FINDING.contains(verb);
     }
 
-    /** A question that cannot be remembered was answered all the same. */
+    /** The question was answered although it could not be stored. */
     private static void remember(Console console, List<String> arguments) {
         try {
             KeptQuestions.ofUser().asked(arguments);
         } catch (IOException e) {
-            console.say("the question will not be among those asked last: " + e.getMessage());
+            console.say("the question could not be added to the recent ones: " + e.getMessage());
         }
     }
 
-    /**
-     * Runs the command in this process.
-     *
-     * @return the exit code
-     */
+    /** Runs the command in this process. @return the exit code */
     public static int run(Console console, String... arguments) {
         try {
             return answered(console, arguments);
         } catch (Console.OutputException e) {
             if (!e.isClosedByReader()) {
-                console.say("graphema: not all could be written: "
-                        + e.getCause().getMessage() + "; what stands there is not whole");
+                console.say("graphema: the output could not be written completely: "
+                        + e.getCause().getMessage() + "; it is incomplete");
             }
             return e.isClosedByReader() ? 0 : NOTHING;
         }
@@ -146,12 +142,12 @@ public final class Main {
             console.say("graphema: " + e.getMessage());
             return FAILURE;
         } catch (OutOfMemoryError e) {
-            console.say("graphema: the memory does not suffice; narrow the window, or give the JVM more: -Xmx1g in"
+            console.say("graphema: there is not enough memory; narrow the window, or give the JVM more: -Xmx1g in"
                     + " JDK_JAVA_OPTIONS");
             return FAILURE;
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            console.say("graphema: interrupted before it was done");
+            console.say("graphema: interrupted");
             return NOTHING;
         }
     }
@@ -162,7 +158,10 @@ public final class Main {
         return MISUSE;
     }
 
-    /** The verb of that name, or null. Only that one is made: loading the classes of all takes as long as many a question. */
+    /**
+     * Returns the command with this name, or null. Only its class is loaded, because loading all would take longer than
+     * most searches.
+     */
     private static Verb verb(String name) {
         return switch (name) {
             case "around" -> new AroundVerb();
@@ -182,7 +181,7 @@ public final class Main {
         };
     }
 
-    /** Those of other modules. */
+    /** Returns the commands of other modules. */
     private static Stream<Verb> others() {
         return ServiceLoader.load(Verb.class).stream().map(ServiceLoader.Provider::get);
     }
@@ -202,8 +201,8 @@ public final class Main {
             help.term(name, column, verb(name).purpose());
         }
         help.gap()
-                .line("graphema VERB --help tells more, with examples; graphema --version, which one this is.")
-                .line("Exit codes: 0 done, 1 nothing found, 2 misuse, or something could not be read.");
+                .line("graphema VERB --help shows details and examples; graphema --version shows the version.")
+                .line("Exit codes: 0 success, 1 nothing found, 2 invalid command, or something could not be read.");
         console.print(help.toBuffer());
     }
 }

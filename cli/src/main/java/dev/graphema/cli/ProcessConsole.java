@@ -10,16 +10,16 @@ import java.util.function.BooleanSupplier;
 import org.jline.terminal.Terminal;
 import org.jline.terminal.TerminalBuilder;
 
-/** Finds out what the process's own streams are connected to. */
+/** Determines the properties of the standard streams. */
 final class ProcessConsole {
-    /** Set by whoever starts the process, to be shown in place of the bare name. */
+    /** Set by the launcher, to be shown as the name of the command. */
     private static final String COMMAND_PROPERTY = "graphema.command";
 
     private static final int USUAL_WIDTH = 80;
 
     private ProcessConsole() {}
 
-    /** @param stop whether somebody asked to stop */
+    /** @param stop returns whether to stop */
     static Console open(BooleanSupplier stop) {
         return new Console(
                 System.getProperty(COMMAND_PROPERTY, "graphema"),

@@ -5,7 +5,7 @@ import dev.graphema.query.Reading;
 import java.time.Duration;
 import java.util.function.Predicate;
 
-/** Tells on the error stream how far the reading of logs has come, when it takes more than a second and somebody looks at a terminal. */
+/** Shows the progress of reading on the error stream if it takes more than a second and is a terminal. */
 final class Progress implements Predicate<Reading> {
     private static final long FIRST_NANOS = 1_000_000_000L;
     private static final long EVERY_NANOS = 250_000_000L;
@@ -19,7 +19,7 @@ final class Progress implements Predicate<Reading> {
         this.console = console;
     }
 
-    /** Whether to go on. */
+    /** Returns whether to continue. */
     @Override
     public boolean test(Reading reading) {
         long now = System.nanoTime();
@@ -30,7 +30,7 @@ final class Progress implements Predicate<Reading> {
         return !console.stop().getAsBoolean();
     }
 
-    /** How much was read. */
+    /** Returns the progress. */
     static String read(Reading reading) {
         return Counted.number(reading.events()) + " events, " + Counted.number(reading.bytes() >> 20) + " MB";
     }
@@ -45,7 +45,7 @@ final class Progress implements Predicate<Reading> {
         return Math.round(share * 100) + "% read: " + read + "; " + Durations.text(left) + " left";
     }
 
-    /** Takes the line away, before anything else is said. */
+    /** Removes the line before other output. */
     void clear() {
         if (width > 0) {
             tell("");

@@ -17,11 +17,11 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 
-/** Tries the rules that hide secrets, and checks written logs for leaks. */
+/** Tries redaction rules, and checks written logs for leaks. */
 public final class RedactVerb extends Verb {
     private final Argument<List<String>> texts =
-            own().words("TEXT", "What to try; without any, each line of standard input.");
-    private final Argument<Boolean> check = own().flag("--check", "Look through logs for leaks.");
+            own().words("TEXT", "The texts to try. Default: each line of standard input.");
+    private final Argument<Boolean> check = own().flag("--check", "Search logs for leaks.");
     private final Argument<List<String>> in = own().texts(
                     "--in",
                     "FILE|DIR",
@@ -29,19 +29,20 @@ public final class RedactVerb extends Verb {
     private final Argument<Path> corpus = own().path(
                     "--corpus",
                     "FILE",
-                    "Measure the ready detectors on labelled texts: lines of a detector, the secret and the text, with tabs"
-                            + " between; none for a text without a secret.");
+                    "Measure the built-in detectors on labelled texts: lines of a detector, the secret and the text, separated by"
+                            + " tabs; none for a text without a secret.");
     private final SettingsFileOption settings = new SettingsFileOption(own());
 
     public RedactVerb() {
-        super("redact", "Tries the rules that hide secrets, and checks written logs for leaks.");
+        super("redact", "Tries redaction rules, and checks written logs for leaks.");
     }
 
     @Override
     protected String details() {
-        return "Tries the redaction of a settings file on texts: shows each before and after, what each rule hit, and what it nearly"
-                + " hit. With --check, looks through written logs for what should have been hidden, and tells how many there are of"
-                + " which kind, in which field and where, but never what. Exit code 1 when logs leak, 2 when a file could not be read.";
+        return "Tries the redaction of a settings file on texts: shows each before and after, the findings of each rule,"
+                + " and near misses. With --check, searches written logs for unredacted secrets, and reports their number,"
+                + " kind, field and position, but never their values. Exit code 1 if logs contain secrets, 2 if a file could"
+                + " not be read.";
     }
 
     @Override
@@ -50,7 +51,7 @@ public final class RedactVerb extends Verb {
                 graphema redact 'card 4111 1111 1111 1111, ssn 078051120' --settings graphema.yaml
                 graphema redact --check --in logs --settings graphema.yaml
 
-                Recall and precision of the ready detectors:
+                Recall and precision of the built-in detectors:
                 graphema redact --corpus examples/redaction/corpus.tsv
                 """;
     }
@@ -99,7 +100,7 @@ public final class RedactVerb extends Verb {
             console().print(line.ascii('\n'));
         }
         if (hits.isEmpty()) {
-            console().print("  nothing is hidden");
+            console().print("  nothing is redacted");
         }
     }
 
@@ -109,7 +110,7 @@ public final class RedactVerb extends Verb {
 
     private int check(Redactor redactor) throws IOException, MisuseException {
         if (texts.isGiven()) {
-            throw new MisuseException("--check looks through logs: expected --in FILE or DIR, and no text");
+            throw new MisuseException("--check searches logs: expected --in FILE or DIR, and no text");
         }
         Logs logs = Logs.at((in.isGiven() ? in.value() : List.of("."))
                 .stream().map(Path::of).toList());

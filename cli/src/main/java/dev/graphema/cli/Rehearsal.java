@@ -10,8 +10,8 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * Runs through what the command is called for most, and shows nothing: for a JVM that then lays all classes that it had to load in an archive
- * ({@code -XX:ArchiveClassesAtExit}), with which the command starts in half the time.
+ * Runs the usual commands without output, for a JVM that then stores all loaded classes in an archive ({@code
+ * -XX:ArchiveClassesAtExit}), which halves the start time.
  */
 final class Rehearsal {
     private static final List<List<String>> QUESTIONS = List.of(
@@ -29,7 +29,7 @@ final class Rehearsal {
 
     private Rehearsal() {}
 
-    /** @param arguments a folder of logs, and where a report may be written */
+    /** @param arguments a folder of logs, and the path for a report */
     public static void main(String[] arguments) {
         Console console = new Console(
                 "graphema",

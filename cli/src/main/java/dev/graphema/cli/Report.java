@@ -26,8 +26,8 @@ import java.util.Locale;
 import java.util.Map;
 
 /**
- * A page for browsers about what a condition finds: when it came, what it is made of, which failures, one request, the newest events. It is one
- * file that needs no network and holds no script.
+ * An HTML page about the events that match a condition: when they occurred, their values, failures, one request, and
+ * the newest events. It is one file without scripts that needs no network.
  */
 final class Report {
     private static final int STEPS = 60;
@@ -242,7 +242,7 @@ final class Report {
         html.raw("</svg>");
     }
 
-    /** The newest trace with a failure, or else the newest of all. */
+    /** Returns the newest trace with a failure, or else the newest of all. */
     private void trail(Logs.Newest newest) throws IOException {
         List<Event> traced =
                 newest.events().stream().filter(event -> event.trace() != null).toList();

@@ -8,7 +8,7 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Optional;
 
-/** Which settings a verb looks at. */
+/** The option for the settings file. */
 final class SettingsFileOption {
     private final Argument<Path> file;
     private final Argument<String> profile;
@@ -19,12 +19,10 @@ final class SettingsFileOption {
                 "FILE",
                 "The settings file. Default: the one that GRAPHEMA_SETTINGS names, as for a program.");
         profile = options.text(
-                "--profile",
-                "NAME",
-                "The profile that is laid over it. Default: the one that GRAPHEMA_PROFILE or the file names.");
+                "--profile", "NAME", "The active profile. Default: the one that GRAPHEMA_PROFILE or the file names.");
     }
 
-    /** What a sentence calls the settings. */
+    /** Returns the name of the settings in sentences. */
     String name() {
         return source().map(SettingsSource::toString).orElse("the defaults");
     }

@@ -1,10 +1,10 @@
 package dev.graphema.cli;
 
-/** Words of commands that are shown to be repeated. */
+/** Arguments of suggested commands. */
 public final class Shell {
     private Shell() {}
 
-    /** The text as one word of a POSIX shell: in single quotes when it needs them. */
+    /** Returns the text as one argument of a POSIX shell, in single quotes if necessary. */
     public static String quoted(String text) {
         boolean plain = !text.isEmpty();
         for (int i = 0; i < text.length() && plain; i++) {

@@ -9,9 +9,12 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
 
-/** Rows of named values: for people in columns, for the next tool as CSV (RFC 4180) or as JSON lines. Numbers stand to the right. */
+/**
+ * Rows of named values: columns for people, CSV (RFC 4180) or JSON lines for programs. Numbers are aligned to the
+ * right.
+ */
 final class Table {
-    /** The forms in which rows can be shown, beside the one that a verb has for people. */
+    /** The forms of rows, in addition to the default of a command. */
     enum Form {
         text,
         table,
@@ -34,12 +37,12 @@ final class Table {
         rows.add(new ArrayList<>(values));
     }
 
-    /** How many rows there are that were not printed. */
+    /** Returns the number of rows that were not printed yet. */
     int size() {
         return rows.size();
     }
 
-    /** Prints the rows in that form, the names before the first of them, and forgets them; text is shown as a table. */
+    /** Prints the rows, preceded by the names once, and removes them; the form text is a table. */
     void print(Form form, Console console) {
         Utf8Buffer to = new Utf8Buffer(4096);
         switch (form) {
@@ -105,7 +108,7 @@ final class Table {
         to.ascii("\r\n");
     }
 
-    /** Text that a spreadsheet would take for a formula gets an apostrophe before it; numbers stay numbers. */
+    /** A text that a spreadsheet would evaluate as a formula is prefixed with an apostrophe; numbers are unchanged. */
     private static String plain(Object value) {
         String text = harmless(value.toString());
         boolean isFormula = !text.isEmpty()
@@ -115,7 +118,7 @@ final class Table {
         return isFormula ? "'" + text : text;
     }
 
-    /** With line feeds as they are, which quotes keep together, and all else that could steer a terminal made visible. */
+    /** Line feeds are kept, because the value is quoted; other control characters are escaped. */
     private static String harmless(String text) {
         return String.join(
                 "\n", Stream.of(text.split("\n", -1)).map(Escapes::visible).toList());

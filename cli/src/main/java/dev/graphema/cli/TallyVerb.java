@@ -11,7 +11,7 @@ import dev.graphema.format.Utf8Buffer;
 import dev.graphema.query.Estimate;
 import dev.graphema.query.Measure;
 import dev.graphema.query.Tally;
-import dev.graphema.query.line.Role;
+import dev.graphema.query.line.LineAttribute;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -25,20 +25,19 @@ public final class TallyVerb extends FindingVerb {
     private static final int RANGE_WIDTH = 19;
     private static final String MISSING = "(missing)";
 
-    private final Argument<String> fields =
-            own().word("FIELDS", "Names of what to count by, with commas between them.");
+    private final Argument<String> fields = own().word("FIELDS", "The names to count by, separated by commas.");
     private final Argument<String> condition = own().condition("Which events, for example: level >= error.");
     private final Argument<Integer> limit =
-            own().count("--limit", 20, "Show the N most frequent; 0 shows all. Default: 20.");
+            own().count("--limit", 20, "Show the N most frequent; 0 for all. Default: 20.");
     private final Argument<String> measured = own().text(
                     "--of",
                     "FIELD",
-                    "Also measure a field's values in each row: how many different ones, and of numbers sum, mean, median, 95th"
-                            + " and 99th percentile, least and most.");
+                    "Also show statistics of a field in each row: the number of different values, and for numbers sum, mean,"
+                            + " median, 95th and 99th percentile, minimum and maximum.");
     private final Argument<Table.Form> form = form();
 
     public TallyVerb() {
-        super("tally", "Counts how often which values occur.");
+        super("tally", "Counts events by values of fields.");
     }
 
     @Override
@@ -48,9 +47,8 @@ public final class TallyVerb extends FindingVerb {
 
     @Override
     protected String details() {
-        return "The most frequent come first, with their share of all. Events that sampling has thinned count for as many as they stand"
-                + " for; such counts are estimates, marked with ~ and with the range in which the true number lies in 99 of 100"
-                + " cases.";
+        return "The most frequent come first, with their share of all events. Sampled events count with their weights;"
+                + " such counts are estimates, marked with ~ and with the 99 % confidence interval.";
     }
 
     @Override
@@ -137,7 +135,7 @@ public final class TallyVerb extends FindingVerb {
                 Arrays.stream(fields.value().split(",", -1)).map(String::strip).toList();
         if (words.contains("")) {
             throw new MisuseException("\"" + fields.value()
-                    + "\" has an empty name: expected names with commas between them, as in" + " service,instance");
+                    + "\" has an empty name: expected names separated by commas, as in" + " service,instance");
         }
         return words.stream().map(Name::of).toList();
     }
@@ -178,7 +176,7 @@ public final class TallyVerb extends FindingVerb {
         return (events.isEstimate() ? "~" : "") + Counted.number(events.count());
     }
 
-    /** Between which numbers the true one lies. */
+    /** Returns the confidence interval. */
     private static String range(Estimate events) {
         return events.isEstimate() ? Counted.number(events.low()) + " to " + Counted.number(events.high()) : "exact";
     }
@@ -201,15 +199,16 @@ public final class TallyVerb extends FindingVerb {
                 : Counted.of(shown, "value");
         out().say(rows + ", " + Counted.of(tally.all().kept(), "event")
                 + (tally.all().isEstimate()
-                        ? " that stand for " + count(tally.all()) + " (" + range(tally.all()) + ", in 99 of 100 cases)"
+                        ? " that represent " + count(tally.all()) + " (" + range(tally.all()) + " with 99 % confidence)"
                         : "")
                 + "; " + read(tally.reading()));
         for (int i = 0; i < tally.names().size(); i++) {
             int column = i;
-            String readAs = Role.readAs(tally.names().get(i).toString());
+            String readAs = LineAttribute.readAs(tally.names().get(i).toString());
             if (readAs != null
                     && tally.rows().stream().allMatch(row -> row.values().get(column) == null)) {
-                out().say("what lines call " + tally.names().get(i) + " is read as " + readAs + ": ask for " + readAs);
+                out().say("in lines of other programs, " + tally.names().get(i) + " is read as " + readAs + ": ask for "
+                        + readAs);
             }
         }
         String first = conditionOf(tally.names(), tally.rows().get(0));
@@ -223,7 +222,7 @@ public final class TallyVerb extends FindingVerb {
         }
     }
 
-    /** The condition that the events of a row meet. */
+    /** Returns the condition of the events of a row. */
     private static String conditionOf(List<Name> names, Tally.Row row) {
         List<String> parts = new ArrayList<>();
         for (int i = 0; i < names.size(); i++) {

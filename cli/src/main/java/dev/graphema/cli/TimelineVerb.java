@@ -25,20 +25,20 @@ public final class TimelineVerb extends FindingVerb {
     private static final String[] FILLS = {"█", "▓", "▒", "░"};
 
     private final Argument<String> condition = own().condition("Which events, for example: level >= error.");
-    private final Argument<String> split = own().text("--by", "FIELD", "Split each step by the values of a field.");
+    private final Argument<String> split = own().text("--by", "FIELD", "Split each step by values of a field.");
     private final Argument<String> step = own().text(
                     "--step",
                     "DURATION",
-                    "How long a step is: 1m, 15m, 1h. Default: so that there are no more than " + MOST_STEPS + ".");
+                    "The length of a step: 1m, 15m, 1h. Default: the shortest with at most " + MOST_STEPS + " steps.");
     private final Argument<Table.Form> form = form();
 
     public TimelineVerb() {
-        super("timeline", "Counts events in steps of time, draws them, and marks spikes.");
+        super("timeline", "Counts events by time, draws them, and marks spikes.");
     }
 
     @Override
     protected String details() {
-        return "A spike is a step with far more than usual.";
+        return "A spike is a step with far more events than usual.";
     }
 
     @Override
@@ -161,7 +161,7 @@ public final class TimelineVerb extends FindingVerb {
         return (timeline.isEstimate() ? "~" : "") + Counted.number(count);
     }
 
-    /** How much of {@code 07:31:02.123} tells the steps apart. */
+    /** The length of the part of {@code 07:31:02.123} that distinguishes steps. */
     private static int clockWidth(Timeline timeline) {
         long nanos = timeline.step().toNanos();
         return (nanos < 1_000_000_000L ? "07:31:02.123" : nanos % 60_000_000_000L == 0 ? "07:31" : "07:31:02").length();
@@ -179,15 +179,15 @@ public final class TimelineVerb extends FindingVerb {
                             + argument(wanted) + " --during " + during + input().againAnytime());
                     String quiet = beside(timeline, spike);
                     if (quiet != null) {
-                        out().say("to see what is different in it: " + out().command() + " contrast --during " + during
+                        out().say("to see what changed in it: " + out().command() + " contrast --during " + during
                                 + " --against " + Shell.quoted(quiet) + input().againAnytime());
                     }
                 });
     }
 
     /**
-     * A time to compare a spike with: as much before it as there is, four steps at the most, or else behind it; null when
-     * there is nothing but spikes.
+     * Returns a time to compare a spike with: the time before it, at most four steps, or else after it; null if there
+     * are only spikes.
      */
     private static String beside(Timeline timeline, Timeline.Step spike) {
         List<Timeline.Step> steps = timeline.steps();

@@ -13,10 +13,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 
-/**
- * The head of a trail: what it was, what failed first, and its operations as a tree with a bar for each that shows when it
- * ran.
- */
+/** Formats a trail: its summary, the first failure, and the operations as a tree with bars for their times. */
 final class TrailText {
     private static final int USUAL_WIDTH = 120;
     private static final int WHERE_WIDTH = 9;
@@ -89,14 +86,14 @@ final class TrailText {
         });
     }
 
-    /** A time in which nothing was said, when it is a good part of the whole. */
+    /** Reports the longest time without events, if it is a large part of the whole. */
     private void gap() {
         if (!ahead.isEmpty()) {
             return; // between events by different clocks, there is none to tell of
         }
         trail.longestGap()
                 .filter(gap -> gap.length().toNanos() * 4 > length)
-                .ifPresent(gap -> to.ascii("nothing was said for ")
+                .ifPresent(gap -> to.ascii("no events for ")
                         .text(Durations.text(gap.length()))
                         .text(" between \""
                                 + Escapes.visible(String.valueOf(gap.before().message())) + "\" in "
@@ -154,7 +151,7 @@ final class TrailText {
         to.ascii('\n');
     }
 
-    /** By the clock of the instance where the trail begins. */
+    /** Returns the time by the clock of the instance where the trail begins. */
     private long start(Trail.Span span) {
         return span.start() - aheadNanos(span);
     }
@@ -186,7 +183,7 @@ final class TrailText {
         return rows;
     }
 
-    /** The operation's name and, for HTTP, what was asked and answered. */
+    /** Returns the name of the operation and, for HTTP, request and status. */
     static String label(Trail.Span span) {
         if (span.ending() == null) {
             return "(not ended)";

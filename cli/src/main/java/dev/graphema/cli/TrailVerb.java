@@ -17,16 +17,17 @@ public final class TrailVerb extends FindingVerb {
     private final Argument<String> trace = own().word(
                     "TRACE|FIELD=VALUE",
                     "A trace id, or its first digits, at least " + FEWEST_DIGITS
-                            + "; or a field and its value, for everything about that.");
+                            + "; or a field and its value, for all events about it.");
     private final ViewOptions shown = new ViewOptions(own());
 
     public TrailVerb() {
-        super("trail", "Shows all of one request across services.");
+        super("trail", "Shows one request across all services.");
     }
 
     @Override
     protected String details() {
-        return "Its operations, nested and with their durations, what failed first, and every event in the order of time.";
+        return "Shows its operations, nested and with their durations, the first failure, and all events in the order of"
+                + " time.";
     }
 
     @Override
@@ -82,7 +83,7 @@ public final class TrailVerb extends FindingVerb {
         if (shown.isText()) {
             trail.firstFailure()
                     .ifPresent(event -> next(
-                            "to see what else was going on when it failed",
+                            "to see what else happened when it failed",
                             "around " + Shell.quoted(EventPrinter.conditionOf(event))));
         }
         return 0;

@@ -8,8 +8,8 @@ import dev.graphema.format.Utf8Buffer;
 import java.io.IOException;
 
 /**
- * Something the command can do. It tells its arguments when it is made ({@link #own}), and has their values when it is called. Those of other modules are
- * found as services.
+ * A command of the command line. It declares its arguments when it is created ({@link #own}), and has their values when
+ * it is called. Commands of other modules are found as services.
  */
 public abstract class Verb {
     private final String name;
@@ -17,53 +17,50 @@ public abstract class Verb {
     private final Arguments arguments = new Arguments();
     private Console console;
 
-    /**
-     * @param name by which it is called
-     * @param purpose what it is for, in one sentence
-     */
+    /** @param name its name @param purpose its purpose, in one sentence */
     protected Verb(String name, String purpose) {
         this.name = name;
         this.purpose = purpose;
     }
 
     /**
-     * Does it, once.
+     * Runs the command, once.
      *
-     * @return the exit code: 0 when it did what was asked, 1 when it found nothing or something it has to complain of, 2 for misuse
-     *     and when something could not be read
-     * @throws MisuseException if what was given cannot be used
+     * @return the exit code: 0 for success, 1 if it found nothing or reports problems, 2 for an invalid command and if
+     *     something could not be read
+     * @throws MisuseException if the arguments are invalid
      */
     protected abstract int call() throws IOException, InterruptedException, MisuseException;
 
-    /** What there is to say beyond its purpose, in sentences; nothing as is usual. */
+    /** Returns further sentences of the help; usually empty. */
     protected String details() {
         return "";
     }
 
-    /** Lines with examples, as they are to be shown: at least two of them. */
+    /** Returns two or more lines with examples. */
     protected abstract String examples();
 
-    /** Whether it shows local times, whatever its arguments. */
+    /** Returns whether it always shows local times. */
     boolean isAboutTimes() {
         return false;
     }
 
-    /** Whether something could not be read, although there was an answer. */
+    /** Returns whether something could not be read. */
     boolean hasFailed() {
         return false;
     }
 
-    /** Its words, and options of its own. */
+    /** Returns the group of its words and options. */
     protected final Group own() {
         return arguments.own();
     }
 
-    /** Further options, with a heading over them. */
+    /** Returns a further group of options with a heading. */
     protected final Group group(String heading) {
         return arguments.group(heading);
     }
 
-    /** What it prints to, and how the command was called. */
+    /** Returns the console. */
     protected final Console console() {
         return console;
     }
@@ -76,17 +73,13 @@ public abstract class Verb {
         return purpose;
     }
 
-    /**
-     * Reads its arguments, before {@link #call}.
-     *
-     * @return whether it is to be called; if not, its help is asked for
-     */
+    /** Reads its arguments, before {@link #call}. @return false if its help is requested */
     final boolean read(Console to, String... line) throws MisuseException {
         console = to;
         return arguments.read(line);
     }
 
-    /** What it is for, what it may be given, and examples. */
+    /** Prints its purpose, arguments and examples. */
     final Utf8Buffer help() {
         Help help = Help.of(
                 "graphema " + name,

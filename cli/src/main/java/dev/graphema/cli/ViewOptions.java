@@ -4,7 +4,7 @@ import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.Group;
 import java.util.List;
 
-/** The options that say how events are shown. */
+/** The options for the form of events. */
 final class ViewOptions {
     private final Argument<List<String>> columns;
     private final Argument<Table.Form> form;
@@ -15,8 +15,8 @@ final class ViewOptions {
                 "NAMES",
                 null,
                 text -> List.of(text.split(",")),
-                "What is shown of an event, with commas between: time, ago, level, source, service, instance, logger, message,"
-                        + " thread, trace, span, sequence, or a field's name.");
+                "The values to show, separated by commas: time, ago, level, source, service, instance, logger, message,"
+                        + " thread, trace, span, sequence, or the name of a field.");
         form = options.choice(
                 "--as",
                 "FORM",
@@ -32,7 +32,7 @@ final class ViewOptions {
         };
     }
 
-    /** Whether lines are for people to read, one after the other, and may have others between them. */
+    /** Returns whether lines are for people, so that others may be between them. */
     boolean isText() {
         return form.value() == Table.Form.text;
     }

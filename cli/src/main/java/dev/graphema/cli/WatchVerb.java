@@ -12,9 +12,9 @@ public final class WatchVerb extends FindingVerb {
     private static final long EVERY_MILLIS = 200;
 
     private final Argument<String> condition = own().condition("Which events, for example: level >= warn.");
-    private final Argument<String> time = own().text("--for", "DURATION", "Stop after that time: 10m. Default: never.");
+    private final Argument<String> time = own().text("--for", "DURATION", "Stop after this time: 10m. Default: never.");
     private final Argument<Integer> before =
-            own().count("--before", 5, "Begin with the newest N events that are there already. Default: 5.");
+            own().count("--before", 5, "Start with the newest N existing events. Default: 5.");
     private final ViewOptions shown = new ViewOptions(own());
 
     public WatchVerb() {
@@ -23,7 +23,7 @@ public final class WatchVerb extends FindingVerb {
 
     @Override
     protected String details() {
-        return "Those for which a condition holds, in all files and across rotation, until Ctrl-C.";
+        return "Shows new events that match a condition, in all files and across rotation, until Ctrl-C.";
     }
 
     @Override

@@ -98,7 +98,7 @@ class CommandTest extends CommandFixture {
                 logs.resolve("deck-2.jsonl"), "nonsense\n".repeat(5), java.nio.file.StandardOpenOption.APPEND);
         assertEquals(0, run("find", "level = info", "--in", logs.toString()));
         assertTrue(output.contains("next day"));
-        assertTrue(error.startsWith("5 lines are no events and were left out:\n  " + logs.resolve("deck-2.jsonl")
+        assertTrue(error.startsWith("5 lines are not events and were ignored:\n  " + logs.resolve("deck-2.jsonl")
                 + ":3: expected a JSON object, key="));
         assertTrue(error.contains("  and 2 more; --unreadable shows them\n"));
     }
@@ -238,14 +238,14 @@ class CommandTest extends CommandFixture {
                 "find",
                 "--limt=3");
         misused(
-                "graphema: \"=\" is one word too many: put the whole condition in quotes\nSee: graphema find --help\n",
+                "graphema: \"=\" is unexpected: put the whole condition in quotes\nSee: graphema find --help\n",
                 "find",
                 "lane",
                 "=",
                 "A3");
         misused(
                 "graphema: TRACE|FIELD=VALUE is missing: expected a trace id, or its first digits, at least 4; or a field and its"
-                        + " value, for everything about that\nSee: graphema trail --help\n",
+                        + " value, for all events about it\nSee: graphema trail --help\n",
                 "trail");
         misused(
                 "graphema: there is no option --last before a verb: expected one of around, check, contrast, explain, faults,"
@@ -292,7 +292,8 @@ class CommandTest extends CommandFixture {
 
         assertEquals(1, run(failing("No space left on device"), arguments));
         assertEquals(
-                "graphema: not all could be written: No space left on device; what stands there is not whole\n", error);
+                "graphema: the output could not be written completely: No space left on device; it is incomplete\n",
+                error);
     }
 
     private static OutputStream failing(String why) {

@@ -101,7 +101,7 @@ class FindingVerbsTest extends CommandFixture {
                 output.contains("\r\n3,2026-05-15T06:40:00Z,2026-05-15T06:42:00Z,\"deck-1, deck-2\",x.Other,at 3,"),
                 output);
         assertEquals(1, run("faults", "service = booking", "--in", logs.toString()));
-        assertEquals("no event tells of a failure; 7 read in 3 files\n", error);
+        assertEquals("no event has a failure; 7 read in 3 files\n", error);
     }
 
     private static String[] with(String[] arguments, Path file) {
@@ -122,7 +122,7 @@ class FindingVerbsTest extends CommandFixture {
         assertEquals(0, run(since));
         assertTrue(output.lines().skip(1).findFirst().orElse("").startsWith("new    release = 2.4.1 "), output);
         assertTrue(error.startsWith("of 300 events, against 300 others; 2 differences\n"), error);
-        assertTrue(error.contains("left out, since they have too many values: id"), error);
+        assertTrue(error.contains("not compared because of too many values: id"), error);
 
         String[] releases = {"contrast", "release = 2.4.1", "--than", "release = 2.4.0", "--as", "json", "--in"};
         assertEquals(1, run(with(releases, file)), "what the conditions demand is no difference");
@@ -146,7 +146,7 @@ class FindingVerbsTest extends CommandFixture {
                         file.toString()));
         assertTrue(error.contains("nothing differs more than chance explains"), error);
         misused(
-                "graphema: it is not said what to compare with: expected one of --since TIME, --against INTERVAL, --than"
+                "graphema: there is nothing to compare with: expected one of --since TIME, --against INTERVAL, --than"
                         + " CONDITION\n",
                 "contrast",
                 "--in",
@@ -192,7 +192,7 @@ class FindingVerbsTest extends CommandFixture {
         int[] asked = {0};
         stop = () -> asked[0]++ > 3;
         assertEquals(0, run("tally", "message", "--in", logs.toString()));
-        assertTrue(error.contains("stopped: this is of the first "), error);
+        assertTrue(error.contains("stopped: this is the result of the first "), error);
     }
 
     @Test
@@ -202,7 +202,7 @@ class FindingVerbsTest extends CommandFixture {
         try {
             assertEquals(1, run("keep"));
             assertEquals(0, run("keep", "lanes", "find", "lock_wait_ms > 200ms", "--in", logs.toString()));
-            assertEquals("kept; to ask it: graphema keep lanes\n", error);
+            assertEquals("stored; to run it: graphema keep lanes\n", error);
             assertEquals(0, run("keep", "lanes", "--as", "json"));
             assertTrue(output.contains("next day"), output);
             assertTrue(
@@ -211,7 +211,7 @@ class FindingVerbsTest extends CommandFixture {
             assertEquals(0, run("keep"));
             assertEquals("lanes  graphema find 'lock_wait_ms > 200ms' --in " + logs + "\n", output);
             misused(
-                    "graphema: no question is kept as \"lane\": expected one of lanes; did you mean lanes?\n",
+                    "graphema: no question is stored as \"lane\": expected one of lanes; did you mean lanes?\n",
                     "keep",
                     "lane");
             assertEquals(2, run("keep", "x", "fnid"));
@@ -311,8 +311,7 @@ class FindingVerbsTest extends CommandFixture {
                         "--redacted-by",
                         settings.toString()));
         assertTrue(output.contains(pseudonym), output);
-        assertEquals(
-                "asked of redacted logs, this means: to = \"ada@mail.example\" or to = \"" + pseudonym + "\"\n", error);
+        assertEquals("in redacted logs, this means: to = \"ada@mail.example\" or to = \"" + pseudonym + "\"\n", error);
     }
 
     @Test
@@ -326,13 +325,7 @@ class FindingVerbsTest extends CommandFixture {
                 "2026-05-15/P1D",
                 "--in",
                 logs.toString());
-        misused(
-                "graphema: --within 1h says how far --around reaches: expected --around TIME with it\n",
-                "find",
-                "--within",
-                "1h",
-                "--in",
-                logs.toString());
+        misused("graphema: --within 1h requires --around TIME\n", "find", "--within", "1h", "--in", logs.toString());
         assertEquals(2, run("find", "--during", "2026-05-15", "--in", logs.toString()));
         assertTrue(error.contains("is no interval: expected two moments"), error);
     }
@@ -346,7 +339,7 @@ class FindingVerbsTest extends CommandFixture {
         Path file = folder.resolve("report.html");
         assertEquals(0, run("find", "level >= info", "--report", file.toString(), "--in", logs.toString()));
         String page = Files.readString(file);
-        assertTrue(error.contains("the report lies in " + file), error);
+        assertTrue(error.contains("the report is in " + file), error);
         assertFalse(page.contains("<script"), page);
         assertFalse(page.contains("<img"), page);
         assertEquals(1, page.split("</style>", -1).length - 1);
@@ -424,9 +417,9 @@ class FindingVerbsTest extends CommandFixture {
         assertTrue(output.contains("ERROR"), output);
 
         assertEquals(1, run("find", "severity = error", "--in", logs.toString()));
-        assertTrue(error.contains("what lines call so is read as level: ask for level"), error);
+        assertTrue(error.contains("in lines of other programs, it is read as level: ask for level"), error);
         assertEquals(0, run("tally", "severity", "--in", logs.toString()));
-        assertTrue(error.contains("what lines call severity is read as level: ask for level"), error);
+        assertTrue(error.contains("in lines of other programs, severity is read as level: ask for level"), error);
     }
 
     @Test

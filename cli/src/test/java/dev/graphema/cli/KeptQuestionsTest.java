@@ -61,7 +61,7 @@ class KeptQuestionsTest {
         Path file = folder.resolve("state/recent.jsonl");
         Files.writeString(file, Files.readString(file) + "{\"arguments\":[\n");
         String message = assertThrows(IOException.class, this::recent).getMessage();
-        assertTrue(message.startsWith(file + ":2 is no kept question: expected "), message);
+        assertTrue(message.startsWith(file + ":2 is not a stored question: expected "), message);
     }
 
     private KeptQuestions questions() {

@@ -25,7 +25,7 @@ class RedactVerbTest extends CommandFixture {
 
                 before  lane A3
                 after   lane A3
-                  nothing is hidden
+                  nothing is redacted
                 """, output);
     }
 
@@ -77,7 +77,7 @@ class RedactVerbTest extends CommandFixture {
                 "--in",
                 "x");
         misused(
-                "graphema: --check looks through logs: expected --in FILE or DIR, and no text\n",
+                "graphema: --check searches logs: expected --in FILE or DIR, and no text\n",
                 "redact",
                 "--check",
                 "text");

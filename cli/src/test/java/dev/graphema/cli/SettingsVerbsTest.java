@@ -37,21 +37,21 @@ class SettingsVerbsTest extends CommandFixture {
         assertEquals(0, run("explain", "skerry.deck.Lanes", "debug", "lane=A3", "--settings", file.toString()));
         assertEquals("""
                 by %s
-                skerry.deck.Lanes says debug
+                skerry.deck.Lanes at level debug
                   yes      threshold  debug is at or above debug, set for skerry.deck  (line 2:25)
                   NO       route      to screen: level >= warn is false: level is debug; message = "lane taken" is false: message is empty  (line 7:5)
-                  yes      route      to log: takes every event  (line 8:5)
-                  NO       sink       screen: no route sends it there  (line 4:11)
-                  yes      sink       log takes every level  (line 5:8)
-                It goes to log.
+                  yes      route      to log: matches every event  (line 8:5)
+                  NO       sink       screen: no route leads there  (line 4:11)
+                  yes      sink       log accepts every level  (line 5:8)
+                It is written to log.
                 """.formatted(file), output);
 
         assertEquals(
                 0, run("explain", "skerry.deck", "debug", "--message", "lane taken", "--settings", file.toString()));
-        assertTrue(output.endsWith("It goes to screen, log.\n"), output);
+        assertTrue(output.endsWith("It is written to screen, log.\n"), output);
         assertEquals(1, run("explain", "org.other", "debug", "--settings", file.toString()));
         assertTrue(
-                output.contains("It goes nowhere.\nTo let it in\n  in the settings: levels: {org.other: debug}\n"),
+                output.contains("No sink receives it.\nTo enable it\n  in the settings: levels: {org.other: debug}\n"),
                 output);
         assertEquals(0, run("explain", "org.other"));
         assertTrue(output.startsWith("by the defaults\n"), output);
@@ -83,10 +83,10 @@ class SettingsVerbsTest extends CommandFixture {
         assertEquals(0, run("explain", "--settings", file.toString()));
         Files.writeString(file, "sinks: {a: {type: console}, b: {type: console}}\nroutes: {to: a}\n");
         assertEquals(1, run("explain", "--settings", file.toString()));
-        String finding = file + ":1:32: nothing reaches the sink b: add a route to it, or remove it\n";
+        String finding = file + ":1:32: no event reaches the sink b: add a route to it, or remove it\n";
         assertEquals(finding + "1 finding\n", output);
         assertEquals(1, run("check", file.toString()));
-        assertEquals(finding + file + ": no mistakes; 2 sinks, 1 route, 0 sampling rules; 1 finding\n", output);
+        assertEquals(finding + file + ": no errors; 2 sinks, 1 route, 0 sampling rules; 1 finding\n", output);
     }
 
     @Test

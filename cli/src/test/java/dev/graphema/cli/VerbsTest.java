@@ -18,7 +18,7 @@ class VerbsTest extends CommandFixture {
                 trace 4bf92f3577b34da6a3ce929d0e0e4736: 3 events, 300ms, 2 services (booking, deck)
                 failed first: skerry.deck.LaneTimeout: lane A3 was not free
                   in deck-2, "reserve lanes", at skerry.deck.Lanes.take(Lanes.java:42)
-                nothing was said for 290ms between "crossing asked for" in booking and "reserve lanes" in deck-2
+                no events for 290ms between "crossing asked for" in booking and "reserve lanes" in deck-2
 
                 operation                   where          took  0                                                      300ms
                 request POST /sailings 503  booking       300ms  ▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒  FAILED
@@ -32,7 +32,7 @@ class VerbsTest extends CommandFixture {
                 08:31:02.300 ERROR booking  skerry.booking         request  method=POST path=/sailings status=503 elapsed=300ms outcome=failure
                 """, output);
         assertEquals(
-                "to see what else was going on when it failed: graphema around 'instance = deck-2 and time ="
+                "to see what else happened when it failed: graphema around 'instance = deck-2 and time ="
                         + " 2026-05-15T06:31:02.290Z and message = \"reserve lanes\"' --in " + logs + "\n",
                 error);
     }
@@ -87,7 +87,7 @@ class VerbsTest extends CommandFixture {
                 error);
         Files.writeString(file, "service: deck\n");
         assertEquals(0, run("check", file.toString()));
-        assertEquals(file + ": no mistakes; 1 sink, 0 routes, 0 sampling rules\n", output);
+        assertEquals(file + ": no errors; 1 sink, 0 routes, 0 sampling rules\n", output);
         assertEquals(2, run("check", folder.resolve("none.yaml").toString()));
         assertEquals(
                 "graphema: there is no file or folder " + folder.resolve("none.yaml") + "; check the path\n", error);
@@ -117,7 +117,7 @@ class VerbsTest extends CommandFixture {
         assertTrue(error.contains("find 'lock_wait_ms missing' --in"), error);
         assertEquals(1, run("tally", "service", "level = fatal", "--in", logs.toString()));
         misused(
-                "graphema: \"service,\" has an empty name: expected names with commas between them, as in service,instance\n",
+                "graphema: \"service,\" has an empty name: expected names separated by commas, as in service,instance\n",
                 "tally",
                 "service,",
                 "--in",
@@ -132,6 +132,6 @@ class VerbsTest extends CommandFixture {
         assertEquals(0, run("tally", "message", "--in", logs.toString()));
         assertTrue(output.contains("heartbeat             ~20             2 to 164   83.3%"), output);
         assertTrue(output.contains("next day                1                exact    4.2%"), output);
-        assertTrue(error.contains("5 values, 5 events that stand for ~24 (5 to 150, in 99 of 100 cases);"), error);
+        assertTrue(error.contains("5 values, 5 events that represent ~24 (5 to 150 with 99 % confidence);"), error);
     }
 }

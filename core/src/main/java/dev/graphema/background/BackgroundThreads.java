@@ -1,14 +1,14 @@
 package dev.graphema.background;
 
 /**
- * Makes daemon threads that hold on to nothing of the thread that makes them: neither its context class loader nor its
- * inheritable thread-local values. Otherwise a thread that outlives a part of the program, such as a web application that is
- * undeployed, would keep all classes of that part in memory.
+ * Creates daemon threads that do not inherit the context class loader and thread-local values of the creating thread.
+ * Otherwise, a thread that outlives a part of the program, such as an undeployed web application, would keep all
+ * classes of that part in memory.
  */
 public final class BackgroundThreads {
     private BackgroundThreads() {}
 
-    /** A daemon thread, not started. */
+    /** Creates a daemon thread that is not started. */
     public static Thread daemon(String name, Runnable task) {
         return prepared(new Thread(null, task, name, 0, false));
     }

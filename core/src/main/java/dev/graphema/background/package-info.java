@@ -1,5 +1,5 @@
 /**
- * Threads of Graphema's own. Entry point: {@link dev.graphema.background.BackgroundThreads}. The package depends on the JDK
- * alone.
+ * Background threads. Entry point: {@link dev.graphema.background.BackgroundThreads}. The package depends only on the
+ * JDK.
  */
 package dev.graphema.background;

@@ -1,12 +1,12 @@
 package dev.graphema.condition;
 
 import dev.graphema.event.Level;
-import dev.graphema.event.ValueTest;
+import dev.graphema.event.ValuePredicate;
 import java.math.BigDecimal;
 import java.time.Duration;
 
-/** Passes whatever there is. */
-final class AnyValue extends ValueTest {
+/** Accepts every value. */
+final class AnyValue extends ValuePredicate {
     static final AnyValue TEST = new AnyValue();
 
     private AnyValue() {}

@@ -1,9 +1,10 @@
 package dev.graphema.condition;
 
-import dev.graphema.event.Subject;
+import dev.graphema.event.EventValues;
 import java.time.ZoneId;
 import java.util.LinkedHashSet;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.function.Supplier;
 
 /**
@@ -16,66 +17,74 @@ import java.util.function.Supplier;
  * }</pre>
  */
 public final class Condition {
-    /** True of every event; what an empty text means. */
+    /** The condition that is true for every event; an empty text. */
     public static final Condition EVERYTHING = new Condition(new Expression.Everything());
 
     private final Expression expression;
-    private final Matcher matcher;
+    private final Resolved resolved;
+    private final Predicate<EventValues> predicate;
 
     private Condition(Expression expression) {
         this.expression = expression;
-        this.matcher = Compiler.compile(expression);
+        this.resolved = Resolver.resolve(expression);
+        this.predicate = resolved.predicate();
     }
 
     /**
-     * Reads a condition; local times in it are those of the system's zone.
+     * Parses a condition. Local times are in the time zone of the system.
      *
-     * @throws ConditionException when the text is none
+     * @throws ConditionException if the text is not a condition
      */
     public static Condition parse(String text) {
         return parse(text, ZoneId::systemDefault);
     }
 
     /**
-     * Reads a condition; local times in it are those of the zone.
+     * Parses a condition. Local times are in the given zone.
      *
-     * @throws ConditionException when the text is none
+     * @throws ConditionException if the text is not a condition
      */
     public static Condition parse(String text, ZoneId zone) {
         return parse(text, () -> zone);
     }
 
     /**
-     * Reads a condition, and asks for the zone only if there is a local time in it: the rules of a zone come from the disk.
+     * Parses a condition. The zone is requested only if the condition contains a local time, because its rules are read
+     * from the disk.
      *
-     * @throws ConditionException when the text is none
+     * @throws ConditionException if the text is not a condition
      */
     public static Condition parse(String text, Supplier<ZoneId> zone) {
         return new Condition(new Parser(text, zone).parse());
     }
 
-    /** The condition that the tree says. */
+    /** Returns the condition of a syntax tree. */
     public static Condition of(Expression expression) {
         return new Condition(expression);
     }
 
-    /** Whether it is true of every event because it is empty. */
+    /** Returns whether the condition is empty, and so true for every event. */
     public boolean isEverything() {
         return expression instanceof Expression.Everything;
     }
 
-    public boolean matches(Subject subject) {
-        return matcher.matches(subject);
+    public boolean matches(EventValues subject) {
+        return predicate.test(subject);
     }
 
-    /** The names of attributes and fields that the condition looks at, in the order in which they stand. */
+    /** Returns the names of attributes and fields in the condition, in their order. */
     public Set<Name> names() {
         Set<Name> names = new LinkedHashSet<>();
         expression.names(names);
         return names;
     }
 
-    /** The condition as a tree, to be walked or translated. */
+    /** Returns the meaning of the condition, with all rules of the language applied. */
+    public Resolved resolved() {
+        return resolved;
+    }
+
+    /** Returns the condition as it was written, as a syntax tree. */
     public Expression expression() {
         return expression;
     }
@@ -90,7 +99,7 @@ public final class Condition {
         return expression.hashCode();
     }
 
-    /** The condition in its canonical form; empty for one that is true of every event. */
+    /** Returns the canonical form of the condition; empty if it is true for every event. */
     @Override
     public String toString() {
         return expression.toString();

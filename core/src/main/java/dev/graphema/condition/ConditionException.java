@@ -2,7 +2,7 @@ package dev.graphema.condition;
 
 import dev.graphema.event.GraphemaException;
 
-/** A text is not a condition. The message shows the place with a caret and says what was expected there. */
+/** Thrown if a text is not a condition. The message shows the position with a caret and the expected input. */
 public final class ConditionException extends GraphemaException {
     private static final long serialVersionUID = 1;
 
@@ -17,17 +17,20 @@ public final class ConditionException extends GraphemaException {
         this.problem = problem;
     }
 
-    /** The whole text. */
+    /** Returns the complete text. */
     public String condition() {
         return condition;
     }
 
-    /** Where it went wrong, counted from 1; one more than the text has characters when something is missing at its end. */
+    /**
+     * Returns the column of the error, counted from 1; one more than the length of the text if something is missing at
+     * the end.
+     */
     public int column() {
         return column;
     }
 
-    /** What is wrong and what was expected, in one line. */
+    /** Returns the error and the expected input, in one line. */
     public String problem() {
         return problem;
     }

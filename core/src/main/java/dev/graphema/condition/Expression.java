@@ -5,14 +5,14 @@ import java.util.Set;
 import java.util.stream.Collectors;
 
 /**
- * A condition as a tree of plain values. {@code toString} writes it in the condition language so that parsing it again
- * gives an equal tree.
+ * The syntax tree of a condition. {@code toString} returns a text in the condition language; parsing it results in an
+ * equal tree.
  */
 public sealed interface Expression {
-    /** Adds the names that the condition looks at, in the order in which they stand. */
+    /** Adds the names in the condition, in their order. */
     default void names(Set<Name> names) {}
 
-    /** True of every event. */
+    /** True for every event. */
     record Everything() implements Expression {
         @Override
         public String toString() {
@@ -20,7 +20,7 @@ public sealed interface Expression {
         }
     }
 
-    /** True when all parts are; two parts or more. */
+    /** True if all parts are true; two or more parts. */
     record And(List<Expression> parts) implements Expression {
         @Override
         public void names(Set<Name> names) {
@@ -35,7 +35,7 @@ public sealed interface Expression {
         }
     }
 
-    /** True when one of the parts is; two parts or more. */
+    /** True if any part is true; two or more parts. */
     record Or(List<Expression> parts) implements Expression {
         @Override
         public void names(Set<Name> names) {
@@ -60,7 +60,7 @@ public sealed interface Expression {
         }
     }
 
-    /** A value compared with one literal. */
+    /** A comparison with one literal. */
     record Comparison(Name name, Operator operator, Literal literal) implements Expression {
         @Override
         public void names(Set<Name> names) {
@@ -73,7 +73,7 @@ public sealed interface Expression {
         }
     }
 
-    /** A value from the low literal to the high one, both included. */
+    /** A range, both bounds included. */
     record Between(Name name, Literal low, Literal high) implements Expression {
         @Override
         public void names(Set<Name> names) {
@@ -86,7 +86,7 @@ public sealed interface Expression {
         }
     }
 
-    /** A value equal to one of the literals. */
+    /** A comparison with a list of literals. */
     record OneOf(Name name, List<Literal> literals) implements Expression {
         @Override
         public void names(Set<Name> names) {
@@ -99,7 +99,7 @@ public sealed interface Expression {
         }
     }
 
-    /** Whether the event has something of that name. */
+    /** Whether the event has the attribute or field. */
     record Presence(Name name, boolean exists) implements Expression {
         @Override
         public void names(Set<Name> names) {
@@ -113,9 +113,9 @@ public sealed interface Expression {
     }
 
     /**
-     * Words that occur in one of the event's texts, in any order and any case, near to each other.
+     * Words near each other in one text of the event, in any order, ignoring case.
      *
-     * @param others how many other words may stand between the first and the last of them
+     * @param others the most other words between the first and the last of them
      */
     record Nearby(String words, int others) implements Expression {
         @Override
@@ -124,7 +124,7 @@ public sealed interface Expression {
         }
     }
 
-    /** A text that occurs anywhere among the event's texts, in any case. */
+    /** A text within any text of the event, ignoring case. */
     record Phrase(String text) implements Expression {
         @Override
         public String toString() {

@@ -3,7 +3,7 @@ package dev.graphema.condition;
 import java.util.ArrayList;
 import java.util.List;
 
-/** Cuts a condition's text into words, quoted texts and symbols. */
+/** Splits the text of a condition into words, quoted texts and symbols. */
 final class Lexer {
     private static final String SYMBOL_CHARACTERS = "=!<>(),";
 
@@ -14,7 +14,7 @@ final class Lexer {
         this.source = source;
     }
 
-    /** The tokens, with one of type END last. */
+    /** Returns the tokens; the last one has the type END. */
     static List<Token> tokens(String source) {
         Lexer lexer = new Lexer(source);
         List<Token> tokens = new ArrayList<>();

@@ -11,16 +11,16 @@ import java.time.ZoneId;
 import java.util.function.Supplier;
 
 /**
- * A value as it stands in a condition. What it is follows from how it is written: {@code 250} is a number, {@code 250ms} a
- * duration, {@code 4KB} a size (a number of bytes, in steps of 1024), {@code 2026-05-15T07:31:02Z} a time, a word or a
- * quoted text a text. Behind the attribute level, a level's name is a level.
+ * A value in a condition. Its type follows from its form: {@code 250} is a number, {@code 250ms} a duration, {@code
+ * 4KB} a size (a number of bytes, with units that are multiples of 1024), {@code 2026-05-15T07:31:02Z} a time, and a
+ * word or a quoted text a text. After the attribute {@code level}, it is a level.
  *
- * @param source the literal as it was written, without quotes
- * @param quoted whether it stood in quotes, and so is a text whatever it looks like
+ * @param source the text of the literal, without quotes
+ * @param quoted whether it is quoted, and so a text
  * @param value a String, BigDecimal, Duration, Level, or a Long of nanoseconds since 1970 for a time
  */
 public record Literal(String source, boolean quoted, Object value) {
-    /** A text, as it stands in quotes. */
+    /** Returns the literal of a quoted text. */
     public static Literal of(String text) {
         return new Literal(text, true, text);
     }
@@ -29,7 +29,7 @@ public record Literal(String source, boolean quoted, Object value) {
         return new Literal(level.text(), false, level);
     }
 
-    /** The literal that a word means. Local times are those of the zone. */
+    /** Returns the literal of a word. Local times are in the zone. */
     static Literal word(String word, Supplier<ZoneId> zone) {
         char first = word.charAt(0);
         boolean startsLikeNumber = first >= '0' && first <= '9' || first == '-' || first == '.';
@@ -45,7 +45,7 @@ public record Literal(String source, boolean quoted, Object value) {
         return value instanceof Duration duration ? duration : null;
     }
 
-    /** Nanoseconds since 1970, or null when it is no time. */
+    /** Returns nanoseconds since 1970, or null if this is not a time. */
     Long time() {
         return value instanceof Long time ? time : null;
     }
@@ -63,13 +63,13 @@ public record Literal(String source, boolean quoted, Object value) {
         return size != null ? size : Times.parse(word, zone);
     }
 
-    /** The literal as a condition has it. */
+    /** Returns the literal in the condition language. */
     @Override
     public String toString() {
         return quoted ? quoted(source) : source;
     }
 
-    /** A value's text as a condition has it: a number or a plain word as it is, anything else in quotes. */
+    /** Returns a text in the condition language: numbers and plain words unchanged, others in quotes. */
     public static String written(String value) {
         boolean isPlain = !value.isEmpty();
         for (int i = 0; i < value.length() && isPlain; i++) {
@@ -79,7 +79,7 @@ public record Literal(String source, boolean quoted, Object value) {
         return isPlain ? value : quoted(value);
     }
 
-    /** The text in quotes, as a condition has it. */
+    /** Returns a text in quotes, in the condition language. */
     public static String quoted(String text) {
         return '"' + text.replace("\\", "\\\\").replace("\"", "\\\"") + '"';
     }

@@ -5,16 +5,16 @@ import dev.graphema.event.Event;
 import java.util.Objects;
 
 /**
- * What a comparison looks at.
+ * The name of an attribute or a field.
  *
- * @param attribute the event's attribute, or null when it is a field
- * @param field the field's name, where a dot goes into groups, or null when it is an attribute
+ * @param attribute the attribute, or null for a field
+ * @param field the name of the field, in which a dot separates groups, or null for an attribute
  */
 public record Name(Attribute attribute, String field) {
-    /** Written in front of a field's name to say that no attribute is meant. */
+    /** The prefix that distinguishes a field from an attribute of the same name. */
     static final String FIELDS = "fields.";
 
-    /** The name that a text means in a condition: that of an attribute, or else of a field. */
+    /** Returns the name of an attribute, or else of a field. */
     public static Name of(String text) {
         if (text.startsWith(FIELDS) && text.length() > FIELDS.length()) {
             return new Name(null, text.substring(FIELDS.length()));
@@ -23,7 +23,7 @@ public record Name(Attribute attribute, String field) {
         return attribute == null ? new Name(null, text) : new Name(attribute, null);
     }
 
-    /** The event's value of that name, as {@link Event#value} and {@link dev.graphema.event.Fields#get} give it, or null. */
+    /** Returns the value of the event, as {@link Event#value} and {@link dev.graphema.event.Fields#get} do, or null. */
     public Object value(Event event) {
         return attribute == null ? event.fields().get(field) : event.value(attribute);
     }
@@ -46,7 +46,7 @@ public record Name(Attribute attribute, String field) {
         if (attribute != null) {
             return attribute.text();
         }
-        boolean mistakable = Attribute.of(field) != null || field.startsWith(FIELDS) || Words.isKeyword(field);
+        boolean mistakable = Attribute.of(field) != null || field.startsWith(FIELDS) || Keywords.isKeyword(field);
         return mistakable ? FIELDS + field : field;
     }
 }

@@ -1,6 +1,6 @@
 package dev.graphema.condition;
 
-/** How a value is compared with a literal. */
+/** The operators of comparisons with a literal. */
 public enum Operator {
     EQUAL("="),
     NOT_EQUAL("!="),
@@ -8,17 +8,17 @@ public enum Operator {
     AT_MOST("<="),
     MORE(">"),
     AT_LEAST(">="),
-    /** The text begins so. */
+    /** The text begins with the literal. */
     STARTS("starts"),
-    /** The text ends so. */
+    /** The text ends with the literal. */
     ENDS("ends"),
-    /** The text contains this, in any case. */
+    /** The text contains the literal, ignoring case. */
     HAS("has"),
     /** A part of the text matches the regular expression (RE2 syntax, linear time). */
     MATCHES("matches"),
-    /** The whole text looks so, in any case: {@code *} stands for any characters, {@code ?} for one. */
+    /** The complete text matches, ignoring case: {@code *} matches any characters, {@code ?} one character. */
     LIKE("like"),
-    /** Each of the words is in the text, with a mistake or two. */
+    /** The text contains each of the words, ignoring case and spelling mistakes. */
     NEAR("near");
 
     private final String symbol;
@@ -40,7 +40,7 @@ public enum Operator {
         return null;
     }
 
-    /** The operator as it stands in a condition. */
+    /** Returns the operator in the condition language. */
     @Override
     public String toString() {
         return symbol;

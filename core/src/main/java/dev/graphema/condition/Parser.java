@@ -25,7 +25,7 @@ import java.util.function.Supplier;
  * }</pre>
  */
 final class Parser {
-    /** Nested deeper than this, a condition was made to exhaust the stack. */
+    /** Deeper nesting would exhaust the stack. */
     private static final int MAX_DEPTH = 100;
 
     private static final List<String> LEVELS = levels();
@@ -58,7 +58,7 @@ final class Parser {
         }
         Expression expression = or();
         if (peek().type() != Token.Type.END) {
-            throw expected("\"and\", \"or\" or the end", Words.JOINS);
+            throw expected("\"and\", \"or\" or the end", Keywords.JOINS);
         }
         return expression;
     }
@@ -75,8 +75,8 @@ final class Parser {
     }
 
     /**
-     * Parts joined by the word. A part in parentheses that is joined by the same word is taken apart: the meaning is the
-     * same, and so every tree has one written form.
+     * Parses parts that are joined by the word. Parentheses around parts joined by the same word are removed: the
+     * meaning is the same, so every tree has one text.
      */
     private List<Expression> joined(
             String word, Supplier<Expression> part, Function<Expression, List<Expression>> partsWithin) {
@@ -128,18 +128,18 @@ final class Parser {
             throw problem(phrase, "an empty text occurs everywhere: expected at least one character");
         }
         if (startsComparison(peek())) {
-            throw problem(phrase, "a name stands without quotes: expected " + phrase.text());
+            throw problem(phrase, "a name is written without quotes: expected " + phrase.text());
         }
-        return taken(Words.WITHIN) ? nearby(phrase) : new Expression.Phrase(phrase.text());
+        return taken(Keywords.WITHIN) ? nearby(phrase) : new Expression.Phrase(phrase.text());
     }
 
     private Expression nearby(Token phrase) {
         Token number = next();
         if (!number.text().matches("[0-9]{1,4}") || number.type() != Token.Type.WORD) {
             throw problem(
-                    number, "expected how many other words may stand between, 0 to 9999, but found " + number.shown());
+                    number, "expected the number of other words in between, 0 to 9999, but found " + number.shown());
         }
-        int words = WordTest.words(phrase.text()).size();
+        int words = WordSearch.words(phrase.text()).size();
         if (words < 2) {
             throw problem(phrase, "within is about two words or more: expected a text such as \"deck refused\"");
         }
@@ -148,7 +148,7 @@ final class Parser {
 
     private Expression comparison() {
         Token word = peek();
-        if (word.type() != Token.Type.WORD || Words.isKeyword(word.text())) {
+        if (word.type() != Token.Type.WORD || Keywords.isKeyword(word.text())) {
             throw expected("a name, a quoted text, \"not\" or \"(\"", List.of());
         }
         next();
@@ -177,8 +177,8 @@ final class Parser {
     }
 
     private ConditionException withoutComparison(Token word, Token how) {
-        String meant = how.type() == Token.Type.WORD && !Words.isKeyword(how.text())
-                ? Nearest.to(how.text(), Words.COMPARISONS)
+        String meant = how.type() == Token.Type.WORD && !Keywords.isKeyword(how.text())
+                ? Nearest.to(how.text(), Keywords.COMPARISONS)
                 : null;
         if (meant != null) {
             return problem(how, "unknown comparison " + how.shown() + "; did you mean " + meant + "?");
@@ -234,7 +234,7 @@ final class Parser {
         if (token.type() == Token.Type.SYMBOL || token.type() == Token.Type.END) {
             throw problem(token, "expected a text after \"" + operator + "\" but found " + token.shown());
         }
-        if (operator == Operator.NEAR && WordTest.words(token.text()).isEmpty()) {
+        if (operator == Operator.NEAR && WordSearch.words(token.text()).isEmpty()) {
             throw problem(token, "expected words after \"near\" but found " + token.shown());
         }
         if (operator == Operator.MATCHES) {
@@ -248,7 +248,8 @@ final class Parser {
     }
 
     private static boolean startsComparison(Token token) {
-        return token.type() != Token.Type.QUOTED && Words.COMPARISONS.stream().anyMatch(token::is);
+        return token.type() != Token.Type.QUOTED
+                && Keywords.COMPARISONS.stream().anyMatch(token::is);
     }
 
     private Token peek() {

@@ -2,61 +2,87 @@ package dev.graphema.condition;
 
 import dev.graphema.event.Decimals;
 import dev.graphema.event.Durations;
+import dev.graphema.event.EventValues;
 import dev.graphema.event.Level;
-import dev.graphema.event.Subject;
 import dev.graphema.event.Times;
-import dev.graphema.event.ValueTest;
+import dev.graphema.event.ValuePredicate;
 import java.math.BigDecimal;
 import java.time.Duration;
-import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.function.Predicate;
 
-/** Which parts of a condition decide about a subject, and what they found there. */
+/** Which parts of a condition decide about a subject, and the values that they found. */
 public final class Reasons {
-    private final Subject subject;
-    private final List<String> reasons = new ArrayList<>();
+    private final EventValues subject;
 
-    private Reasons(Subject subject) {
+    private Reasons(EventValues subject) {
         this.subject = subject;
     }
 
     /**
-     * The deciding parts, each with its answer: {@code level >= warn is false: level is info}. Of an {@code and} that fails,
-     * the first part that does; of an {@code or} that holds, the first part that does.
+     * The deciding parts, each with its result: {@code level >= warn is false: level is info}. If an {@code and} is false, the
+     * first part that is false decides; if an {@code or} is true, the first part that is true.
      */
-    public static List<String> of(Condition condition, Subject subject) {
-        Reasons reasons = new Reasons(subject);
-        reasons.add(condition.expression());
-        return reasons.reasons;
+    public static List<String> of(Condition condition, EventValues subject) {
+        return condition.resolved().fold(new Reasons(subject).new Explanation()).reasons();
     }
 
-    private void add(Expression expression) {
-        if (expression instanceof Expression.And and) {
-            deciding(and.parts(), false);
-        } else if (expression instanceof Expression.Or or) {
-            deciding(or.parts(), true);
-        } else if (expression instanceof Expression.Not not) {
-            add(not.part());
-        } else if (!(expression instanceof Expression.Everything)) {
-            reasons.add(expression + " is " + holds(expression) + found(expression));
+    /** The result of a part, and what decided it. */
+    private record Verdict(boolean holds, List<String> reasons) {}
+
+    private final class Explanation implements Resolved.Fold<Verdict> {
+        @Override
+        public Verdict all(List<Verdict> parts) {
+            return decided(parts, false);
         }
-    }
 
-    /** The first part with the answer that decides alone, or else all of them. */
-    private void deciding(List<Expression> parts, boolean answer) {
-        for (Expression part : parts) {
-            if (holds(part) == answer) {
-                add(part);
-                return;
-            }
+        @Override
+        public Verdict any(List<Verdict> parts) {
+            return decided(parts, true);
         }
-        parts.forEach(this::add);
-    }
 
-    private boolean holds(Expression expression) {
-        return Condition.of(expression).matches(subject);
+        /** By the first part with the result that decides alone, or else by all of them. */
+        private Verdict decided(List<Verdict> parts, boolean decisive) {
+            return parts.stream()
+                    .filter(part -> part.holds() == decisive)
+                    .findFirst()
+                    .orElseGet(() -> new Verdict(
+                            !decisive,
+                            parts.stream()
+                                    .flatMap(part -> part.reasons().stream())
+                                    .toList()));
+        }
+
+        @Override
+        public Verdict not(Verdict part) {
+            return new Verdict(!part.holds(), part.reasons());
+        }
+
+        @Override
+        public Verdict present(Name name) {
+            return verdict(Evaluation.FOLD.present(name));
+        }
+
+        @Override
+        public Verdict value(Name name, Accepted accepted) {
+            return verdict(Evaluation.FOLD.value(name, accepted));
+        }
+
+        @Override
+        public Verdict text(TextRule rule) {
+            return verdict(Evaluation.FOLD.text(rule));
+        }
+
+        private Verdict verdict(Predicate<EventValues> predicate) {
+            return new Verdict(predicate.test(subject), List.of());
+        }
+
+        @Override
+        public Verdict written(Expression expression, Verdict part) {
+            return new Verdict(part.holds(), List.of(expression + " is " + part.holds() + found(expression)));
+        }
     }
 
     private String found(Expression expression) {
@@ -75,8 +101,8 @@ public final class Reasons {
         return found.toString();
     }
 
-    /** Takes down the value that it is asked about. */
-    private static final class Shown extends ValueTest {
+    /** Records the value that it tests. */
+    private static final class Shown extends ValuePredicate {
         private String text = "";
 
         private boolean show(Object value) {

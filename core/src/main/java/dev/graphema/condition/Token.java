@@ -1,10 +1,10 @@
 package dev.graphema.condition;
 
 /**
- * A piece of a condition's text.
+ * A token of a condition.
  *
- * @param text the word, the symbol, or what stood between the quotes
- * @param column where it begins, counted from 1
+ * @param text the word, the symbol, or the text between quotes
+ * @param column the position, counted from 1
  */
 record Token(Type type, String text, int column) {
     enum Type {
@@ -18,7 +18,7 @@ record Token(Type type, String text, int column) {
         return type != Type.QUOTED && text.equalsIgnoreCase(word);
     }
 
-    /** How an error message calls it. */
+    /** Returns the token for an error message. */
     String shown() {
         return switch (type) {
             case END -> "the end";

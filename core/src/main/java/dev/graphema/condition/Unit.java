@@ -1,10 +1,11 @@
 package dev.graphema.condition;
 
 import java.math.BigDecimal;
+import java.time.Duration;
 
 /**
- * The unit of time that a number's name tells, so that {@code lock_wait_ms > 0.25s} can be asked of a field that holds a
- * bare number.
+ * The unit of time at the end of a name, so that {@code lock_wait_ms > 0.25s} can be evaluated for a field that
+ * contains a number.
  */
 enum Unit {
     NONE("", 0),
@@ -21,7 +22,7 @@ enum Unit {
         this.nanos = BigDecimal.valueOf(nanos);
     }
 
-    /** The unit that the field's name ends with; NONE for a name without one and for null. */
+    /** Returns the unit at the end of the name; NONE if there is none, and for null. */
     static Unit of(String field) {
         for (Unit unit : values()) {
             if (unit != NONE && field != null && field.endsWith(unit.ending)) {
@@ -31,7 +32,14 @@ enum Unit {
         return NONE;
     }
 
-    BigDecimal nanos(BigDecimal count) {
-        return count.multiply(nanos);
+    /**
+     * Returns the number of these units in the duration. It is exact, because each unit is a power of ten of
+     * nanoseconds.
+     */
+    BigDecimal count(Duration duration) {
+        return BigDecimal.valueOf(duration.getSeconds())
+                .scaleByPowerOfTen(9)
+                .add(BigDecimal.valueOf(duration.getNano()))
+                .divide(nanos);
     }
 }

@@ -1,9 +1,10 @@
 /**
- * The condition language: one way to ask something of an event, for routes, sampling and finding alike. Entry point:
- * {@link dev.graphema.condition.Condition}.
+ * The condition language, which routes, sampling, hold-back and searches share. Entry point: {@link
+ * dev.graphema.condition.Condition}.
  *
- * <p>A text goes through a lexer and a parser into an {@link dev.graphema.condition.Expression}, a plain tree that can be
- * printed, walked and translated; that is compiled once into what is asked of every event. The package knows events, and
- * nothing of where conditions are used.
+ * <p>A lexer and a parser turn a text into an {@link dev.graphema.condition.Expression}, a syntax tree that is printed as it was
+ * written. It is resolved into a {@link dev.graphema.condition.Resolved}, in which all rules of the language are explicit. Predicates,
+ * explanations and the conditions of other systems are folds over that tree; {@link dev.graphema.condition.Split} divides it into what
+ * such a system can decide and what remains. The package depends on events only.
  */
 package dev.graphema.condition;

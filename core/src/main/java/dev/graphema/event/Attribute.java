@@ -2,7 +2,7 @@ package dev.graphema.event;
 
 import java.util.Locale;
 
-/** What every event has beside its fields, under the name by which conditions and the JSON form call it. */
+/** The attributes of an event, with their names in conditions and in Graphema JSON. */
 public enum Attribute {
     TIME,
     LEVEL,
@@ -12,20 +12,20 @@ public enum Attribute {
     MESSAGE,
     /** The W3C trace id: 32 hexadecimal digits. */
     TRACE,
-    /** The id of the operation in which the event was said: 16 hexadecimal digits. */
+    /** The id of the operation in which the event was emitted: 16 hexadecimal digits. */
     SPAN,
-    /** The span that the event's span is a part of. */
+    /** The id of the enclosing span. */
     PARENT,
     THREAD,
-    /** The event's number within its process, counted from 1 without gaps. */
+    /** The number of the event in its process, from 1 without gaps. */
     SEQUENCE,
-    /** How many events this one stands for after sampling; 1 when nothing was thinned. */
+    /** How many events this one represents after sampling; 1 if it was not sampled. */
     WEIGHT,
-    /** The process's run and the event's number within it. */
+    /** The run of the process and the number of the event in it. */
     EVENT_ID,
     /** Whether the same event may have been written before. */
     EVENT_REPEAT,
-    /** Whether the event was held back in memory and came out because of what happened later. */
+    /** Whether the event was held back in memory and written because of a later event. */
     HELD,
     FAILURE_TYPE,
     FAILURE_MESSAGE,
@@ -34,12 +34,12 @@ public enum Attribute {
 
     private final String text = name().toLowerCase(Locale.ROOT).replace('_', '.');
 
-    /** The attribute's name, for example {@code level} or {@code failure.type}. */
+    /** Returns the name, for example {@code level} or {@code failure.type}. */
     public String text() {
         return text;
     }
 
-    /** The attribute of that name in any case, or null when it names a field. */
+    /** Returns the attribute with this name, ignoring case, or null if it is the name of a field. */
     public static Attribute of(String name) {
         for (Attribute attribute : values()) {
             if (attribute.text.equalsIgnoreCase(name)) {

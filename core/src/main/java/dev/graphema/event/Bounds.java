@@ -1,44 +1,44 @@
 package dev.graphema.event;
 
 /**
- * How much of what is put into fields is taken. What is cut off leaves a visible mark.
+ * Limits of names and values. A visible marker shows where a value was cut.
  *
- * <p>A text that is too long is cut in two steps, because half a secret is no secret that a detector recognises. When it is
- * recorded, {@value #MARGIN} characters more than the limit are taken ({@link #head}). When the event has been redacted, it
- * is cut to the limit ({@link #cut}), and where not all was taken, at least the last {@value #MARGIN} characters are dropped:
- * a secret of up to that length that was taken in part lies in what is dropped.
+ * <p>A text that is too long is cut in two steps, because a detector may not recognise a part of a secret. First,
+ * {@value #MARGIN} characters more than the limit are recorded ({@link #head}). After redaction, the text is cut to the
+ * limit ({@link #cut}); if it was not recorded completely, at least the last {@value #MARGIN} characters are dropped,
+ * and with them any partial secret up to that length.
  *
- * @param depth how many groups and lists may be nested
- * @param width how many entries a group or list, or the event itself, may have
- * @param text how many characters a text may have
+ * @param depth the deepest nesting of groups and lists
+ * @param width the most entries of a group, a list, or the event itself
+ * @param text the most characters of a text
  */
 record Bounds(int depth, int width, int text) {
-    /** For what a program logs: neither its threads nor its memory may suffer from a huge value. */
+    /** The limits for emitted events: a huge value must not affect the threads and the memory of the program. */
     static final Bounds SAYING = new Bounds(8, 256, 16 * 1024);
 
-    /** For what was written and is read again: only what was made to exhaust the reader is cut. */
+    /** The limits for events that are read: only values that were made to exhaust the reader are cut. */
     static final Bounds READING = new Bounds(200, 10_000, Integer.MAX_VALUE);
 
     static final int MARGIN = 1024;
 
-    /** How many characters the name of a field, a logger or a thread may have. */
+    /** The most characters of the name of a field, a logger or a thread. */
     static final int NAME = 1024;
 
     boolean isTooLong(CharSequence value) {
         return value.length() > text;
     }
 
-    /** The beginning of a text that is too long, to be {@link #cut} later. */
+    /** Returns the beginning of a text that is too long, to be {@link #cut} later. */
     String head(CharSequence value) {
         int length = (int) Math.min(value.length(), (long) text + MARGIN);
         return value.subSequence(0, length).toString();
     }
 
     /**
-     * Cuts a text that was taken in part.
+     * Cuts a text that was recorded in part.
      *
      * @param value its {@link #head} after redaction
-     * @param length how many characters the whole text had
+     * @param length the length of the complete text
      */
     String cut(String value, long length) {
         boolean isWhole = length <= (long) text + MARGIN;
@@ -52,7 +52,7 @@ record Bounds(int depth, int width, int text) {
         return value.substring(0, at) + "… (+" + (length - at) + " characters)";
     }
 
-    /** The name, cut where it is too long, and not within a word. */
+    /** Returns the name, cut if it is too long, but not within a surrogate pair. */
     static String name(String name) {
         if (name.length() <= NAME) {
             return name;

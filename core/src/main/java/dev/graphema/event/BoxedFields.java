@@ -11,17 +11,17 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 
-/** Makes fields into unmodifiable maps, lists and boxed values. */
+/** Converts fields into unmodifiable maps, lists and boxed values. */
 final class BoxedFields implements FieldVisitor {
     private final Map<String, Object> top = new LinkedHashMap<>();
     private final Deque<Object> open = new ArrayDeque<>();
 
-    /** Everything that was visited. */
+    /** Returns all visited fields. */
     Map<String, Object> all() {
         return Collections.unmodifiableMap(top);
     }
 
-    /** The value that was visited first, or null. */
+    /** Returns the first visited value, or null. */
     Object first() {
         return top.isEmpty() ? null : top.values().iterator().next();
     }

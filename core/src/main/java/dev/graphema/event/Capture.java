@@ -16,8 +16,8 @@ import java.util.OptionalInt;
 import java.util.OptionalLong;
 
 /**
- * Turns any object into a snapshot of typed values. The objects are the caller's and may do anything when they are asked:
- * whatever they throw costs that one value, which then says what happened.
+ * Converts any object into a snapshot of typed values. Methods of the object may do anything: if one throws an
+ * exception, only this value is affected, and describes the exception.
  */
 final class Capture {
     private static final BigInteger LONG_MIN = BigInteger.valueOf(Long.MIN_VALUE);
@@ -25,14 +25,14 @@ final class Capture {
 
     private final FieldRecorder to;
 
-    /** The containers that are being captured right now, outermost first: one met again closes a cycle. */
+    /** The containers that are being captured, outermost first, to detect cycles. */
     private Deque<Object> open;
 
     Capture(FieldRecorder to) {
         this.to = to;
     }
 
-    /** Adds the value under the name; the name is null for an item of a list. */
+    /** Adds the value; the name is null for an item of a list. */
     void value(String name, Object value) {
         int mark = to.mark();
         try {
@@ -115,7 +115,7 @@ final class Capture {
         }
     }
 
-    /** Writing out a number of very many digits would take the caller's time, and no reader of JSON accepts it. */
+    /** Formatting a number with very many digits takes too long, and no JSON reader accepts it. */
     private void decimal(String name, BigDecimal number) {
         if (Decimals.hasTooManyDigits(number)) {
             text(name, "… (a number of about " + Decimals.aboutDigits(number) + " digits)");
@@ -124,7 +124,7 @@ final class Capture {
         }
     }
 
-    /** The object's own text, asked for on the caller's thread. What its method throws is thrown on. */
+    /** Calls {@code toString} on the calling thread, and throws what it throws. */
     private static String textOf(Object value) {
         return value == null ? "null" : String.valueOf(value.toString());
     }

@@ -2,9 +2,9 @@ package dev.graphema.event;
 
 import java.math.BigDecimal;
 
-/** Decimal numbers as people write them. */
+/** Decimal numbers in plain notation. */
 public final class Decimals {
-    /** How many digits a number may have that is logged or read. */
+    /** The most digits of a number that is logged or read. */
     public static final int MOST_DIGITS = 1000;
 
     private static final int MOST_ZEROS = 64;
@@ -13,8 +13,8 @@ public final class Decimals {
     private Decimals() {}
 
     /**
-     * The number in plain digits, {@code 1200} and not {@code 1.2E+3}, unless its exponent is so large that the digits would
-     * fill the memory.
+     * Returns the plain notation of a number, {@code 1200} and not {@code 1.2E+3}, unless its exponent is so large that
+     * the text would exhaust the memory.
      */
     public static String text(BigDecimal number) {
         return Math.abs((long) number.scale()) <= MOST_ZEROS ? number.toPlainString() : number.toString();
@@ -24,7 +24,7 @@ public final class Decimals {
         return number.scale() <= 0 || number.stripTrailingZeros().scale() <= 0;
     }
 
-    /** About how many digits the number has, found without writing it out. */
+    /** Returns the approximate number of digits without formatting the number. */
     static long aboutDigits(BigDecimal number) {
         return (long) (number.unscaledValue().bitLength() * DIGITS_OF_A_BIT) + 1;
     }
@@ -34,7 +34,7 @@ public final class Decimals {
         return about > MOST_DIGITS && (about > MOST_DIGITS + 2 || number.precision() > MOST_DIGITS);
     }
 
-    /** The number that a text spells in plain decimal digits, or null. */
+    /** Parses a number in plain decimal notation; null if it is none. */
     public static BigDecimal parse(String text) {
         int length = text.length();
         if (length == 0 || length > 64) {

@@ -4,10 +4,10 @@ import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 
 /**
- * An event that is still being made, by one thread: captured, thinned and redacted, then {@link #finish() finished} and
- * from there on immutable. The stages of the pipeline, and readers of logs, make events with it.
+ * A mutable event, for one thread. It is captured, sampled and redacted, and then {@linkplain #finish() finished} into
+ * an immutable event. The pipeline and the readers of logs create events with it.
  *
- * <p>Setters may be given null for whatever is not known.
+ * <p>Setters accept null for unknown values.
  */
 public final class Draft {
     private final Event event = new Event();
@@ -17,15 +17,15 @@ public final class Draft {
     private int expected = 8;
     private boolean callerDropsTrace;
 
-    /** How many characters the message has of which only the beginning was taken; 0 when it was taken whole. */
+    /** The length of a message that was recorded in part; 0 if it is complete. */
     private int messageLength;
 
-    /** For an event that is said now; huge values are cut, see {@link FieldWriter}. */
+    /** Creates a draft of an event that is emitted now. Huge values are cut, see {@link FieldWriter}. */
     public Draft() {
         this(SensitiveValues.FIXED);
     }
 
-    /** As above. @param sensitive says what stands in the place of sensitive values */
+    /** As above. @param sensitive provides the replacements of sensitive values */
     public Draft(SensitiveValues sensitive) {
         this(Bounds.SAYING, sensitive);
     }
@@ -35,12 +35,12 @@ public final class Draft {
         this.sensitive = sensitive;
     }
 
-    /** For an event that was written and is read again. */
+    /** Creates a draft of an event that is read. */
     public static Draft ofWritten() {
         return new Draft(Bounds.READING, SensitiveValues.FIXED);
     }
 
-    /** As above. @param fields how many fields there will be, as far as that is known */
+    /** As above. @param fields the approximate number of fields */
     public static Draft ofWritten(int fields) {
         Draft draft = ofWritten();
         draft.expected = Math.max(1, fields);
@@ -48,7 +48,8 @@ public final class Draft {
     }
 
     /**
-     * Begins anew with the event that was finished last, which everybody must have let go of: for whoever looks at very many events, one after the other.
+     * Reuses the event that was finished last, to which nobody may have a reference: for reading very many events one
+     * after the other.
      */
     public Draft again() {
         event.clear();
@@ -58,13 +59,18 @@ public final class Draft {
         return this;
     }
 
-    /** Marks an event that was just read back as one that may have been written before; nobody else has seen it yet. */
+    /**
+     * Marks an event as one that may have been written before. It must have been read just now, so that nobody else has
+     * a reference to it.
+     */
     public static Event repeat(Event event) {
         event.repeat = true;
         return event;
     }
 
-    /** Numbers and marks an event that was held back and comes out now; nobody else has seen it yet. */
+    /**
+     * Sets the sequence number of a released event and marks it as held back. Nobody else may have a reference to it.
+     */
     public static Event released(Event event, long sequence) {
         event.sequence = sequence;
         event.held = true;
@@ -76,7 +82,7 @@ public final class Draft {
         return this;
     }
 
-    /** Marks an event of which the time is not known. @param place a time by which it is put in its place */
+    /** Sets that the time of the event is unknown. @param place a time that determines its position */
     public Draft timeless(long place) {
         event.time = place;
         event.isTimeless = true;
@@ -127,7 +133,7 @@ public final class Draft {
         return this;
     }
 
-    /** Whether the caller that the trace came from does not keep it. */
+    /** Returns whether the caller of this service drops the trace. */
     public Draft callerDropsTrace(boolean drops) {
         callerDropsTrace = drops;
         return this;
@@ -162,18 +168,18 @@ public final class Draft {
         return this;
     }
 
-    /** Where fields are put until the draft is finished. */
+    /** Returns a writer that adds fields until the draft is finished. */
     public FieldWriter writer() {
         return recorder();
     }
 
-    /** Runs the caller's code that puts fields; what it throws becomes a field. */
+    /** Calls the function of the program that adds fields. If it throws an exception, a field describes it. */
     public Draft fields(Consumer<? super FieldWriter> writing) {
         recorder().record(writing);
         return this;
     }
 
-    /** Adds those fields whose names are not there yet. */
+    /** Adds the fields whose names are missing. */
     public Draft missingFields(Fields more) {
         if (!more.isEmpty()) {
             own(more.size()).addMissing(more);
@@ -181,18 +187,18 @@ public final class Draft {
         return this;
     }
 
-    /** Passes every text through the operator, as below. */
+    /** Applies the operator to all texts, as below. */
     public Draft rewrite(UnaryOperator<String> operator) {
         return rewrite(operator, operator, FieldRewriter.NONE);
     }
 
     /**
-     * Passes every text through an operator: message, logger, thread, names and values of fields, messages, types and frames
-     * of failures, and whole numbers with so many digits that they could be an account.
+     * Applies the operator to all texts: message, logger, thread, names and values of fields, messages, types and
+     * frames of failures, and whole numbers with as many digits as an account number.
      *
-     * @param recurring the operator for what is likely to come again and again as the same object: all but values and
-     *     messages of failures
-     * @param names decides first about fields by their names
+     * @param recurring the operator for texts that often recur as the same object: all texts except values and messages
+     *     of failures
+     * @param names decides about fields by their names first
      */
     public Draft rewrite(UnaryOperator<String> operator, UnaryOperator<String> recurring, FieldRewriter names) {
         event.message = event.message == null ? null : recurring.apply(event.message);
@@ -215,7 +221,7 @@ public final class Draft {
         return this;
     }
 
-    /** The event as it stands, to be looked at, and not kept, before it is finished. */
+    /** Returns the unfinished event, to be read before the draft changes. */
     public Event soFar() {
         return event;
     }
@@ -236,7 +242,7 @@ public final class Draft {
         return event.trace;
     }
 
-    /** The finished event. The draft and its writer must not be used any more. */
+    /** Returns the finished event. The draft and its writer must not be used afterwards. */
     public Event finish() {
         if (recorder != null) {
             recorder.release();

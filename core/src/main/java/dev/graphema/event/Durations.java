@@ -5,7 +5,7 @@ import java.math.RoundingMode;
 import java.time.Duration;
 import java.util.Locale;
 
-/** Durations as people write them: {@code 250ms}, {@code 1.5s}, {@code 15m}, {@code 2h}, {@code 3d}. */
+/** Durations such as {@code 250ms}, {@code 1.5s}, {@code 15m}, {@code 2h}, {@code 3d}. */
 public final class Durations {
     private static final BigDecimal NANOS_PER_SECOND = BigDecimal.valueOf(1_000_000_000L);
     private static final BigDecimal MOST_SECONDS = BigDecimal.valueOf(Long.MAX_VALUE);
@@ -13,8 +13,8 @@ public final class Durations {
     private Durations() {}
 
     /**
-     * The duration written as a number and a unit (ns, us or µs, ms, s, m, h, d, w) without a space between, or null when
-     * the text is anything else.
+     * Parses a number followed by a unit (ns, us or µs, ms, s, m, h, d, w) without a space; null if the text is
+     * anything else.
      */
     public static Duration parse(String text) {
         int unitAt = text.length();
@@ -32,7 +32,10 @@ public final class Durations {
                 : Duration.ofSeconds(parts[0].longValue(), parts[1].longValue());
     }
 
-    /** A short form with three significant digits below a minute: {@code 12.3ms}, {@code 1.5s}, {@code 2m 5s}, {@code 3h 20m}. */
+    /**
+     * Formats a duration, with three significant digits below a minute: {@code 12.3ms}, {@code 1.5s}, {@code 2m 5s},
+     * {@code 3h 20m}.
+     */
     public static String text(Duration duration) {
         if (duration.isNegative()) {
             return "-" + text(duration.negated());

@@ -4,13 +4,12 @@ import java.time.Instant;
 import java.util.function.Predicate;
 
 /**
- * Something that happened, said once: a level, the logger that said it, a constant message, typed fields, where it
- * belongs (trace and span), and the failure if there was one. Immutable and safe to share between threads once a {@link
- * Draft} has finished it.
+ * An event: a level, the logger that emitted it, a constant message, typed fields, trace and span, and a failure if
+ * there was one. Immutable after a {@link Draft} has finished it, and thread-safe.
  *
- * <p>Nothing in an event is ever evaluated: every text is data.
+ * <p>Nothing in an event is evaluated: all texts are data.
  */
-public final class Event implements Subject {
+public final class Event implements EventValues {
     long time;
     Level level;
     String service;
@@ -55,39 +54,39 @@ public final class Event implements Subject {
     }
 
     /**
-     * Whether its time is known. Without one, which only an event can be that was read from a log, it has the time of the event
-     * before it in its file, by which it is shown in its place.
+     * Returns whether the time is known. An event that was read from a log may have no time; then it has the time of
+     * the previous event of its file, which determines its position.
      */
     public boolean hasTime() {
         return !isTimeless;
     }
 
-    /** When it was logged, in nanoseconds since 1970-01-01T00:00:00Z. */
+    /** Returns the time, in nanoseconds since 1970-01-01T00:00:00Z. */
     public long epochNanos() {
         return time;
     }
 
-    /** When it was said. */
+    /** Returns the time. */
     public Instant time() {
         return Times.instant(time);
     }
 
-    /** How severe it is; null only for an event read from a log that does not tell. */
+    /** Returns the level; null only for an event that was read from a log without levels. */
     public Level level() {
         return level;
     }
 
-    /** The service that said it, or null when it was not named. */
+    /** Returns the name of the service, or null. */
     public String service() {
         return service;
     }
 
-    /** Which of the service's instances said it, or null. */
+    /** Returns the instance of the service, or null. */
     public String instance() {
         return instance;
     }
 
-    /** The dotted name of its source; null only for an event read from a log that does not tell. */
+    /** Returns the dotted name of the logger; null only for an event that was read from a log without loggers. */
     public String logger() {
         return logger;
     }
@@ -96,7 +95,7 @@ public final class Event implements Subject {
         return message;
     }
 
-    /** The name of the thread that said it, or null. */
+    /** Returns the name of the thread that emitted the event, or null. */
     public String thread() {
         return thread;
     }
@@ -105,57 +104,60 @@ public final class Event implements Subject {
         return fields;
     }
 
-    /** What went wrong, or null. */
+    /** Returns the failure, or null. */
     public Failure failure() {
         return failure;
     }
 
-    /** The trace it belongs to, or null. */
+    /** Returns the trace id, or null. */
     public TraceId trace() {
         return trace;
     }
 
-    /** The operation in which it was said, or null. */
+    /** Returns the id of the operation in which the event was emitted, or null. */
     public SpanId span() {
         return span;
     }
 
-    /** The operation of which that operation is a part, or null. */
+    /** Returns the id of the enclosing operation, or null. */
     public SpanId parent() {
         return parent;
     }
 
-    /** Its number within its process, from 1 without gaps; 0 for an event read from a log that does not tell. */
+    /**
+     * Returns the number of the event in its process, from 1 without gaps; 0 for an event that was read from a log
+     * without numbers.
+     */
     public long sequence() {
         return sequence;
     }
 
-    /** The run of the process that said it: 16 hexadecimal digits that every start draws anew, or null. */
+    /** Returns the run of the process: 16 random hexadecimal digits, new at each start; or null. */
     public String run() {
         return run;
     }
 
-    /** Run and sequence, by which whoever gets the event twice can tell; null when one of them is not known. */
+    /** Returns run and sequence, which identify copies of the event; null if one of them is unknown. */
     public String id() {
         return run == null || sequence == 0 ? null : run + "-" + sequence;
     }
 
-    /** Whether the same event may have been written before, by a process that then broke off. */
+    /** Returns whether a process that ended suddenly may have written the event before. */
     public boolean repeat() {
         return repeat;
     }
 
-    /** Whether it was held back in memory, and came out because something happened to what it belongs to. */
+    /** Returns whether the event was held back in memory and written because of a later event. */
     public boolean held() {
         return held;
     }
 
-    /** How many events it stands for after sampling. */
+    /** Returns how many events this one represents after sampling. */
     public long weight() {
         return weight;
     }
 
-    /** The value of an attribute, or null when the event does not have it. */
+    /** Returns the value of an attribute, or null. */
     public Object value(Attribute attribute) {
         return switch (attribute) {
             case TIME -> isTimeless ? null : time();
@@ -180,7 +182,7 @@ public final class Event implements Subject {
     }
 
     @Override
-    public boolean test(Attribute attribute, ValueTest test) {
+    public boolean test(Attribute attribute, ValuePredicate test) {
         return switch (attribute) {
             case TIME -> !isTimeless && test.time(time);
             case LEVEL -> level != null && test.level(level);
@@ -204,7 +206,7 @@ public final class Event implements Subject {
     }
 
     @Override
-    public boolean test(String field, ValueTest test) {
+    public boolean test(String field, ValuePredicate test) {
         return fields.test(field, test);
     }
 
@@ -218,14 +220,14 @@ public final class Event implements Subject {
                 || failure != null && failure.anyText(test);
     }
 
-    /** The attributes and fields in one line, for tests and debuggers. */
+    /** Returns the attributes and fields in one line, for tests and debuggers. */
     @Override
     public String toString() {
         return (level == null ? "-" : level.text()) + " " + logger + " " + message + " " + fields
                 + (failure == null ? "" : " " + failure.type());
     }
 
-    private static boolean text(String value, ValueTest test) {
+    private static boolean text(String value, ValuePredicate test) {
         return value != null && test.text(value);
     }
 
@@ -236,11 +238,11 @@ public final class Event implements Subject {
     // A question about the failure is answered by the failure itself or any of its causes: who asks for a time-out
     // wants
     // it however often it was wrapped.
-    private static boolean failureType(Failure failure, ValueTest test) {
+    private static boolean failureType(Failure failure, ValuePredicate test) {
         return failure != null && (test.text(failure.type()) || failureType(failure.cause(), test));
     }
 
-    private static boolean failureMessage(Failure failure, ValueTest test) {
+    private static boolean failureMessage(Failure failure, ValuePredicate test) {
         return failure != null && (text(failure.message(), test) || failureMessage(failure.cause(), test));
     }
 }

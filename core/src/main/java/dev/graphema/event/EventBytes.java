@@ -49,7 +49,7 @@ public final class EventBytes {
     private ByteBuffer at = ByteBuffer.wrap(bytes);
     private final FieldBytes fieldBytes = new FieldBytes();
 
-    /** The event's bytes, valid until the next call; they stand from the buffer's position to its limit. */
+    /** Returns the bytes of the event, from the position to the limit of the buffer, valid until the next call. */
     public ByteBuffer write(Event event) {
         at.clear();
         room(64);
@@ -88,9 +88,9 @@ public final class EventBytes {
     }
 
     /**
-     * The event that the bytes from the buffer's position to its limit tell of.
+     * Reads the event in the bytes from the position to the limit of the buffer.
      *
-     * @throws IllegalArgumentException when they are of another version or no event
+     * @throws IllegalArgumentException if they have another version or are not an event
      */
     public static Event read(ByteBuffer from) {
         byte version = from.get();
@@ -104,7 +104,7 @@ public final class EventBytes {
         }
     }
 
-    /** The bytes of the same event, marked as a repeat; a buffer of its own. */
+    /** Returns a copy of the bytes that is marked as a repeat. */
     public static ByteBuffer asRepeat(ByteBuffer bytes) {
         ByteBuffer copy =
                 ByteBuffer.allocate(bytes.remaining()).put(bytes.duplicate()).flip();

@@ -10,15 +10,15 @@ import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 
 /**
- * A throwable as structure. Bounded: so many frames, causes and suppressed failures; cycles are cut.
+ * A throwable as structure, with limited numbers of frames, causes and suppressed exceptions; cycles are cut.
  *
- * @param type the throwable's class name
- * @param message its message, or null when it has none
- * @param frames the calls, innermost first, without those that it shares with the failure around it
- * @param sharedFrames how many frames at the end are those of the failure around it
- * @param omittedFrames how many frames were left out because there were too many
- * @param cause what caused it, or null
- * @param suppressed what else went wrong while it was handled; empty when there is nothing
+ * @param type the class name of the throwable
+ * @param message the message, or null
+ * @param frames the frames, innermost first, without those in common with the enclosing failure
+ * @param sharedFrames the number of frames at the end in common with the enclosing failure
+ * @param omittedFrames the number of frames that were omitted because there were too many
+ * @param cause the cause, or null
+ * @param suppressed the suppressed exceptions; empty if there are none
  */
 public record Failure(
         String type,
@@ -44,12 +44,12 @@ public record Failure(
         suppressed = List.copyOf(suppressed);
     }
 
-    /** Captures a throwable. Its own methods are the caller's code: what they throw is noted in place of the message. */
+    /** Captures a throwable. If one of its methods throws an exception, the message describes it. */
     public static Failure of(Throwable throwable) {
         return of(throwable, List.of(), Collections.newSetFromMap(new IdentityHashMap<>()), 0);
     }
 
-    /** The innermost cause: what went wrong in the first place. */
+    /** Returns the innermost cause. */
     public Failure root() {
         Failure failure = this;
         while (failure.cause != null) {
@@ -59,14 +59,14 @@ public record Failure(
     }
 
     /**
-     * The same for all failures of this kind at this place in the code, whatever their messages and line numbers: 16
-     * hexadecimal digits.
+     * Returns an id of the kind and place of the failure, independent of messages and line numbers: 16 hexadecimal
+     * digits.
      */
     public String fingerprint() {
         return Fingerprint.of(this);
     }
 
-    /** Whether the type or message of this failure, of a cause or of a suppressed one passes. */
+    /** Returns whether the type or message of this failure, of a cause or of a suppressed exception passes the test. */
     public boolean anyText(Predicate<String> test) {
         if (test.test(type) || message != null && test.test(message) || cause != null && cause.anyText(test)) {
             return true;
@@ -80,7 +80,7 @@ public record Failure(
     }
 
     /**
-     * The same failure with all its texts passed through an operator.
+     * Returns the failure with all texts changed by an operator.
      *
      * @param names the operator for names of types, methods and files
      */
@@ -95,7 +95,7 @@ public record Failure(
                 suppressed.stream().map(each -> each.rewritten(operator, names)).toList());
     }
 
-    /** The same list when nothing in it changes, as is usual. */
+    /** Returns the same list if nothing changes, which is usual. */
     private static List<Frame> rewritten(List<Frame> frames, UnaryOperator<String> names) {
         List<Frame> changed = null;
         for (int i = 0; i < frames.size(); i++) {
@@ -109,7 +109,7 @@ public record Failure(
         return changed == null ? frames : changed;
     }
 
-    /** The same with messages that were taken in part cut; this one when there are none. */
+    /** Returns the failure with cut messages; this one if no message was recorded in part. */
     Failure cut(Bounds bounds) {
         boolean isShort = (message == null || !bounds.isTooLong(message));
         Failure shortCause = cause == null ? null : cause.cut(bounds);

@@ -4,11 +4,11 @@ import dev.graphema.failure.FailurePolicy;
 import java.util.function.Consumer;
 
 /**
- * Writes what a caller puts into {@link Fields}, within bounds: what goes in is the caller's code and data, and neither
- * may cost the program more than the field in question.
+ * Writes {@link Fields} within limits. Values and functions of the program may do anything; an exception affects only
+ * its own field.
  */
 final class FieldRecorder implements FieldWriter {
-    /** The field that tells of a supplier of fields that threw. */
+    /** The name of the field that describes an exception of a function that adds fields. */
     static final String FAILED = "fields_failed";
 
     private final Bounds bounds;
@@ -26,7 +26,7 @@ final class FieldRecorder implements FieldWriter {
         this.sensitive = sensitive;
     }
 
-    /** Runs the caller's code; what it throws becomes a field. */
+    /** Calls a function of the program; an exception becomes a field. */
     void record(Consumer<? super FieldWriter> writing) {
         try {
             writing.accept(this);
@@ -36,18 +36,18 @@ final class FieldRecorder implements FieldWriter {
         }
     }
 
-    /** From now on, fields go there. */
+    /** Sets the destination of further fields. */
     void into(Fields others) {
         fields = others;
     }
 
-    /** From now on, fields go there, as if there had been none before. */
+    /** Sets the destination of further fields, and removes its fields. */
     void again(Fields cleared) {
         fields = cleared;
         width = 0;
     }
 
-    /** The finished fields; the writer ignores what comes later. */
+    /** Returns the finished fields. The writer ignores later calls. */
     Fields release() {
         Fields finished = fields;
         fields = null;
@@ -103,7 +103,7 @@ final class FieldRecorder implements FieldWriter {
         return instead == null ? this : put(key.name(), instead);
     }
 
-    /** The value as it would be captured, as text. */
+    /** Returns the captured value as text. */
     private static String textOf(Object value) {
         return String.valueOf(Fields.of(f -> f.put("value", value)).get("value"));
     }
@@ -127,7 +127,7 @@ final class FieldRecorder implements FieldWriter {
         return this;
     }
 
-    /** Adds a group or list whose content the action adds. */
+    /** Adds a group or list with the content that the action adds. */
     void tree(String name, Kind kind, Runnable content) {
         if (isFull()) {
             return;
@@ -166,7 +166,7 @@ final class FieldRecorder implements FieldWriter {
         fields.cutBack(mark);
     }
 
-    /** Adds a text. Of one that is too long, the beginning is taken, and it is cut when the event is finished. */
+    /** Adds a text. If it is too long, its beginning is recorded, and cut when the event is finished. */
     FieldWriter text(String name, CharSequence text) {
         if (fields != null && bounds.isTooLong(text)) {
             fields.takesInPart();
@@ -179,7 +179,7 @@ final class FieldRecorder implements FieldWriter {
         return name == null ? "null" : Bounds.name(name);
     }
 
-    /** Whether the current group or list takes no more; the first time, it gets a mark that says so. */
+    /** Returns whether the current group or list is full; the first time, a marker is added. */
     boolean isFull() {
         if (width < bounds.width()) {
             return false;

@@ -1,8 +1,8 @@
 package dev.graphema.event;
 
-/** Decides about fields by their paths: the names of the groups they stand in and their own, with dots between. */
+/** Rewrites fields by their paths: the names of the enclosing groups and of the field, separated by dots. */
 public interface FieldRewriter {
-    /** Means no field. */
+    /** Rewrites no field. */
     FieldRewriter NONE = new FieldRewriter() {
         @Override
         public boolean isAboutNames() {
@@ -25,28 +25,28 @@ public interface FieldRewriter {
         }
     };
 
-    /** Whether any field can be meant; when not, paths are not made at all. */
+    /** Whether any field can be rewritten; if not, no paths are built. */
     boolean isAboutNames();
 
     /**
-     * Whether a field of that name can be meant, whatever groups it is in. Asked for every field of every event, without its
-     * path; false for nearly all of them.
+     * Whether a field with this name can be rewritten in any group. Called for every field of every event; false for
+     * nearly all of them.
      */
     default boolean canBeMeant(String name) {
         return true;
     }
 
-    /** Whether the field is meant; of a group or list, then everything in it is. */
+    /** Whether the field is rewritten; for a group or list, all its values are. */
     boolean isMeant(String path);
 
-    /** Whether a field that is meant is so also when it is true or false; it is by default. */
+    /** Whether the field is also rewritten if it is a boolean; true by default. */
     default boolean isMeantAsTruth(String path) {
         return true;
     }
 
-    /** Whether a field that is meant goes as a whole. */
+    /** Whether the field is removed. */
     boolean removes(String path);
 
-    /** What stands in the place of a value that is meant, which is given as text. */
+    /** Returns the replacement of a value, which is given as text. */
     String value(String path, String value);
 }

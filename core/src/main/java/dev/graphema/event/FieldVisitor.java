@@ -5,8 +5,8 @@ import java.time.Duration;
 import java.time.Instant;
 
 /**
- * Receives the fields of an event in order, each by a method for its type, so that a format need not box or test types.
- * The name is null for the items of a list. Begin and end calls are always paired.
+ * Receives the fields of an event in order, with a method for each type, so that formats neither box values nor test
+ * types. The name is null for items of a list. Calls that begin and end a group or list are paired.
  */
 public interface FieldVisitor {
     void text(String name, String value);

@@ -12,22 +12,21 @@ import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 
 /**
- * Named, typed values in the order in which they were put. Immutable once it can be reached from outside this package,
- * and safe to share between threads.
+ * Named, typed values in the order in which they were put. Immutable once visible outside this package, and
+ * thread-safe.
  *
- * <p>The whole tree lies flat in parallel arrays: entry {@code i} has a name (null for an item of a list), a kind, and
- * its value in {@code bits} (whole numbers, reals, booleans) or in {@code refs} (everything else). The bits of a text are
- * zero, or the whole length of one that was too long and is still to be cut. A group or list is an
- * entry whose bits hold the index behind its last descendant, so that its content can be stepped over. One event is thus
- * a handful of arrays, however deep it is, and numbers are never boxed.
+ * <p>The tree is stored in parallel arrays: entry {@code i} has a name (null for an item of a list), a kind, and a
+ * value in {@code bits} (integers, doubles, booleans) or in {@code refs} (all others). The bits of a text are zero, or
+ * the complete length of a text that is too long and still to be cut. The bits of a group or list are the index after
+ * its last descendant. An event therefore consists of a few arrays, whatever its depth, and numbers are not boxed.
  */
 public final class Fields {
-    /** No fields at all. */
+    /** No fields. */
     public static final Fields NONE = new Fields(0);
 
     private static final long SMALLEST_NUMBER_WORTH_READING_AS_TEXT = 1_000_000_000_000L;
 
-    /** How many fields a context mostly has at the most; more make it grow. */
+    /** The usual maximum of fields of a context; more make the arrays grow. */
     private static final int FEW = 4;
 
     private static final Kind[] KINDS = Kind.values();
@@ -39,10 +38,10 @@ public final class Fields {
     private Object[] refs;
     private int size;
 
-    /** Whether there is a text that was taken in part, and whose bits hold its whole length. */
+    /** Whether a text was recorded in part, and its bits hold the complete length. */
     private boolean hasCutTexts;
 
-    /** One bit for each name, by its hash: a name whose bit is not set is not there. */
+    /** A bit set of hashes of the names: a name whose bit is not set is missing. */
     private long nameBits;
 
     Fields(int capacity) {
@@ -52,7 +51,7 @@ public final class Fields {
         refs = new Object[capacity];
     }
 
-    /** What the consumer puts, captured now. */
+    /** Captures the fields that the consumer puts. */
     public static Fields of(Consumer<? super FieldWriter> writing) {
         Fields fields = of(writing, SensitiveValues.FIXED);
         if (fields.hasCutTexts) {
@@ -62,9 +61,9 @@ public final class Fields {
     }
 
     /**
-     * As above, for fields that will be a part of events: texts that are too long are cut when the event has been redacted.
+     * As above, for fields of events: texts that are too long are cut after redaction.
      *
-     * @param sensitive says what stands in the place of sensitive values
+     * @param sensitive provides the replacements of sensitive values
      */
     public static Fields of(Consumer<? super FieldWriter> writing, SensitiveValues sensitive) {
         FieldRecorder recorder = new FieldRecorder(new Fields(FEW), Bounds.SAYING, sensitive);
@@ -72,7 +71,7 @@ public final class Fields {
         return recorder.release();
     }
 
-    /** The fields of both; where names are the same, those of the first. */
+    /** Returns the fields of both; if names are equal, those of the first. */
     public static Fields union(Fields first, Fields second) {
         if (second.isEmpty()) {
             return first;
@@ -90,7 +89,7 @@ public final class Fields {
         return size == 0;
     }
 
-    /** The number of fields at the top; what stands in groups and lists is not counted. */
+    /** Returns the number of top-level fields. */
     public int count() {
         int count = 0;
         for (int i = 0; i < size; i = next(i)) {
@@ -99,7 +98,7 @@ public final class Fields {
         return count;
     }
 
-    /** The names of the fields at the top, in order. */
+    /** Returns the names of the top-level fields, in order. */
     public List<String> names() {
         List<String> top = new ArrayList<>();
         for (int i = 0; i < size; i = next(i)) {
@@ -109,8 +108,8 @@ public final class Fields {
     }
 
     /**
-     * The value of a field: String, Long, Double, BigDecimal, Boolean, Instant, Duration, a Map for a group, a List for a
-     * list, or null when the field is missing or holds nothing. A dot goes into groups.
+     * Returns the value of a field: String, Long, Double, BigDecimal, Boolean, Instant, Duration, a Map for a group, a
+     * List for a list, or null if the field is missing or null. A dot separates groups.
      */
     public Object get(String path) {
         int index = find(path, 0, size);
@@ -121,20 +120,23 @@ public final class Fields {
         return find(path, 0, size) >= 0;
     }
 
-    /** All fields as unmodifiable maps, lists and boxed values, in order. For tests and tools, not for the hot path. */
+    /**
+     * Returns all fields as unmodifiable maps, lists and boxed values, in order. For tests and tools, not for the hot
+     * path.
+     */
     public Map<String, Object> toMap() {
         BoxedFields boxed = new BoxedFields();
         visit(boxed);
         return boxed.all();
     }
 
-    /** Whether the field exists and its value, or one of its items, passes. */
-    public boolean test(String path, ValueTest test) {
+    /** Returns whether the field exists and its value, or any of its items, passes the test. */
+    public boolean test(String path, ValuePredicate test) {
         int index = find(path, 0, size);
         return index >= 0 && test(index, test);
     }
 
-    /** Whether one of the texts among the values passes. */
+    /** Returns whether any text passes the test. */
     public boolean anyText(Predicate<String> test) {
         for (int i = 0; i < size; i++) {
             if (kind(i) == Kind.TEXT && test.test((String) refs[i])) {
@@ -144,16 +146,12 @@ public final class Fields {
         return false;
     }
 
-    /** Hands every field to the visitor, in order. */
+    /** Passes all fields to the visitor, in order. */
     public void visit(FieldVisitor visitor) {
         visit(visitor, 0, size);
     }
 
-    /**
-     * Hands one field to the visitor, without its name; a dot goes into groups.
-     *
-     * @return false when it is missing
-     */
+    /** Passes one field to the visitor, without its name; a dot separates groups. @return false if it is missing */
     public boolean visit(String path, FieldVisitor visitor) {
         int index = find(path, 0, size);
         if (index >= 0) {
@@ -181,12 +179,12 @@ public final class Fields {
         return size;
     }
 
-    /** The name of an entry; null for an item of a list. */
+    /** Returns the name of an entry; null for an item of a list. */
     String name(int index) {
         return names[index];
     }
 
-    /** Adds an entry of another tree, which is no group or list. */
+    /** Adds an entry of another tree that is not a group or list. */
     void addOne(Fields other, int index) {
         hasCutTexts |= other.hasCutTexts;
         add(other.names[index], other.kind(index), other.bits[index], other.refs[index]);
@@ -206,7 +204,7 @@ public final class Fields {
         return 1L << name.hashCode();
     }
 
-    /** Opens a group or list; what is added until {@link #end} is inside it. */
+    /** Begins a group or list, which contains the entries that are added until {@link #end}. */
     int begin(String name, Kind kind) {
         add(name, kind, 0, null);
         return size - 1;
@@ -220,12 +218,12 @@ public final class Fields {
         hasCutTexts = true;
     }
 
-    /** Whether texts that were taken in part are still to be cut. */
+    /** Whether texts were recorded in part and are still to be cut. */
     boolean hasCutTexts() {
         return hasCutTexts;
     }
 
-    /** Cuts the texts that were taken in part; when the secrets in them have been replaced. */
+    /** Cuts the texts that were recorded in part, after redaction. */
     void cutTexts(Bounds bounds) {
         for (int i = 0; i < size; i++) {
             if (kind(i) == Kind.TEXT && bits[i] != 0) {
@@ -241,7 +239,7 @@ public final class Fields {
         size = to;
     }
 
-    /** The index of the entry of that name among the entries from {@code from} on, not looking into groups, or -1. */
+    /** Returns the index of the entry with this name from {@code from} on, without nested entries, or -1. */
     int indexOf(String name, int from) {
         if ((nameBits & bit(name)) == 0) {
             return -1;
@@ -269,7 +267,7 @@ public final class Fields {
         cutBack(from);
     }
 
-    /** Adds those entries of the other whose names are not there yet. */
+    /** Adds the entries of the other whose names are missing. */
     void addMissing(Fields other) {
         if ((nameBits & other.nameBits) == 0) {
             copy(other, 0, other.size);
@@ -284,8 +282,8 @@ public final class Fields {
     }
 
     /**
-     * Passes every text through the operator. A whole number with so many digits that it could be an account is
-     * shown to it as text, and becomes text when the operator changes it. Numbers with a fraction are no accounts.
+     * Applies the operator to all texts. A whole number with as many digits as an account number is passed as text, and
+     * becomes text if the operator changes it. Numbers with a fraction are not.
      */
     void rewrite(UnaryOperator<String> operator) {
         for (int i = 0; i < size; i++) {
@@ -301,7 +299,7 @@ public final class Fields {
         }
     }
 
-    /** Passes every name through the operator. */
+    /** Applies the operator to all names. */
     void rewriteNames(UnaryOperator<String> operator) {
         for (int i = 0; i < size; i++) {
             String before = names[i];
@@ -313,7 +311,7 @@ public final class Fields {
         }
     }
 
-    /** The fields with those changed that are meant by their names; these when none is. */
+    /** Returns the fields after rewriting; these if none is rewritten. */
     Fields rewrite(FieldRewriter rewriter) {
         for (int i = 0; i < size; i++) {
             if (names[i] != null && rewriter.canBeMeant(names[i])) {
@@ -418,7 +416,7 @@ public final class Fields {
         return kinds[index] >= FIRST_TREE; // nothing comes behind them in the order of kinds
     }
 
-    /** Names are mostly literals, whose hash is known: one look tells most of them apart. */
+    /** Names are usually literals with a cached hash: comparing it excludes most of them. */
     private static boolean isSame(String name, String other) {
         return name == other || other != null && name.hashCode() == other.hashCode() && name.equals(other);
     }
@@ -445,7 +443,7 @@ public final class Fields {
         return -1;
     }
 
-    private boolean test(int i, ValueTest test) {
+    private boolean test(int i, ValuePredicate test) {
         return switch (kind(i)) {
             case TEXT -> test.text((String) refs[i]);
             case INTEGER -> test.integer(bits[i]);
@@ -460,7 +458,7 @@ public final class Fields {
         };
     }
 
-    private boolean anyItem(int list, ValueTest test) {
+    private boolean anyItem(int list, ValuePredicate test) {
         for (int i = list + 1; i < bits[list]; i = next(i)) {
             if (test(i, test)) {
                 return true;

@@ -5,13 +5,11 @@ import java.util.List;
 import java.util.Set;
 
 /**
- * One number for all failures of the same kind at the same place in the code: made of the types of a failure and its
- * causes, and of the classes and methods of their innermost frames. Messages and line numbers do not count, nor do the
- * numbers that compilers and the JVM put into the names of lambdas, proxies and hidden classes; so it stays the same when
- * the message varies and when lines are added above. FNV-1a with 64 bits.
+ * A number for all failures of the same kind at the same place in the code, computed from the types of a failure and
+ * its causes, and from the classes and methods of their innermost frames. It is independent of messages, line numbers,
+ * and the numbers in generated names of lambdas, proxies and hidden classes. FNV-1a with 64 bits.
  *
- * <p>A wrapper that the JDK puts around what a task, a method call by reflection or a proxy has thrown does not count: the
- * failure in it has the same number with and without it.
+ * <p>Wrappers that the JDK adds to exceptions of tasks, reflective calls and proxies are ignored.
  */
 final class Fingerprint {
     private static final int FRAMES = 5;
@@ -28,7 +26,7 @@ final class Fingerprint {
 
     private Fingerprint() {}
 
-    /** 16 hexadecimal digits. */
+    /** Returns 16 hexadecimal digits. */
     static String of(Failure failure) {
         Fingerprint fingerprint = new Fingerprint();
         List<Frame> around = List.of();
@@ -49,7 +47,7 @@ final class Fingerprint {
         return failure.cause() != null && WRAPPERS.contains(failure.type());
     }
 
-    /** @param around all frames of the failure around it */
+    /** @param around all frames of the enclosing failure */
     private static List<Frame> allFrames(Failure failure, List<Frame> around) {
         int shared = Math.min(failure.sharedFrames(), around.size());
         if (shared == 0 || failure.omittedFrames() > 0) {

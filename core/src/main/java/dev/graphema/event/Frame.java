@@ -3,12 +3,12 @@ package dev.graphema.event;
 import java.util.function.UnaryOperator;
 
 /**
- * One call in a failure's stack.
+ * A frame of a stack trace.
  *
- * @param type the class's full name
- * @param method the method's name
- * @param file the source file's name, or null when it is not known
- * @param line the line in that file; negative when it is not known, -2 for native code
+ * @param type the full name of the class
+ * @param method the name of the method
+ * @param file the name of the source file, or null
+ * @param line the line number; negative if unknown, -2 for native code
  */
 public record Frame(String type, String method, String file, int line) {
     public static Frame of(StackTraceElement element) {
@@ -16,7 +16,7 @@ public record Frame(String type, String method, String file, int line) {
                 element.getClassName(), element.getMethodName(), element.getFileName(), element.getLineNumber());
     }
 
-    /** This frame with its texts passed through an operator; the same one when none changes. */
+    /** Returns the frame with its texts changed by an operator; the same frame if nothing changes. */
     Frame rewritten(UnaryOperator<String> operator) {
         String newType = operator.apply(type);
         String newMethod = operator.apply(method);
@@ -25,7 +25,7 @@ public record Frame(String type, String method, String file, int line) {
         return isSame ? this : new Frame(newType, newMethod, newFile, line);
     }
 
-    /** Reads what {@link #toString()} writes; any other text becomes a frame with that text as its type. */
+    /** Parses the result of {@link #toString()}; any other text becomes a frame with that text as its type. */
     public static Frame parse(String text) {
         int open = text.lastIndexOf('(');
         int dot = open < 0 ? -1 : text.lastIndexOf('.', open);
@@ -52,7 +52,7 @@ public record Frame(String type, String method, String file, int line) {
         return new Frame(type, method, place, -1);
     }
 
-    /** The class and method with the place in parentheses: {@code skerry.deck.Lanes.take(Lanes.java:42)}. */
+    /** Returns class and method with the position in parentheses: {@code skerry.deck.Lanes.take(Lanes.java:42)}. */
     @Override
     public String toString() {
         if (method.isEmpty()) {

@@ -1,6 +1,6 @@
 package dev.graphema.event;
 
-/** The base of every unchecked exception that Graphema throws itself. Its text never contains the value of an event. */
+/** The base class of all unchecked exceptions of Graphema. Messages never contain values of events. */
 public class GraphemaException extends RuntimeException {
     private static final long serialVersionUID = 1;
 

@@ -58,22 +58,25 @@ public final class Key<T> {
         return of(name, Duration.class);
     }
 
-    /** A key for values of any other type; they are captured as {@link FieldWriter#put(String, Object)} says. */
+    /**
+     * Creates a key for values of any other type, which are captured as {@link FieldWriter#put(String, Object)} does.
+     */
     public static <T> Key<T> of(String name, Class<T> type) {
         return new Key<>(Objects.requireNonNull(name, "name"), Objects.requireNonNull(type, "type"), null);
     }
 
     /**
-     * The same key for values that must not be seen: in their place, events say {@code [redacted mail]}, or whatever they are
-     * called here, and the values are not even captured; or what {@code redaction: {sensitive: {mail: ...}}} in the settings says.
+     * Returns the key for values that must not be visible. Events contain {@code [redacted mail]}, with the kind of
+     * secret, or the replacement that {@code redaction: {sensitive: {mail: ...}}} in the settings defines; the values
+     * are not captured.
      *
-     * @param kind what kind of secret it is, for example {@code mail}
+     * @param kind the kind of secret, for example {@code mail}
      */
     public Key<T> sensitive(String kind) {
         return new Key<>(name, type, Objects.requireNonNull(kind, "kind"));
     }
 
-    /** What kind of secret the values are, or null when they are none. */
+    /** Returns the kind of secret, or null if the values are not sensitive. */
     public String sensitivity() {
         return sensitivity;
     }

@@ -4,7 +4,7 @@ package dev.graphema.event;
 public enum Kind {
     /** A {@link String}. */
     TEXT,
-    /** A whole number that fits into a {@code long}. */
+    /** An integer that fits into a {@code long}. */
     INTEGER,
     /** A {@code double}. */
     REAL,
@@ -16,9 +16,9 @@ public enum Kind {
     TIME,
     /** A {@link java.time.Duration}. */
     DURATION,
-    /** Null: the field is there and says that there is nothing. */
+    /** The value null. */
     NOTHING,
-    /** A field of fields. */
+    /** A group of fields. */
     GROUP,
     /** Values without names, in order. */
     LIST

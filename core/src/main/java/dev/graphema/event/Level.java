@@ -3,10 +3,10 @@ package dev.graphema.event;
 import java.util.Locale;
 
 /**
- * How severe an event is, from most detailed to most severe. The severity numbers are those of the OpenTelemetry log
- * data model, so that levels of other systems compare with ours.
+ * The severity of an event, from most detailed to most severe, with the severity numbers of the OpenTelemetry log data
+ * model.
  *
- * <p>{@link #OFF} is a threshold only: nothing is said at it, and a source whose threshold is OFF says nothing.
+ * <p>{@link #OFF} is only a threshold: no event has this level, and a logger with the threshold OFF emits nothing.
  */
 public enum Level {
     TRACE(1),
@@ -25,22 +25,22 @@ public enum Level {
         this.text = name().toLowerCase(Locale.ROOT);
     }
 
-    /** The OpenTelemetry severity number: 1, 5, 9, 13, 17, 21, and the largest int for {@link #OFF}. */
+    /** Returns the OpenTelemetry severity number: 1, 5, 9, 13, 17, 21, and the largest int for {@link #OFF}. */
     public int severity() {
         return severity;
     }
 
-    /** The level's name in lower case, as it stands in settings, conditions and files. */
+    /** Returns the name in lower case, as in settings, conditions and files. */
     public String text() {
         return text;
     }
 
-    /** Whether an event of this level passes the threshold: it is as severe, or more. */
+    /** Returns whether an event of this level passes the threshold. */
     public boolean passes(Level threshold) {
         return severity >= threshold.severity;
     }
 
-    /** The level of that name in any case, or null when there is none. */
+    /** Returns the level with this name, ignoring case, or null. */
     public static Level of(String name) {
         for (Level level : values()) {
             if (level.text.equalsIgnoreCase(name)) {

@@ -4,14 +4,14 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
 
-/** Finds the word that somebody probably meant. */
+/** Finds the most similar word, for suggestions in messages. */
 public final class Nearest {
-    /** A longer word is no misspelling of a name. */
+    /** Longer words are not compared. */
     private static final int LONGEST = 64;
 
     private Nearest() {}
 
-    /** The candidate with the fewest letters to change, or null when none comes near. Case does not count. */
+    /** Returns the candidate with the fewest differing letters, ignoring case, or null if none is similar. */
     public static String to(String word, Collection<String> candidates) {
         String lower = word.toLowerCase(Locale.ROOT);
         String nearest = null;
@@ -26,13 +26,13 @@ public final class Nearest {
         return nearest;
     }
 
-    /** {@code ; did you mean X?} or nothing, to end a message with. */
+    /** Returns {@code ; did you mean X?}, or an empty text. */
     public static String hint(String word, Collection<String> candidates) {
         String nearest = to(word, candidates);
         return nearest == null ? "" : "; did you mean " + nearest + "?";
     }
 
-    /** Insertions, deletions, replacements and swaps of neighbours that lead from one word to the other. */
+    /** Returns the number of insertions, deletions, replacements and swaps of neighbours between two words. */
     public static int distance(String a, String b) {
         int[][] steps = new int[a.length() + 1][b.length() + 1];
         for (int i = 0; i <= a.length(); i++) {

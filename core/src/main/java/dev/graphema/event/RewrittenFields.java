@@ -1,6 +1,6 @@
 package dev.graphema.event;
 
-/** Makes fields anew with those changed, or left out, that a rewriter means by their names. */
+/** Builds fields with those changed or omitted that a rewriter selects by name. */
 final class RewrittenFields {
     private final Fields from;
     private final FieldRewriter rewriter;
@@ -12,7 +12,7 @@ final class RewrittenFields {
         this.to = new Fields(from.size());
     }
 
-    /** The fields; the same when nothing in them is meant. */
+    /** Returns the fields; the same object if nothing is rewritten. */
     Fields get() {
         return copy("", false, 0, from.size()) ? to : from;
     }

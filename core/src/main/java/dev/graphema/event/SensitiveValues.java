@@ -2,17 +2,17 @@ package dev.graphema.event;
 
 import java.util.function.Supplier;
 
-/** Says what stands in the place of the values of {@linkplain Key#sensitive sensitive keys}. For any thread. */
+/** Provides replacements of values of {@linkplain Key#sensitive sensitive keys}. Thread-safe. */
 @FunctionalInterface
 public interface SensitiveValues {
     /** The kind of secret in brackets. */
     SensitiveValues FIXED = (kind, value) -> "[redacted " + kind + "]";
 
     /**
-     * What stands there; null when the field is left out. Must not throw.
+     * Returns the replacement; null to omit the field. Must not throw an exception.
      *
-     * @param kind what kind of secret it is
-     * @param value gives the value as text; a value that is not asked for is not captured
+     * @param kind the kind of secret
+     * @param value returns the value as text; if it is not called, the value is not captured
      */
     String inPlaceOf(String kind, Supplier<String> value);
 }

@@ -3,13 +3,13 @@ package dev.graphema.event;
 import java.math.BigDecimal;
 import java.util.Locale;
 
-/** Sizes as people write them: {@code 4KB}, {@code 50MB}, {@code 1.5GB}, {@code 2TB}, in steps of 1024. */
+/** Sizes such as {@code 4KB}, {@code 50MB}, {@code 1.5GB}, {@code 2TB}, with units that are multiples of 1024. */
 public final class Sizes {
     private static final String[] UNITS = {"KB", "MB", "GB", "TB"};
 
     private Sizes() {}
 
-    /** The number of bytes, or null when the text is no number followed by one of the units. */
+    /** Parses a size. @return the number of bytes, or null if the text is not a number followed by a unit */
     public static BigDecimal parse(String text) {
         String upper = text.toUpperCase(Locale.ROOT);
         for (int i = 0; i < UNITS.length; i++) {

@@ -6,7 +6,7 @@ package dev.graphema.event;
  * @param bits the 8 bytes
  */
 public record SpanId(long bits) {
-    /** The id written as 16 lower-case hexadecimal digits, or null when the text is anything else or all zero. */
+    /** Parses an id of 16 hexadecimal digits; null if the text is anything else, or all digits are zero. */
     public static SpanId parse(String text) {
         if (text.length() != 16 || !Hex.isHex(text)) {
             return null;
@@ -15,7 +15,7 @@ public record SpanId(long bits) {
         return bits == 0 ? null : new SpanId(bits);
     }
 
-    /** 16 lower-case hexadecimal digits. */
+    /** Returns 16 lower-case hexadecimal digits. */
     @Override
     public String toString() {
         return Hex.digits(bits);

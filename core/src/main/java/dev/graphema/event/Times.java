@@ -15,7 +15,7 @@ public final class Times {
 
     private Times() {}
 
-    /** The nearest representable value, where the instant lies outside those years. */
+    /** Returns the nearest representable value, if the instant is outside of these years. */
     public static long epochNanos(Instant instant) {
         long seconds = instant.getEpochSecond();
         if (seconds >= Long.MAX_VALUE / NANOS) {
@@ -27,7 +27,7 @@ public final class Times {
         return seconds * NANOS + instant.getNano();
     }
 
-    /** Whether the value is one at which {@link #epochNanos(Instant)} has cut off an instant outside those years. */
+    /** Returns whether the value is the nearest one to an instant outside of these years. */
     public static boolean isCutOff(long epochNanos) {
         return epochNanos == Long.MAX_VALUE || epochNanos == Long.MIN_VALUE;
     }
@@ -37,14 +37,14 @@ public final class Times {
     }
 
     /**
-     * The time that a text spells in RFC 3339 ({@code 2026-05-15T07:31:02.5Z}, with any offset), or as a local date, or date
-     * and time, of the zone; null when it is anything else.
+     * Parses a time in RFC 3339 format ({@code 2026-05-15T07:31:02.5Z}, with any offset), or a local date, or date and
+     * time, in the zone; null if it is anything else.
      */
     public static Long parse(String text, ZoneId zone) {
         return parse(text, () -> zone);
     }
 
-    /** The same, asking for the zone only if the text has a local date, or date and time. */
+    /** As above. The zone is requested only if the text is a local date, or date and time. */
     public static Long parse(String text, Supplier<ZoneId> zone) {
         if (text.length() < 10 || text.charAt(4) != '-') {
             return null;
@@ -67,7 +67,10 @@ public final class Times {
         }
     }
 
-    /** Whether the text has the shape in which nearly all times are stored: 2026-05-15T07:31:02.5Z, one to nine digits. */
+    /**
+     * Returns whether the text has the usual form of stored times: 2026-05-15T07:31:02.5Z, with one to nine digits of a
+     * fraction.
+     */
     private static boolean isUtcWithFraction(String text) {
         int length = text.length();
         if (length < 22 || length > 30 || text.charAt(19) != '.' || text.charAt(length - 1) != 'Z') {
@@ -102,7 +105,7 @@ public final class Times {
         return number;
     }
 
-    /** The system's clock, as precise as the platform tells it. */
+    /** Returns the current time with the precision of the platform. */
     public static long now() {
         return epochNanos(Instant.now());
     }

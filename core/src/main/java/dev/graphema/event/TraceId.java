@@ -7,7 +7,7 @@ package dev.graphema.event;
  * @param low the last 8 bytes
  */
 public record TraceId(long high, long low) {
-    /** The id written as 32 lower-case hexadecimal digits, or null when the text is anything else or all zero. */
+    /** Parses an id of 32 hexadecimal digits; null if the text is anything else, or all digits are zero. */
     public static TraceId parse(String text) {
         if (text.length() != 32 || !Hex.isHex(text)) {
             return null;
@@ -17,7 +17,7 @@ public record TraceId(long high, long low) {
         return high == 0 && low == 0 ? null : new TraceId(high, low);
     }
 
-    /** 32 lower-case hexadecimal digits. */
+    /** Returns 32 lower-case hexadecimal digits. */
     @Override
     public String toString() {
         return Hex.digits(high) + Hex.digits(low);

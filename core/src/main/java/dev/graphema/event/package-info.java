@@ -1,7 +1,6 @@
 /**
- * What an event is: level, fields, failure and correlation as one immutable snapshot. Entry point: {@link
- * dev.graphema.event.Event}.
+ * Events: level, fields, failure and correlation as immutable values. Entry point: {@link dev.graphema.event.Event}.
  *
- * <p>Everything else in Graphema is built on this package; it knows none of the rest.
+ * <p>All other packages depend on this one; it depends only on the failure policy.
  */
 package dev.graphema.event;

@@ -4,9 +4,9 @@ import dev.graphema.condition.Name;
 import dev.graphema.condition.Reasons;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
+import dev.graphema.event.EventValues;
 import dev.graphema.event.FieldWriter;
 import dev.graphema.event.Level;
-import dev.graphema.event.Subject;
 import dev.graphema.event.Times;
 import dev.graphema.explain.Explanation.Answer;
 import dev.graphema.explain.Explanation.Step;
@@ -24,33 +24,29 @@ import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Function;
 
-/** Explains what becomes of an event under some settings. Immutable and safe to share between threads. */
+/** Explains how an event is processed under given settings. Immutable and thread-safe. */
 public final class Explainer {
-    /**
-     * A threshold that was set by hand in a running program.
-     *
-     * @param why in words: for which branch, and until when
-     */
+    /** A threshold that was set at run time. @param why for which branch, and until when */
     public record ByHand(Level threshold, String why) {}
 
     private final Settings settings;
     private final Function<String, ByHand> byHand;
 
-    /** By the settings alone. */
+    /** Explains by the settings only. */
     public Explainer(Settings settings) {
         this(settings, logger -> null);
     }
 
-    /** @param byHand what was set by hand for that logger, or null */
+    /** @param byHand returns the threshold that was set at run time for a logger, or null */
     public Explainer(Settings settings, Function<String, ByHand> byHand) {
         this.settings = settings;
         this.byHand = byHand;
     }
 
     /**
-     * What would become of an event that the logger says now.
+     * Explains how an event of the logger would be processed.
      *
-     * @param fields puts its fields, those of the context included
+     * @param fields adds its fields, including those of the context
      */
     public Explanation explain(String logger, Level level, Consumer<? super FieldWriter> fields) {
         return explain(new Draft()
@@ -61,7 +57,10 @@ public final class Explainer {
                 .fields(fields));
     }
 
-    /** What would become of that event. Its logger and level must be set; the draft is used up. */
+    /**
+     * Explains how this event would be processed. Its logger and level must be set; the draft cannot be used
+     * afterwards.
+     */
     public Explanation explain(Draft draft) {
         Event event =
                 draft.service(settings.service()).instance(settings.instance()).finish();
@@ -80,19 +79,19 @@ public final class Explainer {
                 event.logger(), event.level(), steps, sinks, sinks.isEmpty() ? remedy(event, isIn, reached) : "");
     }
 
-    /** What to do about the first thing that is in the way. */
+    /** Returns how to resolve the first obstacle. */
     private String remedy(Event event, boolean isIn, Set<String> reached) {
         if (event.level() == Level.OFF) {
-            return "Off is a threshold, and no event has it: say it at another level.";
+            return "OFF is a threshold, and no event has this level: use another level.";
         }
         if (!isIn) {
-            return "To let it in\n  in the settings: levels: {" + event.logger() + ": "
-                    + event.level().text() + "}\n  in the running program, for a while: graphema.threshold(\""
+            return "To enable it\n  in the settings: levels: {" + event.logger() + ": "
+                    + event.level().text() + "}\n  at run time, for a limited time: graphema.threshold(\""
                     + event.logger()
                     + "\", Level." + event.level() + ", Duration.ofMinutes(10)), or setThreshold through JMX";
         }
         return reached.isEmpty()
-                ? "To have it written: add a route that takes it."
+                ? "To have it written: add a route that matches it."
                 : "To have it written: lower the level of a sink that a route leads to.";
     }
 
@@ -102,17 +101,17 @@ public final class Explainer {
         Level threshold = hand == null ? settings.thresholds().of(event.logger()) : hand.threshold();
         boolean passes = event.level().passes(threshold) && event.level() != Level.OFF;
         String why = threshold == Level.OFF
-                ? "everything is off"
+                ? "all loggers are off"
                 : event.level().text() + (passes ? " is at or above " : " is below ") + threshold.text();
         String where = hand != null
-                ? ", set by hand " + hand.why()
+                ? ", set at run time " + hand.why()
                 : branch == null ? ", the default of all loggers" : ", set for " + branch;
         String place = hand != null ? "" : settings.place("levels." + (branch == null ? "default" : branch));
         steps.add(new Step("threshold", passes ? Answer.YES : Answer.NO, why + where, place));
         return passes;
     }
 
-    /** Whether the event is held back, if it belongs to a group. */
+    /** Returns whether the event is held back if it belongs to a group. */
     private boolean holdBack(Event event, List<Step> steps) {
         HoldBackRule rule = settings.holdBack().orElse(null);
         if (rule == null) {
@@ -124,14 +123,14 @@ public final class Explainer {
             steps.add(new Step(
                     "hold-back",
                     Answer.YES,
-                    "lets out what is held of its " + rule.by() + ", and is not thinned",
+                    "releases the held events of its " + rule.by() + ", and is not sampled",
                     place));
             return true;
         }
         boolean isDetail = rule.isAbout(event.level()) && !isAskedFor(event);
         if (!isDetail) {
             String why = rule.isAbout(event.level())
-                    ? "somebody asked for it by hand, so it is not held"
+                    ? "it was requested at run time, so it is not held"
                     : event.level().text() + " is not below " + rule.below().text();
             steps.add(new Step("hold-back", Answer.YES, why, place));
             return false;
@@ -142,8 +141,8 @@ public final class Explainer {
                 "hold-back",
                 Answer.PERHAPS,
                 detail
-                        + (isKnown ? "" : "where it has a " + rule.by() + ", ")
-                        + "held with its " + rule.by() + ", and written only when an event of that has " + when,
+                        + (isKnown ? "" : "if it has a " + rule.by() + ", ")
+                        + "held with its " + rule.by() + ", and written only if an event of it has " + when,
                 place));
         return true;
     }
@@ -163,25 +162,25 @@ public final class Explainer {
             if ((!isError || rule.errors()) && rule.when().matches(event)) {
                 boolean all = rule.keep().equals(Keep.ALL);
                 String why = rule.keep().text() + " is kept"
-                        + (rule.together() && !all ? ", all of a trace together" : "")
+                        + (rule.together() && !all ? ", complete traces only" : "")
                         + reasons(rule.when().toString(), event, rule);
                 steps.add(
                         new Step("sampling", all ? Answer.YES : Answer.PERHAPS, why, settings.place("sampling." + i)));
                 return true;
             }
         }
-        steps.add(new Step("sampling", Answer.YES, isError ? "errors are not thinned" : "no rule is about it", ""));
+        steps.add(new Step("sampling", Answer.YES, isError ? "errors are not sampled" : "no rule matches it", ""));
         return true;
     }
 
-    private static String reasons(String condition, Subject event, SamplingRule rule) {
+    private static String reasons(String condition, EventValues event, SamplingRule rule) {
         return condition.isEmpty() ? "" : " where " + String.join("; ", Reasons.of(rule.when(), event));
     }
 
-    /** The names of the sinks to which routes lead. */
+    /** Returns the names of the sinks to which routes lead. */
     private Set<String> routes(Event event, List<Step> steps) {
         if (settings.routes().isEmpty()) {
-            steps.add(new Step("route", Answer.YES, "without routes, every event goes to every sink", ""));
+            steps.add(new Step("route", Answer.YES, "without routes, every event is written to every sink", ""));
             return settings.sinks().keySet();
         }
         Set<String> reached = new LinkedHashSet<>();
@@ -192,8 +191,8 @@ public final class Explainer {
             boolean matches = route.when().matches(event);
             String reasons = String.join("; ", Reasons.of(route.when(), event));
             String why = over
-                    ? to + ": not asked, since an earlier one has taken it"
-                    : to + ": " + (reasons.isEmpty() ? "takes every event" : reasons);
+                    ? to + ": not evaluated, because an earlier one matches"
+                    : to + ": " + (reasons.isEmpty() ? "matches every event" : reasons);
             steps.add(new Step("route", matches && !over ? Answer.YES : Answer.NO, why, settings.place("routes." + i)));
             if (matches && !over) {
                 reached.addAll(route.to());
@@ -206,13 +205,13 @@ public final class Explainer {
     private boolean sink(String name, SinkSettings sink, Event event, boolean isReached, List<Step> steps) {
         boolean passes = event.level().passes(sink.threshold());
         if (isReached) {
-            String why = name + " takes "
+            String why = name + " accepts "
                     + (sink.threshold() == Level.TRACE
                             ? "every level"
                             : sink.threshold().text() + " and above");
             steps.add(new Step("sink", passes ? Answer.YES : Answer.NO, why, settings.place("sinks." + name)));
         } else {
-            steps.add(new Step("sink", Answer.NO, name + ": no route sends it there", settings.place("sinks." + name)));
+            steps.add(new Step("sink", Answer.NO, name + ": no route leads there", settings.place("sinks." + name)));
         }
         return isReached && passes;
     }

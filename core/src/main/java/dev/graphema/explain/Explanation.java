@@ -4,17 +4,17 @@ import dev.graphema.event.Level;
 import java.util.List;
 
 /**
- * What becomes of one event, step by step.
+ * How one event is processed, step by step.
  *
- * @param logger the event's logger
+ * @param logger the logger of the event
  * @param level its level
- * @param steps every decision, in the order in which they are taken; also those after one that turns the event away, since
- *     that may be only one of several things in its way
- * @param sinks the names of the sinks that get it; when {@link #isCertain} is false, those that get it if it is kept
- * @param remedy what to do so that it is written; empty when it is
+ * @param steps all decisions in their order, including those after a rejection, because there may be several obstacles
+ * @param sinks the names of the sinks that receive it; if {@link #isCertain} is false, those that receive it if it is
+ *     kept
+ * @param remedy how to have it written; empty if it is
  */
 public record Explanation(String logger, Level level, List<Step> steps, List<String> sinks, String remedy) {
-    /** How a step answers. */
+    /** The result of a step. */
     public enum Answer {
         YES,
         NO,
@@ -25,10 +25,10 @@ public record Explanation(String logger, Level level, List<Step> steps, List<Str
     /**
      * One decision.
      *
-     * @param stage what decides: threshold, hold-back, sampling, route or sink
+     * @param stage threshold, hold-back, sampling, route or sink
      * @param answer whether the event passes
-     * @param why the reason, in words
-     * @param place where that was set: {@code graphema.yaml:3:12}, or {@code the program}, or empty for a default
+     * @param why the reason
+     * @param place where it is set: {@code graphema.yaml:3:12}, or {@code the program}, or empty for a default
      */
     public record Step(String stage, Answer answer, String why, String place) {}
 
@@ -37,16 +37,16 @@ public record Explanation(String logger, Level level, List<Step> steps, List<Str
         sinks = List.copyOf(sinks);
     }
 
-    /** Whether neither chance nor anything that is not known decides. */
+    /** Returns whether the result depends neither on chance nor on anything unknown. */
     public boolean isCertain() {
         return steps.stream().noneMatch(step -> step.answer() == Answer.PERHAPS);
     }
 
-    /** As text for people, in lines. */
+    /** Returns the explanation as lines of text. */
     @Override
     public String toString() {
         StringBuilder text = new StringBuilder();
-        text.append(logger).append(" says ").append(level.text()).append('\n');
+        text.append(logger).append(" at level ").append(level.text()).append('\n');
         for (Step step : steps) {
             String answer = switch (step.answer()) {
                 case YES -> "yes";
@@ -60,9 +60,9 @@ public record Explanation(String logger, Level level, List<Step> steps, List<Str
             text.append('\n');
         }
         if (sinks.isEmpty()) {
-            text.append("It goes nowhere.\n").append(remedy);
+            text.append("No sink receives it.\n").append(remedy);
         } else {
-            text.append(isCertain() ? "It goes to " : "If it is kept, it goes to ")
+            text.append(isCertain() ? "It is written to " : "If it is kept, it is written to ")
                     .append(String.join(", ", sinks))
                     .append('.');
         }

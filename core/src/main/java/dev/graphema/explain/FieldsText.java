@@ -11,17 +11,17 @@ import java.util.function.Consumer;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
-/** Fields as somebody types them: {@code lane=A3 lock_wait_ms=250 remark="two words"}. */
+/** Fields as text: {@code lane=A3 lock_wait_ms=250 remark="two words"}. */
 public final class FieldsText {
     private static final Pattern PAIR = Pattern.compile("\\s*([^\\s=\"]+)=(?:\"((?:[^\"\\\\]|\\\\.)*)\"|(\\S*))");
 
     private FieldsText() {}
 
     /**
-     * Reads pairs with blanks between them. Numbers, durations, {@code true} and {@code false} are taken as what they are; what
-     * stands in quotes is text.
+     * Parses pairs separated by spaces. Numbers, durations, {@code true} and {@code false} have their types; a quoted
+     * value is a text.
      *
-     * @throws IllegalArgumentException when something is no pair
+     * @throws IllegalArgumentException if a part is not a pair
      */
     public static Consumer<FieldWriter> parse(String text) {
         List<Consumer<FieldWriter>> fields = new ArrayList<>();
@@ -41,9 +41,9 @@ public final class FieldsText {
     }
 
     /**
-     * Reads one pair as a shell hands it over, without quotes: what stands behind the first equals sign is the value.
+     * Parses one pair as passed by a shell, without quotes: the value is the text after the first equals sign.
      *
-     * @throws IllegalArgumentException when it is no pair
+     * @throws IllegalArgumentException if it is not a pair
      */
     public static Consumer<FieldWriter> pair(String text) {
         int equals = text.indexOf('=');

@@ -1,9 +1,9 @@
 package dev.graphema.explain;
 
 import dev.graphema.condition.Condition;
-import dev.graphema.condition.Expression;
 import dev.graphema.event.Attribute;
 import dev.graphema.event.Draft;
+import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.holdback.HoldBackRule;
 import dev.graphema.pipeline.Route;
@@ -19,18 +19,18 @@ import java.util.Set;
 import java.util.stream.Collectors;
 
 /**
- * Finds what cannot be meant in settings that are right in form: routes and rules that can never match, sinks that nothing
- * reaches, thresholds that hide what a route or a sink asks for.
+ * Finds settings that are valid but have no effect: routes and rules that never match, sinks without events, thresholds
+ * that exclude the events of a route or sink.
  *
- * <p>Level, service and instance are known of every event; of everything else, anything is taken to be possible. So what is
- * told here is certain, and what is not told may still be wrong.
+ * <p>Only level, service and instance of events are known; all other values are considered possible. Findings are
+ * therefore certain, but not complete.
  */
 public final class Review {
     /**
-     * Something that cannot be meant.
+     * A finding.
      *
-     * @param place where it was set
-     * @param text what is wrong, and what to do
+     * @param place where it is set
+     * @param text the problem, and what to do
      */
     public record Finding(String place, String text) {
         @Override
@@ -51,7 +51,7 @@ public final class Review {
         this.lowest = settings.thresholds().lowest();
     }
 
-    /** What cannot be meant in the settings, in their order. */
+    /** Returns the findings in the order of the settings. */
     public static List<Finding> of(Settings settings) {
         Review review = new Review(settings);
         review.rules();
@@ -68,13 +68,15 @@ public final class Review {
             String place = settings.place("sampling." + i);
             Set<Level> levels = possible(rule.when());
             if (over) {
-                add(place, "this sampling rule is never asked: an earlier one is about every event. Put it first");
+                add(place, "this sampling rule is never evaluated: an earlier one matches every event. Move it up");
             } else if (levels.isEmpty()) {
-                add(place, "this sampling rule is about no event: " + rule.when() + " can never be true here");
+                add(place, "this sampling rule matches no event: " + rule.when() + " can never be true here");
             } else if (!rule.errors() && levels.stream().allMatch(level -> level.passes(Level.ERROR))) {
-                add(place, "this sampling rule is about errors alone, which it leaves: add errors: true, or remove it");
+                add(
+                        place,
+                        "this sampling rule matches only errors, which it does not sample: add errors: true, or remove it");
             } else if (levels.stream().noneMatch(level -> level.passes(lowest))) {
-                add(place, "this sampling rule is about " + told(levels) + " alone, " + hidden());
+                add(place, "this sampling rule matches " + told(levels) + " alone, " + hidden());
             }
             over |= rule.when().isEverything();
         }
@@ -90,14 +92,14 @@ public final class Review {
         if (!rule.isAbout(lowest)) {
             add(
                     place,
-                    "nothing is ever held back: it is about what is below "
+                    "nothing is ever held back: it concerns events below "
                             + rule.below().text() + ", " + hidden());
         } else if (releasing.stream().noneMatch(level -> level.passes(lowest))) {
-            add(place, "nothing that is held back ever comes out: " + rule.releaseWhen() + " can never be true here");
+            add(place, "nothing that is held back is ever released: " + rule.releaseWhen() + " can never be true here");
         }
     }
 
-    /** The names of the sinks that something may reach. */
+    /** Returns the names of the sinks that can receive events. */
     private Set<String> routes() {
         if (settings.routes().isEmpty()) {
             return settings.sinks().keySet();
@@ -111,12 +113,12 @@ public final class Review {
             if (over) {
                 add(
                         place,
-                        "this route is never asked: an earlier one takes every event, and routing is first. Put it before"
+                        "this route is never evaluated: an earlier one matches every event, and routing is first. Move it before"
                                 + " that one");
             } else if (levels.isEmpty()) {
-                add(place, "this route takes no event: " + route.when() + " can never be true here");
+                add(place, "this route matches no event: " + route.when() + " can never be true here");
             } else if (levels.stream().noneMatch(level -> level.passes(lowest))) {
-                add(place, "this route takes " + told(levels) + " alone, " + hidden());
+                add(place, "this route matches " + told(levels) + " alone, " + hidden());
             } else {
                 reached.addAll(route.to());
                 asked(route, levels, place);
@@ -126,7 +128,7 @@ public final class Review {
         return reached;
     }
 
-    /** A route that speaks of levels and asks for some that never come, or that its sinks do not take. */
+    /** Checks a route that refers to levels that never occur, or that its sinks do not accept. */
     private void asked(Route route, Set<Level> levels, String place) {
         boolean speaksOfLevels = route.when().names().stream().anyMatch(name -> name.attribute() == Attribute.LEVEL);
         if (!speaksOfLevels) {
@@ -138,7 +140,7 @@ public final class Review {
         // "level <= info" means what is unimportant, not that trace should come.
         boolean hasUpperEnd = !levels.contains(Level.FATAL);
         if (!refused.isEmpty() && !hasUpperEnd && !levels.containsAll(LEVELS)) {
-            add(place, "this route asks for " + told(refused) + ", " + hidden());
+            add(place, "this route matches " + told(refused) + ", " + hidden());
         }
         for (String name : route.to()) {
             Level threshold = settings.sinks().get(name).threshold();
@@ -148,10 +150,10 @@ public final class Review {
             if (!untaken.isEmpty() && !levels.containsAll(LEVELS)) {
                 add(
                         place,
-                        "this route sends " + told(untaken) + " to " + name + ", which takes " + threshold.text()
+                        "this route sends " + told(untaken) + " to " + name + ", which accepts " + threshold.text()
                                 + " and above (" + settings.place("sinks." + name)
-                                + "): lower the sink's level, or let the"
-                                + " route ask for less");
+                                + "): lower the level of the sink, or"
+                                + " restrict the route");
             }
         }
     }
@@ -160,17 +162,17 @@ public final class Review {
         for (Map.Entry<String, SinkSettings> sink : settings.sinks().entrySet()) {
             String place = settings.place("sinks." + sink.getKey());
             if (!reached.contains(sink.getKey())) {
-                add(place, "nothing reaches the sink " + sink.getKey() + ": add a route to it, or remove it");
+                add(place, "no event reaches the sink " + sink.getKey() + ": add a route to it, or remove it");
             } else if (sink.getValue().threshold() == Level.OFF) {
-                add(place, "the sink " + sink.getKey() + " is off and gets nothing: set its level, or remove it");
+                add(place, "the sink " + sink.getKey() + " is off and receives no events: set its level, or remove it");
             }
         }
     }
 
     private String hidden() {
         String place = settings.place("levels.default");
-        return "and no threshold lets anything below " + lowest.text() + " in"
-                + (place.isEmpty() ? "" : " (" + place + ")") + ": lower one in levels";
+        return "and no threshold accepts events below " + lowest.text() + (place.isEmpty() ? "" : " (" + place + ")")
+                + ": lower one in levels";
     }
 
     private void add(String place, String text) {
@@ -181,64 +183,18 @@ public final class Review {
         return levels.stream().map(Level::text).collect(Collectors.joining(", "));
     }
 
-    /** The levels at which the condition may be true. */
+    /** Returns the levels for which the condition can be true. */
     private Set<Level> possible(Condition condition) {
         return LEVELS.stream()
-                .filter(level -> answer(condition.expression(), known(level)) != Answer.FALSE)
+                .filter(level -> condition.resolved().fold(new PartialEvaluation(known(level))) != Truth.FALSE)
                 .collect(Collectors.toCollection(LinkedHashSet::new));
     }
 
-    private Draft known(Level level) {
-        return new Draft().level(level).service(settings.service()).instance(settings.instance());
-    }
-
-    private enum Answer {
-        TRUE,
-        FALSE,
-        UNKNOWN
-    }
-
-    private Answer answer(Expression expression, Draft known) {
-        if (expression instanceof Expression.And and) {
-            return decided(and.parts(), known, Answer.FALSE, Answer.TRUE);
-        }
-        if (expression instanceof Expression.Or or) {
-            return decided(or.parts(), known, Answer.TRUE, Answer.FALSE);
-        }
-        if (expression instanceof Expression.Not not) {
-            return switch (answer(not.part(), known)) {
-                case TRUE -> Answer.FALSE;
-                case FALSE -> Answer.TRUE;
-                case UNKNOWN -> Answer.UNKNOWN;
-            };
-        }
-        if (!isKnown(expression)) {
-            return Answer.UNKNOWN;
-        }
-        return Condition.of(expression).matches(known.soFar()) ? Answer.TRUE : Answer.FALSE;
-    }
-
-    private Answer decided(List<Expression> parts, Draft known, Answer decides, Answer otherwise) {
-        Answer all = otherwise;
-        for (Expression part : parts) {
-            Answer answer = answer(part, known);
-            if (answer == decides) {
-                return decides;
-            }
-            all = answer == Answer.UNKNOWN ? Answer.UNKNOWN : all;
-        }
-        return all;
-    }
-
-    private static boolean isKnown(Expression expression) {
-        if (expression instanceof Expression.Everything) {
-            return true;
-        }
-        Condition alone = Condition.of(expression);
-        return !alone.names().isEmpty()
-                && alone.names().stream()
-                        .allMatch(name -> name.attribute() == Attribute.LEVEL
-                                || name.attribute() == Attribute.SERVICE
-                                || name.attribute() == Attribute.INSTANCE);
+    private Event known(Level level) {
+        return new Draft()
+                .level(level)
+                .service(settings.service())
+                .instance(settings.instance())
+                .finish();
     }
 }

@@ -1,7 +1,7 @@
 /**
- * Says what becomes of an event, and why: by the settings alone, without anything being opened or written. Entry points:
- * {@link dev.graphema.explain.Explainer} for one event, {@link dev.graphema.explain.Review} for a whole settings file.
+ * Explains how events are processed by settings, without opening or writing anything. Entry points: {@link
+ * dev.graphema.explain.Explainer} for one event, {@link dev.graphema.explain.Review} for a settings file.
  *
- * <p>The package asks the same thresholds, rules and conditions that decide in a running program; it repeats none of them.
+ * <p>The package evaluates the same thresholds, rules and conditions as a running program.
  */
 package dev.graphema.explain;

@@ -5,7 +5,7 @@ import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.zone.ZoneOffsetTransition;
 
-/** Times as people read them, in their own zone. Remembers the last second it wrote, and how far the zone is ahead. For one thread. */
+/** Formats times in a time zone. Remembers the last second and its offset. For one thread. */
 public final class ClockText {
     private static final long NANOS = 1_000_000_000L;
     private static final long DAY = 24 * 60 * 60;
@@ -37,7 +37,7 @@ public final class ClockText {
         return new ClockText(zone, true);
     }
 
-    /** The number of characters that every time takes. */
+    /** Returns the length of every formatted time. */
     public int width() {
         return hasDate ? 23 : 12;
     }

@@ -28,7 +28,7 @@ public final class Columns implements Format {
     private static final int NARROW = 110;
     private static final String INDENT = "    ";
 
-    /** How an event is marked that was held back: in the way in which a condition asks for it. */
+    /** The mark of an event that was held back, in the form of a condition. */
     private static final FieldText.Pair HELD = new FieldText.Pair("held", "true");
 
     private final ColumnsLayout layout;
@@ -58,16 +58,16 @@ public final class Columns implements Format {
     }
 
     /**
-     * The usual columns with the time of day.
+     * Returns the default columns with the time of day.
      *
-     * @param zone in which times are shown
-     * @param width the terminal's width in characters, or 0 when it is not known: then nothing is wrapped
+     * @param zone the time zone of times
+     * @param width the width of the terminal in characters, or 0 if unknown: then nothing is wrapped
      */
     public static Columns of(ZoneId zone, int width, Paint paint) {
         return new Columns(ColumnsLayout.usual(zone), width, paint);
     }
 
-    /** Columns of the developer's own choice. */
+    /** Returns custom columns. */
     public static Columns of(ColumnsLayout layout, int width, Paint paint) {
         return new Columns(layout, width, paint);
     }
@@ -95,7 +95,7 @@ public final class Columns implements Format {
         }
     }
 
-    /** Writes one cell, and returns how many characters it took. */
+    /** Writes one cell. @return the number of characters */
     private int cell(Cell cell, Event event, int at, Utf8Buffer to) {
         if (cell.column.equals("level")) {
             level(event.level(), to);
@@ -128,9 +128,9 @@ public final class Columns implements Format {
     }
 
     /**
-     * Writes a harmless text from that column on, and goes on in further lines, indented, where the width ends.
+     * Writes a printable text from a column on, and wraps it with indentation at the width.
      *
-     * @return the column behind it
+     * @return the column after it
      */
     private int flow(String text, int at, int indent, boolean strong, Utf8Buffer to) {
         int column = at;
@@ -157,7 +157,7 @@ public final class Columns implements Format {
         }
     }
 
-    /** Writes the fields behind what stands in the line, and returns the column behind the last. */
+    /** Writes the fields after the line. @return the column after the last field */
     private int fields(Event event, int at, int gapBefore, Utf8Buffer to) {
         int column = at;
         int gap = gapBefore;
@@ -188,7 +188,7 @@ public final class Columns implements Format {
         return pairs;
     }
 
-    /** A text that is too wide loses its beginning, which tells least in a dotted name. */
+    /** A text that is too wide loses its beginning, the least informative part of a dotted name. */
     private static String cut(String text, int width) {
         int from = text.length() - (width - 1);
         int dot = text.indexOf('.', from - 1);
@@ -240,7 +240,7 @@ public final class Columns implements Format {
         }
     }
 
-    /** The beginning of the names of the developer's own classes. */
+    /** Returns the common prefix of the names of application classes. */
     private static String ownPackage(String logger) {
         int dot = logger == null ? -1 : logger.indexOf('.');
         if (dot < 0) {
@@ -251,6 +251,6 @@ public final class Columns implements Format {
         return logger.substring(0, (second < 0 ? dot : second) + 1);
     }
 
-    /** @param width 0 for as wide as the text is */
+    /** @param width 0 for the width of the text */
     private record Cell(String column, int width) {}
 }

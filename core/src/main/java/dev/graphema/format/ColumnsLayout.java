@@ -9,19 +9,18 @@ import java.util.Set;
 import java.util.function.BiFunction;
 
 /**
- * Which columns {@link Columns} shows, and how.
+ * The layout of {@link Columns}.
  *
- * @param show the columns in order: one of {@link #COLUMNS}, or {@code field} and the name of a field, which then has a
- *     column of its own
- * @param widths how many characters a column takes, where it shall not be the usual number
- * @param time how times are shown
- * @param zone in which they are shown
+ * @param show the columns in order: one of {@link #COLUMNS}, or {@code field} and the name of a field
+ * @param widths the widths of columns in characters, if not the default ones
+ * @param time the form of times
+ * @param zone the time zone
  * @param hide fields that are not shown
- * @param frames how many frames of a failure are shown, of those in the developer's own code; -1 shows no failure at all
+ * @param frames how many application frames of a failure are shown; -1 for no failures
  */
 public record ColumnsLayout(
         List<String> show, Map<String, Integer> widths, Time time, ZoneId zone, List<String> hide, int frames) {
-    /** How a time is shown. */
+    /** The form of times. */
     public enum Time {
         /** {@code 07:31:02.123} */
         TIME_OF_DAY,
@@ -47,7 +46,7 @@ public record ColumnsLayout(
             Map.entry("sequence", (event, clock) -> Long.toString(event.sequence())),
             Map.entry(FIELDS, (event, clock) -> null));
 
-    /** The columns that every event has: {@code source} is the instance, or else the service. */
+    /** The columns of all events: {@code source} is the instance, or else the service. */
     public static final List<String> COLUMNS = TEXTS.keySet().stream().sorted().toList();
 
     public ColumnsLayout {
@@ -75,11 +74,7 @@ public record ColumnsLayout(
         return new ColumnsLayout(USUAL, Map.of(), Time.TIME_OF_DAY, zone, List.of(), 3);
     }
 
-    /**
-     * The name of a column, when there is such a one.
-     *
-     * @throws IllegalArgumentException when there is none
-     */
+    /** Returns the name of a column. @throws IllegalArgumentException if there is none */
     static String known(String column) {
         boolean isField =
                 column.startsWith(FIELD) && !column.substring(FIELD.length()).isBlank();
@@ -95,7 +90,7 @@ public record ColumnsLayout(
         return time == Time.TIME_OF_DAY ? ClockText.timeOfDay(zone) : ClockText.dateAndTime(zone);
     }
 
-    /** The column's width in characters; 0 for as wide as its text. */
+    /** Returns the width of the column in characters; 0 for the width of its text. */
     int width(String column, boolean narrow, ClockText clock) {
         Integer given = widths.get(column);
         if (given != null && !column.equals("time") && !column.equals("level")) {
@@ -115,7 +110,7 @@ public record ColumnsLayout(
         };
     }
 
-    /** What stands in the column, or null for nothing. */
+    /** Returns the text of the column, or null. */
     String text(String column, Event event, ClockText clock) {
         if (column.startsWith(FIELD)) {
             Object value = event.fields().get(column.substring(FIELD.length()));
@@ -124,7 +119,7 @@ public record ColumnsLayout(
         return TEXTS.get(column).apply(event, clock);
     }
 
-    /** Whether the field, or the group in which it stands, is not shown among the fields. */
+    /** Returns whether the field, or its group, is hidden. */
     boolean hides(String field) {
         for (String hidden : hide) {
             if (field.equals(hidden) || field.startsWith(hidden) && field.charAt(hidden.length()) == '.') {

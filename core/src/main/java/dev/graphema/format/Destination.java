@@ -5,13 +5,13 @@ import java.util.Map;
 import java.util.function.Function;
 
 /**
- * Where a format's output goes.
+ * The destination of the output of a format.
  *
- * @param isTerminal whether somebody looks
- * @param width the terminal's width in characters, or 0 when it is not known or there is none
- * @param paint the colours that suit it
- * @param mayRepeat whether the same event may be written twice, so that its id should be told
- * @param values values of the developer's own, which a format may ask for by name
+ * @param isTerminal whether it is a terminal
+ * @param width the width of the terminal in characters, or 0 if unknown or none
+ * @param paint the colours
+ * @param mayRepeat whether an event may be written twice, so that its id should be included
+ * @param values values of the program that formats use by name
  */
 public record Destination(
         boolean isTerminal,
@@ -19,19 +19,19 @@ public record Destination(
         Paint paint,
         boolean mayRepeat,
         Map<String, Function<? super Event, String>> values) {
-    /** Bytes that nobody looks at. */
+    /** A destination for bytes without a reader. */
     public static final Destination PLAIN = new Destination(false, 0, Paint.NONE, false, Map.of());
 
     public Destination {
         values = Map.copyOf(values);
     }
 
-    /** A place like a file or a connection. */
+    /** Returns a destination such as a file or a connection. */
     public static Destination machine(boolean mayRepeat, Map<String, Function<? super Event, String>> values) {
         return new Destination(false, 0, Paint.NONE, mayRepeat, values);
     }
 
-    /** The process's own output or error stream, as the terminal and the environment say. */
+    /** Returns the standard output or error of the process, depending on the terminal and the environment. */
     public static Destination console(Map<String, Function<? super Event, String>> values) {
         boolean isTerminal = Terminals.isPresent();
         return new Destination(isTerminal, isTerminal ? Terminals.width() : 0, Terminals.paint(), false, values);

@@ -1,15 +1,15 @@
 package dev.graphema.format;
 
 /**
- * Characters that are data in an event and commands on a screen: control characters, which move cursors and break lines,
- * and the marks that reverse the reading order. Every format writes them so that they are seen and do nothing.
+ * Characters that have an effect on a terminal: control characters, which move the cursor and break lines, and
+ * bidirectional marks. All formats escape them.
  */
 public final class Escapes {
     private static final String HEX = "0123456789abcdef";
 
     private Escapes() {}
 
-    /** Whether the character can be shown as it is. */
+    /** Returns whether the character is printed unchanged. */
     public static boolean isHarmless(int c) {
         if (c < 0x20 || c >= 0x7F && c < 0xA0) {
             return false;
@@ -23,7 +23,7 @@ public final class Escapes {
                         || c == 0xFEFF);
     }
 
-    /** The text with everything that is not harmless written as an escape: {@code \n}, {@code \t}, {@code \u001b}. */
+    /** Returns the text with escapes instead of other characters: {@code \n}, {@code \t}, {@code \u001b}. */
     public static String visible(String text) {
         for (int i = 0; i < text.length(); i++) {
             if (!isHarmless(text.charAt(i))) {

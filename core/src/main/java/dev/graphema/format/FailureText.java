@@ -3,11 +3,11 @@ package dev.graphema.format;
 import dev.graphema.event.Failure;
 import dev.graphema.event.Frame;
 
-/** A failure in the form in which the JDK prints a stack trace. */
+/** Formats failures like stack traces of the JDK. */
 public final class FailureText {
     private FailureText() {}
 
-    /** The failure as the JDK prints one, in lines. */
+    /** Returns the lines of a stack trace. */
     public static String of(Failure failure) {
         StringBuilder text = new StringBuilder();
         write(failure, "", "", text);

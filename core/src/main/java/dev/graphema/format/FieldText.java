@@ -13,13 +13,13 @@ import java.util.Deque;
 import java.util.List;
 
 /**
- * Fields as {@code name=value} pairs for people. Groups are told by dotted names. A text is quoted when it could be read
- * as more than one value; nothing in it can break the line or steer a terminal.
+ * Formats fields as {@code name=value} pairs, with dotted names for groups. A text is quoted if it could be read as
+ * several values; nothing in it can break the line or control a terminal.
  */
 public final class FieldText implements FieldVisitor {
-    /** One field as it is shown. */
+    /** A formatted field. */
     public record Pair(String name, String value) {
-        /** The number of characters that {@code name=value} takes. */
+        /** Returns the length of {@code name=value}. */
         int width() {
             return name.length() + 1 + value.length();
         }
@@ -36,12 +36,12 @@ public final class FieldText implements FieldVisitor {
         this.quotes = quotes;
     }
 
-    /** The pairs as they are shown one behind the other. */
+    /** Returns the formatted pairs in order. */
     public static List<Pair> of(Fields fields) {
         return pairs(fields, true);
     }
 
-    /** The pairs with the texts as they are, for forms that have quotes of their own. */
+    /** Returns the pairs with unquoted texts, for formats with their own quotes. */
     static List<Pair> unquoted(Fields fields) {
         return pairs(fields, false);
     }
@@ -53,8 +53,8 @@ public final class FieldText implements FieldVisitor {
     }
 
     /**
-     * A text as it stands behind {@code name=}: as it is when it can be read as one value only, else in quotes, within which
-     * quotes and backslashes have a backslash before them and what is not harmless is escaped.
+     * Returns a text as a value: unchanged if it can be read as one value only, else in quotes, with backslashes before
+     * quotes and backslashes, and with escapes.
      */
     public static String quoted(String value) {
         if (isPlain(value)) {

@@ -3,8 +3,8 @@ package dev.graphema.format;
 import dev.graphema.event.Event;
 
 /**
- * Writes an event as bytes. A format is called by one thread at a time, the sink's; it must neither block nor keep the
- * buffer. Whatever the event contains, the output must hold exactly one record of the format.
+ * Writes events as bytes. Called by one thread at a time, that of the sink; must neither block nor keep the buffer. The
+ * output must contain exactly one record for each event, whatever it contains.
  */
 @FunctionalInterface
 public interface Format {

@@ -9,9 +9,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 
-/** The kinds of format that can be named, with their options. */
+/** The available kinds of formats with their options. */
 public final class Formats {
-    /** How colours are chosen. */
+    /** When colours are used. */
     public enum Colour {
         /** On a terminal, unless {@code NO_COLOR} is set. */
         AUTO,
@@ -25,38 +25,35 @@ public final class Formats {
                     ColumnsLayout::known,
                     column -> column))
             .standard(ColumnsLayout.usual(ZoneOffset.UTC).show(), "time, level, source, logger, message, fields")
-            .meaning("the columns in order; `field lane` gives a field a column of its own");
+            .meaning("the columns in order; `field lane` is a column for a field");
     public static final Option<Map<String, Integer>> WIDTHS = Option.names(Option.count("widths", 1, 1000))
             .standard(Map.of(), "suits the column")
-            .meaning("how many characters a column takes; what is too long loses its beginning");
+            .meaning("the widths of columns in characters; a longer text loses its beginning");
     public static final Option<ColumnsLayout.Time> TIME = Option.word("time", ColumnsLayout.Time.class)
             .standard(ColumnsLayout.Time.TIME_OF_DAY)
-            .meaning("how times are shown");
+            .meaning("the form of times");
     public static final Option<ZoneId> ZONE =
-            Option.zone("zone").standard(null, "the system's").meaning("the zone in which times are shown");
+            Option.zone("zone").standard(null, "the system's").meaning("the time zone of times");
     public static final Option<List<String>> HIDE = Option.list(Option.text("hide", "the name of a field"))
             .standard(List.of(), "none")
-            .meaning("fields that are not shown");
-    public static final Option<Integer> FRAMES = Option.count("frames", 0, 1000)
-            .standard(3)
-            .meaning("how many frames of a failure are shown, of those in the developer's own code");
-    public static final Option<Integer> WIDTH =
-            Option.count("width", 40, 1000).standard(null, "the terminal's").meaning("where lines are wrapped");
+            .meaning("hidden fields");
+    public static final Option<Integer> FRAMES =
+            Option.count("frames", 0, 1000).standard(3).meaning("the number of application frames shown for a failure");
+    public static final Option<Integer> WIDTH = Option.count("width", 40, 1000)
+            .standard(null, "the terminal's")
+            .meaning("the width at which lines are wrapped");
     public static final Option<Colour> COLOUR =
             Option.word("colour", Colour.class).standard(Colour.AUTO).meaning("whether levels are coloured");
     public static final Option<Boolean> ID = Option.truth("id")
-            .standard(null, "where an event may come twice")
-            .meaning("whether each event tells its id");
+            .standard(null, "if events may be written twice")
+            .meaning("whether events contain their id");
     public static final Option<JsonShape> SHAPE = Option.tree(
-                    "shape",
-                    "names with what stands under them, such as text: message",
-                    JsonShape::parse,
-                    JsonShape::source)
-            .standard(null, "[the documented form](events.md)")
-            .meaning("an object of your own: keys, order and nesting, see [formats](#a-json-object-of-your-own)");
+                    "shape", "names and values, such as text: message", JsonShape::parse, JsonShape::source)
+            .standard(null, "[Graphema JSON](events.md)")
+            .meaning("a custom object: keys, order and nesting, see [formats](#custom-json-objects)");
     public static final Option<Integer> FACILITY = Option.count("facility", 0, 23)
             .standard(16)
-            .meaning("the protocol's number for the kind of sender; 16 to 23 are for local use");
+            .meaning("the facility of the protocol; 16 to 23 are for local use");
 
     public static final FormatKind COLUMNS = kind(
             "columns",
@@ -91,7 +88,7 @@ public final class Formats {
 
     private Formats() {}
 
-    /** All kinds that can be named. */
+    /** Returns all available kinds. */
     public static Selection<FormatKind> kinds() {
         return KINDS;
     }

@@ -3,7 +3,7 @@ package dev.graphema.format;
 import dev.graphema.event.Failure;
 import dev.graphema.event.Frame;
 
-/** A failure as a JSON object. */
+/** Writes a failure as a JSON object. */
 final class JsonFailure {
     private JsonFailure() {}
 

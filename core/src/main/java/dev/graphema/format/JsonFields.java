@@ -8,7 +8,10 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Set;
 
-/** Fields as a JSON object: groups as objects, lists as arrays, times as RFC 3339, durations as ISO 8601. For one thread. */
+/**
+ * Writes fields as a JSON object: groups as objects, lists as arrays, times in RFC 3339, durations in ISO 8601. For one
+ * thread.
+ */
 final class JsonFields implements FieldVisitor {
     private final Rfc3339 times = new Rfc3339();
     private final RecurringTexts firstNames = new RecurringTexts("", ":");
@@ -23,7 +26,7 @@ final class JsonFields implements FieldVisitor {
         close('}');
     }
 
-    /** Writes the value of one field, or nothing when it is missing. */
+    /** Writes the value of one field, or nothing if it is missing. */
     boolean writeOne(Fields fields, String path, Utf8Buffer to) {
         this.to = to;
         first = true;
@@ -31,11 +34,11 @@ final class JsonFields implements FieldVisitor {
     }
 
     /**
-     * Writes the fields into an object that is already open, but for those of the given names; one that would repeat a
-     * name of that object gets a prefix.
+     * Writes the fields into an open object, except those with the given names; a name that is already used there gets
+     * a prefix.
      *
-     * @param isFirst whether nothing stands in the object yet
-     * @return whether still nothing stands in it
+     * @param isFirst whether the object is still empty
+     * @return whether it is still empty
      */
     boolean writeInto(Fields fields, boolean isFirst, Set<String> except, Set<String> taken, Utf8Buffer to) {
         this.to = to;

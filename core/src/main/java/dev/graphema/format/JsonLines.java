@@ -24,12 +24,12 @@ public final class JsonLines implements Format {
     private final RecurringTexts texts = new RecurringTexts();
     private final boolean tellsId;
 
-    /** Lines as described above. */
+    /** Writes lines as described above. */
     public JsonLines() {
         this(false);
     }
 
-    /** @param tellsId whether events carry their id, by which a reader knows one that it got twice */
+    /** @param tellsId whether events contain their id, by which readers recognise duplicates */
     public JsonLines(boolean tellsId) {
         this.tellsId = tellsId;
     }

@@ -34,20 +34,20 @@ public final class JsonShape {
     }
 
     /**
-     * Reads a shape from names with texts or, for an object within, with names again.
+     * Parses a shape from names with texts, or with nested names.
      *
-     * @throws IllegalArgumentException when a text is not understood; the message says which and what was expected
+     * @throws IllegalArgumentException if a text is invalid; the message contains it and the expected input
      */
     public static JsonShape parse(Map<String, Object> source) {
         return new JsonShape(source, object("", source));
     }
 
-    /** What was parsed. */
+    /** Returns the parsed text. */
     public Map<String, Object> source() {
         return source;
     }
 
-    /** The format that writes it, one object on a line. */
+    /** Returns the format that writes it, one object per line. */
     Format format(Destination destination) {
         Set<String> placed = new LinkedHashSet<>();
         top.placed(placed);
@@ -74,7 +74,7 @@ public final class JsonShape {
     private static Part object(String path, Map<String, Object> source) {
         if (source.isEmpty()) {
             throw new IllegalArgumentException("the shape" + (path.isEmpty() ? "" : " at " + path)
-                    + " is empty: expected names with what stands under them, such as text: message");
+                    + " is empty: expected names and values, such as text: message");
         }
         Map<String, Part> parts = new LinkedHashMap<>();
         source.forEach((name, value) -> {
@@ -93,7 +93,7 @@ public final class JsonShape {
         if (name.equals(INTO)) {
             if (!value.equals("fields")) {
                 throw new IllegalArgumentException(
-                        "the shape says \"" + value + "\" at " + at + ": expected fields under the name *");
+                        "the shape contains \"" + value + "\" at " + at + ": expected fields under the name *");
             }
             return new Part.Into();
         }
@@ -116,15 +116,15 @@ public final class JsonShape {
         return source.toString();
     }
 
-    /** What stands under one name. */
+    /** The value of a name. */
     private sealed interface Part {
-        /** Adds the fields that have a place of their own. */
+        /** Adds the fields that have their own key. */
         default void placed(Set<String> fields) {}
 
-        /** Adds the values of the developer's own. */
+        /** Adds the values of the program. */
         default void values(List<String> names) {}
 
-        /** Writes it, or nothing when the event does not have it. */
+        /** Writes the value, or nothing if the event has none. */
         boolean write(Event event, JsonValue.Writer writer, Utf8Buffer to);
 
         record Leaf(JsonValue value) implements Part {
@@ -148,7 +148,7 @@ public final class JsonShape {
             }
         }
 
-        /** The fields in the object that is open. */
+        /** The fields of the enclosing object. */
         record Into() implements Part {
             @Override
             public boolean write(Event event, JsonValue.Writer writer, Utf8Buffer to) {
@@ -167,7 +167,7 @@ public final class JsonShape {
                 parts.values().forEach(part -> part.values(names));
             }
 
-            /** Within braces; at the top, whoever calls writes them. */
+            /** A nested object; the caller writes the braces of the outermost one. */
             @Override
             public boolean write(Event event, JsonValue.Writer writer, Utf8Buffer to) {
                 boolean first = true;

@@ -1,15 +1,17 @@
 package dev.graphema.format;
 
-/** JSON strings and numbers as RFC 8259 defines them. */
+/** Writes JSON strings and numbers (RFC 8259). */
 final class JsonText {
     private static final long THOUSANDTHS = 1_000;
 
-    /** Numbers up to here with three decimals or fewer are written without {@link Double#toString}, which is slow. */
+    /**
+     * Numbers up to this value with at most three decimals are written without {@link Double#toString}, which is slow.
+     */
     private static final double MOST_BY_HAND = 1e6;
 
     private JsonText() {}
 
-    /** Writes a quoted string; what could break a line or steer a terminal is escaped. */
+    /** Writes a quoted string, with escapes for characters that could break a line or control a terminal. */
     static void string(String text, Utf8Buffer to) {
         to.ascii('"');
         int length = text.length();
@@ -35,7 +37,7 @@ final class JsonText {
         to.ascii('"');
     }
 
-    /** Whether no character needs escaping or encoding, as is mostly so: such a text is copied at once. */
+    /** Whether no character needs escaping or encoding, which is usual: such a text is copied at once. */
     private static boolean isPlain(String text, int length) {
         for (int i = 0; i < length; i++) {
             char c = text.charAt(i);
@@ -46,7 +48,7 @@ final class JsonText {
         return true;
     }
 
-    /** Writes a real number; what JSON has no number for becomes the text "NaN", "Infinity" or "-Infinity". */
+    /** Writes a double; values without a JSON number become the text "NaN", "Infinity" or "-Infinity". */
     static void real(double value, Utf8Buffer to) {
         if (Math.abs(value) < MOST_BY_HAND && Math.abs(value) >= 1) {
             long thousandths = Math.round(value * THOUSANDTHS);
@@ -62,7 +64,7 @@ final class JsonText {
         }
     }
 
-    /** A number of thousandths, with one decimal at the least and no zero behind that. */
+    /** Writes a number of thousandths, with one or more decimals and without trailing zeros. */
     private static void decimals(long thousandths, Utf8Buffer to) {
         if (thousandths < 0) {
             to.ascii('-');

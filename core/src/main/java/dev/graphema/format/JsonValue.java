@@ -16,18 +16,21 @@ import java.util.Set;
 import java.util.function.Function;
 
 /**
- * One value in a {@link JsonShape}: a word, and what it needs.
+ * A value in a {@link JsonShape}.
  *
- * @param word what is written
- * @param argument what the word needs, or ""
- * @param fixed the text of a value that is the same for every event; null for others and for one that is not set
+ * @param word the kind of value
+ * @param argument the argument of the word, or ""
+ * @param fixed the text of a constant value; null for others and for one that is not set
  */
 record JsonValue(Word word, String argument, String fixed) {
-    /** The words, with the arguments they take. */
+    /** The words and their arguments. */
     enum Word {
-        /** RFC 3339 in UTC; or {@code epoch-seconds}, {@code -millis}, {@code -micros}, {@code -nanos}; or in a zone. */
+        /**
+         * RFC 3339 in UTC; or {@code epoch-seconds}, {@code -millis}, {@code -micros}, {@code -nanos}; or in a time
+         * zone.
+         */
         TIME,
-        /** Its name; or {@code upper}, {@code number} (1 to 21, as open telemetry counts), {@code syslog} (7 to 2). */
+        /** The name; or {@code upper}, {@code number} (1 to 21, as in OpenTelemetry), {@code syslog} (7 to 2). */
         LEVEL,
         SERVICE,
         INSTANCE,
@@ -41,26 +44,26 @@ record JsonValue(Word word, String argument, String fixed) {
         WEIGHT,
         HELD,
         ID,
-        /** All fields that have no place of their own. */
+        /** All fields without their own key. */
         FIELDS,
-        /** One field, by its name. */
+        /** One field by name. */
         FIELD,
-        /** The failure as structure. */
+        /** The failure as an object. */
         FAILURE,
         FAILURE_TYPE,
         FAILURE_MESSAGE,
-        /** The failure as the text that the JDK prints. */
+        /** The failure as a stack trace of the JDK. */
         FAILURE_TEXT,
         FINGERPRINT,
-        /** The same text in every event. */
+        /** A constant text. */
         CONSTANT,
-        /** The value of an environment variable. */
+        /** An environment variable. */
         ENVIRONMENT,
-        /** The value of a system property. */
+        /** A system property. */
         PROPERTY,
-        /** The number of the process. */
+        /** The process id. */
         PROCESS,
-        /** What the program gives under that name. */
+        /** A value of the program. */
         VALUE;
 
         String text() {
@@ -80,7 +83,7 @@ record JsonValue(Word word, String argument, String fixed) {
     private static final Map<String, Long> EPOCH_UNITS = Map.of(
             "epoch-seconds", 1_000_000_000L, "epoch-millis", 1_000_000L, "epoch-micros", 1_000L, "epoch-nanos", 1L);
 
-    /** Reads a value. @param at its place in the shape, for messages */
+    /** Parses a value. @param at its position in the shape, for messages */
     static JsonValue parse(String at, String text) {
         String trimmed = text.trim();
         int blank = trimmed.indexOf(' ');
@@ -89,20 +92,20 @@ record JsonValue(Word word, String argument, String fixed) {
         List<String> words = Arrays.stream(Word.values()).map(Word::text).toList();
         int index = words.indexOf(name.toLowerCase(Locale.ROOT));
         if (index < 0) {
-            throw new IllegalArgumentException("the shape says \"" + text + "\" at " + at
+            throw new IllegalArgumentException("the shape contains \"" + text + "\" at " + at
                     + ": expected one of the words " + String.join(", ", words) + Nearest.hint(name, words));
         }
         Word word = Word.values()[index];
         if (word.needsArgument() && argument.isEmpty()) {
-            throw new IllegalArgumentException("the shape says \"" + text + "\" at " + at + ": expected " + name
+            throw new IllegalArgumentException("the shape contains \"" + text + "\" at " + at + ": expected " + name
                     + " and a " + (word == Word.CONSTANT ? "text" : "name"));
         }
         if (!word.takesArgument() && !argument.isEmpty()) {
             throw new IllegalArgumentException(
-                    "the shape says \"" + text + "\" at " + at + ": expected " + name + " alone");
+                    "the shape contains \"" + text + "\" at " + at + ": expected " + name + " alone");
         }
         if (word == Word.LEVEL && !argument.isEmpty() && !LEVEL_FORMS.contains(argument)) {
-            throw new IllegalArgumentException("the shape says \"" + text + "\" at " + at
+            throw new IllegalArgumentException("the shape contains \"" + text + "\" at " + at
                     + ": expected level alone or with upper, number or syslog" + Nearest.hint(argument, LEVEL_FORMS));
         }
         if (word == Word.TIME) {
@@ -118,7 +121,7 @@ record JsonValue(Word word, String argument, String fixed) {
         try {
             ZoneId.of(form);
         } catch (DateTimeException e) {
-            throw new IllegalArgumentException("the shape says \"" + text + "\" at " + at
+            throw new IllegalArgumentException("the shape contains \"" + text + "\" at " + at
                     + ": expected time alone or with epoch-seconds, epoch-millis, epoch-micros, epoch-nanos, local, or a"
                     + " time zone" + Nearest.hint(form, EPOCH_UNITS.keySet()));
         }
@@ -133,20 +136,20 @@ record JsonValue(Word word, String argument, String fixed) {
         };
     }
 
-    /** Writes values; for one sink's thread. */
+    /** Writes values; for the thread of one sink. */
     static final class Writer {
         private final Rfc3339 times = new Rfc3339();
         private final JsonFields jsonFields = new JsonFields();
         private final Map<String, Function<? super Event, String>> values;
         private final Set<String> placed;
 
-        /** @param placed the fields that have a place of their own */
+        /** @param placed the fields with their own key */
         Writer(Map<String, Function<? super Event, String>> values, Set<String> placed) {
             this.values = values;
             this.placed = placed;
         }
 
-        /** Writes the value; false, and nothing of use, when the event does not have it. */
+        /** Writes the value. @return false if the event has none */
         boolean write(JsonValue value, Event event, Utf8Buffer to) {
             return switch (value.word) {
                 case TIME -> time(event.epochNanos(), value.argument, to);
@@ -172,7 +175,7 @@ record JsonValue(Word word, String argument, String fixed) {
             };
         }
 
-        /** Writes the fields into the open object of those names; returns whether nothing stands in it still. */
+        /** Writes the fields into the open object with these names. @return whether it is still empty */
         boolean fieldsInto(Event event, boolean first, Set<String> names, Utf8Buffer to) {
             return jsonFields.writeInto(event.fields(), first, placed, names, to);
         }
@@ -229,7 +232,7 @@ record JsonValue(Word word, String argument, String fixed) {
             };
         }
 
-        /** The developer's own code: what it throws is told in the value's place. */
+        /** Calls code of the program; an exception is described instead of the value. */
         private String given(String name, Event event) {
             try {
                 return values.get(name).apply(event);

@@ -34,7 +34,7 @@ public final class OtlpJson implements Format {
         to.ascii('\n');
     }
 
-    /** Writes one request with all the events, in groups of the same resource and scope, each in order. */
+    /** Writes one request with all events, grouped by resource and scope, each group in order. */
     public void request(List<Event> events, Utf8Buffer to) {
         Map<Resource, Map<String, List<Event>>> groups = new LinkedHashMap<>();
         for (Event event : events) {
@@ -105,7 +105,7 @@ public final class OtlpJson implements Format {
 
     private record Resource(String service, String instance) {}
 
-    /** Writes a comma before all but the first. */
+    /** Writes a comma, except before the first element. */
     private static final class Separator {
         private boolean needed;
 
@@ -117,7 +117,7 @@ public final class OtlpJson implements Format {
         }
     }
 
-    /** The protocol's list of keys and values, in which nested fields are lists of keys and values again. */
+    /** Writes a list of keys and values, in which nested fields are lists of keys and values. */
     private static final class Attributes implements FieldVisitor {
         private final Deque<Boolean> treeHasName = new ArrayDeque<>();
         private Utf8Buffer to;
@@ -181,7 +181,7 @@ public final class OtlpJson implements Format {
             end(name != null);
         }
 
-        /** The protocol has no number that holds it exactly. */
+        /** The protocol has no exact number for it. */
         @Override
         public void decimal(String name, BigDecimal value) {
             text(name, value.toString());
@@ -203,7 +203,7 @@ public final class OtlpJson implements Format {
             text(name, value.toString());
         }
 
-        /** An empty value is how the protocol says null. */
+        /** The protocol represents null as an empty value. */
         @Override
         public void nothing(String name) {
             begin(name).ascii("{}");

@@ -3,11 +3,11 @@ package dev.graphema.format;
 import dev.graphema.event.Level;
 
 /**
- * Colours and weights for a terminal, as ECMA-48 defines them. They only repeat what the text says already: levels from
- * warn on are also written in capitals, so nothing is lost where there is no colour.
+ * Colours and weights of a terminal (ECMA-48). They repeat information of the text: levels from warn on are also in
+ * capitals, so nothing is lost without colours.
  */
 public enum Paint {
-    /** No escape sequence at all: for files, pipes and whoever sets NO_COLOR. */
+    /** No escape sequences: for files, pipes and {@code NO_COLOR}. */
     NONE,
     ANSI;
 

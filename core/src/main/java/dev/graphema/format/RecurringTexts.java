@@ -1,8 +1,8 @@
 package dev.graphema.format;
 
 /**
- * The JSON form of texts that come again and again as the same object, such as names of fields, loggers and threads, and messages: each at the place
- * that its hash says, where it gives way to the next one with that place. For one thread.
+ * A cache of the JSON form of texts that recur as the same object, such as names of fields, loggers and threads, and
+ * messages. Indexed by hash; a text replaces the previous one with the same index. For one thread.
  */
 final class RecurringTexts {
     private static final int SIZE = 512;
@@ -13,18 +13,18 @@ final class RecurringTexts {
     private final String[] texts = new String[SIZE];
     private final byte[][] forms = new byte[SIZE][];
 
-    /** The texts alone. */
+    /** Caches the texts only. */
     RecurringTexts() {
         this("", "");
     }
 
-    /** Each between two others, which are ASCII. */
+    /** Caches each text between two others, which are ASCII. */
     RecurringTexts(String before, String behind) {
         this.before = before;
         this.behind = behind;
     }
 
-    /** Writes the text as a JSON string, with what stands before and behind it. */
+    /** Writes the text as a JSON string between the two others. */
     void write(String text, Utf8Buffer to) {
         int hash = text.hashCode();
         int place = (hash ^ hash >>> 16) & SIZE - 1;

@@ -1,8 +1,8 @@
 package dev.graphema.format;
 
 /**
- * Times in the one form in which they are stored: RFC 3339 in UTC with nine digits of a second, so that they sort as
- * text. Remembers the last second it wrote, since most events fall into the same one. For one thread.
+ * Formats times in RFC 3339 in UTC with nine digits of a fraction, so that they sort as text. Remembers the last
+ * second, because most events are in the same one. For one thread.
  */
 final class Rfc3339 {
     private static final long NANOS = 1_000_000_000L;
@@ -11,12 +11,12 @@ final class Rfc3339 {
     private long writtenSecond = Long.MIN_VALUE;
     private String writtenText = "";
 
-    /** With nine digits of a second. */
+    /** Writes nine digits of a fraction. */
     void write(long epochNanos, Utf8Buffer to) {
         second(epochNanos, to).padded(Math.floorMod(epochNanos, NANOS), 9).ascii('Z');
     }
 
-    /** With six digits of a second, the most that RFC 5424 allows. */
+    /** Writes six digits of a fraction, the most in RFC 5424. */
     void writeMicros(long epochNanos, Utf8Buffer to) {
         second(epochNanos, to)
                 .padded(Math.floorMod(epochNanos, NANOS) / 1_000, 6)

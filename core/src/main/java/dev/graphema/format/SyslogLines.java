@@ -34,9 +34,9 @@ public final class SyslogLines implements Format {
     }
 
     /**
-     * Messages of this host.
+     * Returns the format for this host.
      *
-     * @param facility the protocol's number for the kind of sender, from 0 to 23; 16 to 23 are for local use
+     * @param facility the facility of the protocol, from 0 to 23; 16 to 23 are for local use
      */
     public static SyslogLines of(int facility) {
         if (facility < 0 || facility >= MOST_FACILITIES) {
@@ -139,7 +139,7 @@ public final class SyslogLines implements Format {
         }
     }
 
-    /** The text in printable ASCII without blanks and the other characters; of one that is too long, the end is kept. */
+    /** Returns the text in printable ASCII without spaces and these characters; of one that is too long, the end. */
     private static String plain(String text, int longest, String others) {
         String end = text.length() <= longest ? text : text.substring(text.length() - longest);
         StringBuilder plain = new StringBuilder(end.length());
@@ -154,7 +154,7 @@ public final class SyslogLines implements Format {
         return text.chars().allMatch(c -> c < 0x80);
     }
 
-    /** The protocol's number for a level. */
+    /** Returns the severity of a level in the protocol. */
     static int severity(Level level) {
         return switch (level == null ? Level.INFO : level) {
             case FATAL, OFF -> 2;

@@ -5,11 +5,11 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.concurrent.TimeUnit;
 
-/** What is known of the terminal that the process writes to. */
+/** Properties of the terminal of the process. */
 public final class Terminals {
     private Terminals() {}
 
-    /** Whether somebody looks: standard input and output belong to a terminal. */
+    /** Returns whether standard input and output are a terminal. */
     public static boolean isPresent() {
         Console console = System.console();
         if (console == null) {
@@ -23,7 +23,7 @@ public final class Terminals {
         }
     }
 
-    /** Colours where somebody looks, unless NO_COLOR is set or TERM says that the terminal can do nothing. */
+    /** Returns colours for a terminal, unless NO_COLOR is set or TERM indicates that it has none. */
     public static Paint paint() {
         String noColor = System.getenv("NO_COLOR");
         boolean wanted = (noColor == null || noColor.isEmpty()) && !"dumb".equals(System.getenv("TERM"));
@@ -31,8 +31,8 @@ public final class Terminals {
     }
 
     /**
-     * The terminal's width in characters, or 0 when it cannot be found: then nothing is wrapped. The shell's {@code
-     * COLUMNS} counts; else the system's {@code stty} is asked once, for half a second at the most.
+     * Returns the width of the terminal in characters, or 0 if it is unknown: then nothing is wrapped. Uses {@code
+     * COLUMNS}, or else {@code stty}, which is called once and given half a second.
      */
     public static int width() {
         String columns = System.getenv("COLUMNS");

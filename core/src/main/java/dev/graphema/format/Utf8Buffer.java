@@ -7,8 +7,8 @@ import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 
 /**
- * Bytes to be written, grown as needed and used again and again. Text becomes UTF-8 without objects in between; half a
- * surrogate pair, which UTF-8 cannot say, becomes U+FFFD. For one thread.
+ * A growing, reusable buffer of bytes. Text is encoded as UTF-8 without intermediate objects; an unpaired surrogate
+ * becomes U+FFFD. For one thread.
  */
 public final class Utf8Buffer {
     private static final int REPLACEMENT = 0xFFFD;
@@ -22,7 +22,7 @@ public final class Utf8Buffer {
         bytes = new byte[Math.max(16, capacity)];
     }
 
-    /** The number of bytes so far. */
+    /** Returns the number of bytes. */
     public int length() {
         return length;
     }
@@ -31,12 +31,12 @@ public final class Utf8Buffer {
         length = 0;
     }
 
-    /** Forgets what was added since there were so many bytes. */
+    /** Removes all bytes after a length. */
     public void cutBack(int count) {
         length = Math.min(length, count);
     }
 
-    /** Adds bytes as they are. */
+    /** Adds bytes. */
     public Utf8Buffer bytes(byte[] more, int from, int count) {
         room(count);
         System.arraycopy(more, from, bytes, length, count);
@@ -44,20 +44,20 @@ public final class Utf8Buffer {
         return this;
     }
 
-    /** Forgets the first so many bytes and moves the others to the front. */
+    /** Removes the first bytes. */
     public void dropFirst(int count) {
         System.arraycopy(bytes, count, bytes, 0, length - count);
         length -= count;
     }
 
-    /** One character below U+0080. */
+    /** Adds one character below U+0080. */
     public Utf8Buffer ascii(char c) {
         room(1);
         bytes[length++] = (byte) c;
         return this;
     }
 
-    /** All 64 bits as 16 hexadecimal digits, in lower case. */
+    /** Adds 64 bits as 16 hexadecimal digits, in lower case. */
     public Utf8Buffer hex(long bits) {
         room(16);
         int at = length;
@@ -70,7 +70,7 @@ public final class Utf8Buffer {
         return this;
     }
 
-    /** Text in which every character is below U+0080. */
+    /** Adds a text in which every character is below U+0080. */
     @SuppressWarnings("deprecation") // the one way to copy a String's bytes without an array between; right for ASCII
     public Utf8Buffer ascii(String text) {
         int count = text.length();
@@ -80,7 +80,7 @@ public final class Utf8Buffer {
         return this;
     }
 
-    /** Any text, as it is. */
+    /** Adds a text. */
     public Utf8Buffer text(String text) {
         for (int i = 0; i < text.length(); ) {
             int point = text.codePointAt(i);
@@ -90,7 +90,7 @@ public final class Utf8Buffer {
         return this;
     }
 
-    /** One character of Unicode. */
+    /** Adds one code point. */
     public Utf8Buffer codePoint(int point) {
         room(4);
         if (point < 0x80) {
@@ -112,7 +112,7 @@ public final class Utf8Buffer {
         return this;
     }
 
-    /** A whole number in decimal digits. */
+    /** Adds a whole number in decimal digits. */
     public Utf8Buffer number(long value) {
         if (value < 0) {
             if (value == Long.MIN_VALUE) {
@@ -140,7 +140,7 @@ public final class Utf8Buffer {
         return this;
     }
 
-    /** A number from 0 up, with zeros in front up to the given number of digits. */
+    /** Adds a non-negative number, padded with zeros to a number of digits. */
     public Utf8Buffer padded(long value, int digits) {
         for (int missing = digits - digits(value); missing > 0; missing--) {
             ascii('0');
@@ -152,7 +152,7 @@ public final class Utf8Buffer {
         return repeated(" ", count);
     }
 
-    /** The text so many times; not at all when that is negative. */
+    /** Adds the text a number of times; not at all if that is negative. */
     public Utf8Buffer repeated(String text, int times) {
         if (times > 0) {
             int from = length;
@@ -169,12 +169,12 @@ public final class Utf8Buffer {
         return this;
     }
 
-    /** The bytes so far, to be read before anything else is written. */
+    /** Returns the bytes, to be read before anything else is written. */
     public ByteBuffer view() {
         return ByteBuffer.wrap(bytes, 0, length);
     }
 
-    /** What was added since there were so many bytes. */
+    /** Returns the text that was added after a length. */
     byte[] copy(int from) {
         return Arrays.copyOfRange(bytes, from, length);
     }

@@ -1,7 +1,7 @@
 /**
- * How an event looks where it is written. Entry point: {@link dev.graphema.format.Format}; ready ones are {@link
- * dev.graphema.format.JsonLines} for machines and {@link dev.graphema.format.Columns} for people.
+ * Formats of events. Entry point: {@link dev.graphema.format.Format}; implementations include {@link
+ * dev.graphema.format.JsonLines} for programs and {@link dev.graphema.format.Columns} for people.
  *
- * <p>Formats turn events into bytes; they know nothing of where the bytes go.
+ * <p>Formats convert events into bytes and do not depend on destinations.
  */
 package dev.graphema.format;

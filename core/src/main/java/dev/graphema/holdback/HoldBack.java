@@ -20,25 +20,26 @@ import java.util.function.LongSupplier;
 import org.jctools.queues.varhandle.MpmcVarHandleArrayQueue;
 
 /**
- * Keeps detail in memory, group by group, until something happens to its group; then it comes out, in order and marked.
- * What nothing happens to vanishes when its time is over. Safe to share between threads; threads of different groups seldom meet.
+ * Holds detail in memory by group. An event that matches the rule releases the events of its group, in order and marked
+ * as held. Other groups are discarded when their time has passed. Thread-safe; threads of different groups rarely
+ * contend.
  *
- * <p>Events are held as bytes, so that what they take is known: an event costs its bytes and {@value #EVENT_COST} more, a
- * group {@value #GROUP_COST}. When one of the bounds is reached, whole groups go, the oldest first. A bound may be passed by what
- * as many threads as there are add in one moment, before each of them makes room.
+ * <p>Events are held as bytes, so that their size is known: an event takes its bytes and {@value #EVENT_COST} more, a
+ * group {@value #GROUP_COST}. When a limit is reached, complete groups are discarded, the oldest first. Concurrent
+ * threads may exceed a limit briefly, before each of them discards groups.
  *
- * <p>From its release on until its time is over, a group's detail is not held any more but passes, marked as well: what follows a failure is
- * of as much use as what came before it.
+ * <p>After its release and until its time has passed, detail of a group is not held but marked and written: events
+ * after a failure are as useful as those before it.
  */
 public final class HoldBack {
-    /** Holds nothing. */
+    /** Holds no events. */
     public static final HoldBack NONE = new HoldBack();
 
     static final int EVENT_COST = 24;
     static final int GROUP_COST = 320;
     private static final int MOST_WRITERS_KEPT = 16;
 
-    /** Null for the one that holds nothing. */
+    /** Null for the instance that holds no events. */
     private final HoldBackRule rule;
 
     private final boolean isOn;
@@ -55,37 +56,37 @@ public final class HoldBack {
     private final LongAdder evicted = new LongAdder();
     private final MpmcVarHandleArrayQueue<EventBytes> writers = new MpmcVarHandleArrayQueue<>(MOST_WRITERS_KEPT);
 
-    /** What becomes of an event that {@link #hold} is given. */
+    /** The result of {@link #hold}. */
     public enum Fate {
-        /** It is held. */
+        /** The event is held. */
         HELD,
-        /** It is to be written, since its group was released. */
+        /** The event is to be written, because its group was released. */
         PASSES
     }
 
     /**
-     * What is held, and what became of what was.
+     * The current counts.
      *
-     * @param groups how many groups there are now, those counted that were released and whose time is not over
-     * @param events how many events are held now
-     * @param bytes what all of it takes
-     * @param released how many events came out
-     * @param vanished how many went when their time was over
-     * @param evicted how many had to go earlier, for want of room
+     * @param groups the number of groups, including released ones whose time has not passed
+     * @param events the number of held events
+     * @param bytes the size of all held events
+     * @param released the number of released events
+     * @param vanished the number of events that were discarded after their time
+     * @param evicted the number of events that were discarded because of a limit
      */
     public record Held(int groups, long events, long bytes, long released, long vanished, long evicted) {}
 
     /**
-     * What comes out.
+     * Released events.
      *
-     * @param events in the order in which they were said
-     * @param missing how many of the group's events had to go before, for want of room
+     * @param events in the order in which they were emitted
+     * @param missing the number of events of the group that were discarded because of a limit
      */
     public record Released(List<Event> events, int missing) {
         private static final Released NOTHING = new Released(List.of(), 0);
     }
 
-    /** Holds what the rule says. */
+    /** Holds events by the rule. */
     public HoldBack(HoldBackRule rule) {
         this(rule, System::nanoTime);
     }
@@ -107,17 +108,17 @@ public final class HoldBack {
         this.timeNanos = 0;
     }
 
-    /** Whether the event lets out what is held of its group. */
+    /** Returns whether the event releases its group. */
     public boolean isReleasedBy(Event event) {
         return isOn && rule.releaseWhen().matches(event);
     }
 
-    /** Whether the event is detail of some group. */
+    /** Returns whether the event is detail of a group. */
     public boolean isAbout(Event event) {
         return isOn && rule.isAbout(event.level()) && by.value(event) != null;
     }
 
-    /** Holds the event, if it belongs to a group that was not released. */
+    /** Holds the event, unless its group was released. */
     public Fate hold(Draft draft) {
         Event event = draft.soFar();
         Object key = by.value(event);
@@ -143,7 +144,7 @@ public final class HoldBack {
         return Fate.HELD;
     }
 
-    /** Lets out what is held of the event's group; its further detail passes. */
+    /** Releases the held events of the group; its further detail is written. */
     public Released release(Event event) {
         Object key = by.value(event);
         if (key == null) {
@@ -175,7 +176,7 @@ public final class HoldBack {
         return new Held(count.get(), events.get(), bytes.get(), released.sum(), vanished.sum(), evicted.sum());
     }
 
-    /** The group of that key whose time is not over; one whose time is over goes first, with all that it holds. */
+    /** Returns the group of the key; a group whose time has passed is discarded first. */
     private Group group(Object key, long now) {
         Group known = groups.get(key);
         while (known != null && isOver(known, now)) {
@@ -238,7 +239,7 @@ public final class HoldBack {
         group.state = state;
     }
 
-    /** Lets go what is too old, and then the oldest until everything is within its bounds. */
+    /** Discards groups whose time has passed, and then the oldest ones until all limits are met. */
     private void makeRoom(long now) {
         Group oldest;
         while ((oldest = byAge.peek()) != null) {
@@ -273,7 +274,7 @@ public final class HoldBack {
         GONE
     }
 
-    /** Guarded by its own lock, but for what never changes. */
+    /** Guarded by its own lock, except for immutable fields. */
     private static final class Group {
         private final Object key;
         private final long born;

@@ -6,23 +6,26 @@ import java.time.Duration;
 import java.util.Objects;
 
 /**
- * What is held back, for how long, and what lets it out. Immutable.
+ * Which events are held, for how long, and which events release them. Immutable.
  *
- * @param below events less severe than this are held back
- * @param by the field, or attribute, whose value tells which events belong together: {@code trace} by default. An event without
- *     it is not held back
- * @param releaseWhen an event for which this holds lets out what is held of the group to which it belongs
- * @param events how many events of a group are held; of more, the oldest go
- * @param groups how many groups are held
- * @param bytes how many bytes all of them may take
- * @param time for how long a group is held, from its first event on
+ * @param below events less severe than this level are held
+ * @param by the field, or attribute, whose value groups events: {@code trace} by default. An event without it is not
+ *     held
+ * @param releaseWhen an event that matches this condition releases its group
+ * @param events the most events of a group; then the oldest are discarded
+ * @param groups the most groups
+ * @param bytes the most bytes of all held events
+ * @param time how long a group is held, from its first event
  */
 public record HoldBackRule(
         Level below, String by, Condition releaseWhen, int events, int groups, long bytes, Duration time) {
-    /** How long an event is held at the most, and so by how much it may be written behind later ones: whoever reads the file relies on it. */
+    /**
+     * The longest time for which an event is held, and so the longest delay after which it is written; readers of files
+     * rely on it.
+     */
     public static final Duration LONGEST_TIME = Duration.ofMinutes(10);
 
-    /** The usual rule: detail below info is held for a trace, and comes out when something fails in it. */
+    /** The default rule: events below info are held by trace, and released by an error. */
     public static final HoldBackRule USUAL = new HoldBackRule(
             Level.INFO,
             "trace",
@@ -57,7 +60,7 @@ public record HoldBackRule(
         }
     }
 
-    /** Whether events of that level are held back. */
+    /** Returns whether events of this level are held. */
     public boolean isAbout(Level level) {
         return !level.passes(below);
     }

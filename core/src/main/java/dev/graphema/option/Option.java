@@ -19,21 +19,21 @@ import java.util.Objects;
 import java.util.function.Function;
 
 /**
- * One choice that a kind of sink or format offers. A dot in its name goes into a group: {@code rotate.at} is written as
+ * An option of a kind of sink or format. A dot in its name denotes a nested mapping: {@code rotate.at} is written as
  * {@code rotate: {at: 50MB}}. Immutable.
  *
- * @param <T> the type of its value
+ * @param <T> the type of the value
  */
 public final class Option<T> {
-    /** How a value is written. */
+    /** The form of a value in settings. */
     public enum Shape {
         /** A single value. */
         SCALAR,
-        /** A list of single values; one alone needs no brackets. */
+        /** A list of single values; one value needs no brackets. */
         LIST,
-        /** Names of the developer's own, each with a single value. */
+        /** A mapping of user-defined names to single values. */
         NAMES,
-        /** Names of the developer's own, each with a single value or more names. */
+        /** A mapping of user-defined names to single values or further mappings. */
         TREE
     }
 
@@ -72,12 +72,12 @@ public final class Option<T> {
                 name, Shape.SCALAR, expected, List.of(), given -> reader.apply((String) given), text::apply);
     }
 
-    /** Any text that is not empty. */
+    /** An option for any text that is not empty. */
     public static Option<String> text(String name, String expected) {
         return scalar(name, expected, text -> text.isBlank() ? null : text, text -> text);
     }
 
-    /** A file or folder. */
+    /** An option for a file or folder. */
     public static Option<Path> path(String name, String expected) {
         return scalar(
                 name,
@@ -92,12 +92,12 @@ public final class Option<T> {
                 Path::toString);
     }
 
-    /** Yes or no. */
+    /** An option for a boolean. */
     public static Option<Boolean> truth(String name) {
         return words(name, "true or false", List.of(true, false), value -> Boolean.toString(value));
     }
 
-    /** A whole number from the least to the most. */
+    /** An option for a whole number in a range. */
     public static Option<Integer> count(String name, int least, int most) {
         String expected = most == Integer.MAX_VALUE
                 ? "a whole number, " + least + " or more"
@@ -113,7 +113,7 @@ public final class Option<T> {
                 value -> Integer.toString(value));
     }
 
-    /** A number of bytes, written as a size. */
+    /** An option for a size in bytes. */
     public static Option<Long> size(String name, long least) {
         return scalar(
                 name,
@@ -128,7 +128,7 @@ public final class Option<T> {
                 Option::sizeText);
     }
 
-    /** A span of time longer than nothing. */
+    /** An option for a positive duration. */
     public static Option<Duration> duration(String name) {
         return scalar(
                 name,
@@ -140,7 +140,7 @@ public final class Option<T> {
                 duration -> duration.toNanos() % 1_000_000 == 0 ? millisText(duration) : duration.toNanos() + "ns");
     }
 
-    /** A time zone. */
+    /** An option for a time zone. */
     public static Option<ZoneId> zone(String name) {
         return scalar(
                 name,
@@ -155,7 +155,7 @@ public final class Option<T> {
                 ZoneId::getId);
     }
 
-    /** One of an enum's constants, in small letters with hyphens. */
+    /** An option for a constant of an enum, in lower case with hyphens. */
     public static <E extends Enum<E>> Option<E> word(String name, Class<E> type) {
         List<E> values = Arrays.asList(type.getEnumConstants());
         return words(
@@ -166,12 +166,12 @@ public final class Option<T> {
                 Option::wordOf);
     }
 
-    /** A text that the reader understands; null from it, or an IllegalArgumentException, says that it does not. */
+    /** An option for a text that the reader parses; null, or an IllegalArgumentException, indicates an invalid text. */
     public static <T> Option<T> of(String name, String expected, Function<String, T> reader, Function<T, String> text) {
         return scalar(name, expected, reader, text);
     }
 
-    /** Several of what the option takes. */
+    /** An option for a list of such values. */
     public static <T> Option<List<T>> list(Option<T> item) {
         return new Option<>(
                 item.name,
@@ -182,7 +182,7 @@ public final class Option<T> {
                 values -> values.stream().map(item::write).toList());
     }
 
-    /** Names of the developer's own, each with what the option takes. */
+    /** An option for a mapping of user-defined names to such values. */
     public static <T> Option<Map<String, T>> names(Option<T> item) {
         return new Option<>(
                 item.name,
@@ -193,7 +193,7 @@ public final class Option<T> {
                 values -> mapped(values, item::write));
     }
 
-    /** Names of the developer's own in groups of any depth, each with a text; what it means is for the kind to say. */
+    /** An option for nested mappings of user-defined names to texts, which the kind interprets. */
     public static <T> Option<T> tree(
             String name, String expected, Function<Map<String, Object>, T> reader, Function<T, Object> written) {
         return new Option<>(
@@ -223,12 +223,12 @@ public final class Option<T> {
                 word::apply);
     }
 
-    /** The same option with a default. */
+    /** Returns the option with a default. */
     public Option<T> standard(T value) {
         return standard(value, value == null ? "none" : String.valueOf(written.apply(value)));
     }
 
-    /** The same option with a default that is told in words. */
+    /** Returns the option with a default and its description. */
     public Option<T> standard(T value, String text) {
         Option<T> copy = copy();
         copy.standard = value;
@@ -236,21 +236,21 @@ public final class Option<T> {
         return copy;
     }
 
-    /** The same option, which has to be given. */
+    /** Returns the option as a required one. */
     public Option<T> required() {
         Option<T> copy = copy();
         copy.required = true;
         return copy;
     }
 
-    /** The same option, whose value is never shown. */
+    /** Returns the option as a secret, whose value is never shown. */
     public Option<T> secret() {
         Option<T> copy = copy();
         copy.secret = true;
         return copy;
     }
 
-    /** The same option with a sentence for its documentation. */
+    /** Returns the option with a description. */
     public Option<T> meaning(String text) {
         Option<T> copy = copy();
         copy.meaning = Objects.requireNonNull(text, "text");
@@ -275,24 +275,24 @@ public final class Option<T> {
         return shape;
     }
 
-    /** What a value has to be, as messages say it. */
+    /** Returns the expected values, for messages. */
     public String expected() {
         return expected;
     }
 
-    /** The words of which it takes one; empty when it takes anything else. */
+    /** Returns the accepted words; empty if other values are accepted. */
     public List<String> words() {
         return words;
     }
 
-    /** The value when none is given; null for none. */
+    /** Returns the default value; null for none. */
     public T standard() {
         return standard;
     }
 
-    /** The default as documentation tells it. */
+    /** Returns the description of the default. */
     public String standardText() {
-        return required ? "must be given" : standardText == null ? "none" : standardText;
+        return required ? "required" : standardText == null ? "none" : standardText;
     }
 
     public boolean isRequired() {
@@ -308,9 +308,9 @@ public final class Option<T> {
     }
 
     /**
-     * Reads a value as it is written: a String, a List of them, or a Map, by the shape.
+     * Parses a value in settings: a String, a List of them, or a Map, depending on the shape.
      *
-     * @throws IllegalArgumentException when it is not what is expected; the message says so
+     * @throws IllegalArgumentException if the value is invalid; the message contains the expected values
      */
     public T read(Object given) {
         T value = reader.apply(given);
@@ -326,7 +326,7 @@ public final class Option<T> {
         return text.length() <= LONGEST_SHOWN ? text : text.substring(0, LONGEST_SHOWN) + "…";
     }
 
-    /** Writes a value in the form that {@link #read} takes. */
+    /** Returns a value in the form that {@link #read} accepts. */
     public Object write(T value) {
         return written.apply(value);
     }

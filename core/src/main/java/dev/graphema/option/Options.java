@@ -6,12 +6,12 @@ import java.util.Objects;
 
 /** Values of options. Immutable. */
 public final class Options {
-    /** Every option at its default. */
+    /** All options have their defaults. */
     public static final Options NONE = new Options(Map.of(), Map.of());
 
     private final Map<String, Object> values;
 
-    /** How values that hold variables were written, before these were replaced. */
+    /** The original form of values with variables. */
     private final Map<String, Object> originals;
 
     private Options(Map<String, Object> values, Map<String, Object> originals) {
@@ -19,7 +19,7 @@ public final class Options {
         this.originals = originals;
     }
 
-    /** The same with one more value. */
+    /** Returns the options with an additional value. */
     public <T> Options with(Option<T> option, T value) {
         Objects.requireNonNull(value, option.name());
         Map<String, Object> more = new LinkedHashMap<>(values);
@@ -29,16 +29,12 @@ public final class Options {
         return new Options(more, others);
     }
 
-    /** The same with one more value, in the form in which it is written. */
+    /** Returns the options with an additional value, given in the form of settings. */
     public <T> Options written(Option<T> option, Object value) {
         return with(option, option.read(value));
     }
 
-    /**
-     * As above, for a value in which variables were replaced.
-     *
-     * @param original how it was written before that
-     */
+    /** As above, for a value in which variables were replaced. @param original its form before */
     public <T> Options written(Option<T> option, Object value, Object original) {
         Options with = written(option, value);
         if (value.equals(original)) {
@@ -50,9 +46,9 @@ public final class Options {
     }
 
     /**
-     * The option's value as it is to be written: with its variables, when it was given with some.
+     * Returns the value in the form of settings, with its variables.
      *
-     * @return null when it was given no value, or when it is a secret that was given without variables
+     * @return null if it has no value, or is a secret that was given without variables
      */
     public <T> Object toWrite(Option<T> option) {
         if (!values.containsKey(option.name())) {
@@ -62,7 +58,7 @@ public final class Options {
         return original != null ? original : option.isSecret() ? null : option.write(get(option));
     }
 
-    /** The option's value, or its default; null when it has neither. */
+    /** Returns the value of the option, or its default; null if it has neither. */
     @SuppressWarnings("unchecked") // only what the option itself read is put under its name
     public <T> T get(Option<T> option) {
         Object value = values.get(option.name());
@@ -73,7 +69,7 @@ public final class Options {
         return values.containsKey(option.name());
     }
 
-    /** The names of the options that were given a value, in that order. */
+    /** Returns the names of the options with a value, in their order. */
     public Iterable<String> names() {
         return values.keySet();
     }
@@ -92,7 +88,7 @@ public final class Options {
         return values.hashCode();
     }
 
-    /** The names alone: a value may be a secret. */
+    /** Returns only the names, because a value may be a secret. */
     @Override
     public String toString() {
         return values.keySet().toString();

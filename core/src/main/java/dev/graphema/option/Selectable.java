@@ -2,15 +2,15 @@ package dev.graphema.option;
 
 import java.util.List;
 
-/** Something of which there are several, and of which settings name one, with values for its options. */
+/** A kind that settings select by name, with values for its options. */
 public interface Selectable {
-    /** Its name in settings: small letters and hyphens. */
+    /** Returns the name in settings: lower-case letters and hyphens. */
     String name();
 
-    /** What it is, in a few words for documentation. */
+    /** Returns a short description for the documentation. */
     String meaning();
 
-    /** What can be chosen about it. */
+    /** Returns the options. */
     default List<Option<?>> options() {
         return List.of();
     }

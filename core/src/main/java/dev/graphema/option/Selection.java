@@ -7,8 +7,8 @@ import java.util.Map;
 import java.util.ServiceLoader;
 
 /**
- * The things of one type that can be named: the ready ones, and those that other libraries and the program offer as
- * services ({@link ServiceLoader}). Where two have the same name, the ready one stays.
+ * The kinds of one type that can be selected: built-in ones, and services of libraries and the program ({@link
+ * ServiceLoader}). If two have the same name, the built-in one is used.
  *
  * @param <S> the type
  */
@@ -18,9 +18,9 @@ public final class Selection<S extends Selectable> {
     private Selection() {}
 
     /**
-     * The ready ones and all services of that type.
+     * Returns the built-in kinds and all services of the type.
      *
-     * @throws java.util.ServiceConfigurationError when a service is declared that cannot be made
+     * @throws java.util.ServiceConfigurationError if a declared service cannot be created
      */
     public static <S extends Selectable> Selection<S> of(Class<S> type, List<? extends S> ready) {
         Selection<S> selection = new Selection<>();
@@ -31,7 +31,7 @@ public final class Selection<S extends Selectable> {
         return selection;
     }
 
-    /** The one of that name in any case, or null. */
+    /** Returns the kind with this name, ignoring case, or null. */
     public S named(String name) {
         for (S each : byName.values()) {
             if (each.name().equalsIgnoreCase(name)) {

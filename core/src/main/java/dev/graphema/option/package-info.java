@@ -1,8 +1,7 @@
 /**
- * The choices that a kind of sink or format offers, described once: name, type, default and meaning. Whoever reads
- * settings, writes them, checks them or documents them works from these descriptions. Entry point: {@link
- * dev.graphema.option.Option}.
+ * The options of kinds of sinks and formats: name, type, default and description. Reading, writing, checking and
+ * documenting settings use these descriptions. Entry point: {@link dev.graphema.option.Option}.
  *
- * <p>The package knows nothing of the kinds that offer options, nor of the file in which they may be written.
+ * <p>The package does not depend on the kinds that define options, or on the format of settings.
  */
 package dev.graphema.option;

@@ -18,31 +18,31 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Function;
 
 /**
- * Takes the events of one runtime and delivers them to their sinks: sampled, redacted, routed and handed over on the
- * caller's thread, written on the sink's. Made by a {@link PipelineBuilder}, and safe to share between threads. Another builder can
- * {@link #replace} what it does while events come.
+ * Delivers the events of a runtime to its sinks: they are sampled, redacted, routed and handed over on the calling
+ * thread, and written on the threads of the sinks. Created by a {@link PipelineBuilder}; another builder can {@link
+ * #replace} its configuration at run time. Thread-safe.
  *
- * <p>{@link #accept} throws nothing but {@link OutOfMemoryError} and never blocks, except that a warning or worse waits a
- * bounded time for room.
+ * <p>{@link #accept} throws only {@link OutOfMemoryError} and does not block, except that events at level warn and
+ * above wait a limited time for space in a queue.
  */
 public final class Pipeline {
     private static final Duration LONGEST_REPLACING = Duration.ofSeconds(10);
 
     private final Reporter reporter;
-    private final Numbers numbers;
+    private final SequenceNumbers numbers;
     private final AtomicLong late = new AtomicLong();
     private final AtomicLong refused = new AtomicLong();
     private final Map<String, Retired> retired = new LinkedHashMap<>();
-    private volatile Plan plan;
+    private volatile PipelineConfiguration plan;
     private volatile boolean closed;
 
-    /** What a sink that was replaced has written and lost. */
+    /** The counts of a replaced sink. */
     private record Retired(long written, SinkHealth health) {}
 
     Pipeline(PipelineBuilder builder) {
         reporter = builder.reporter();
-        numbers = new Numbers(builder.run());
-        plan = new Plan(builder, 1, outlets(builder, Map.of()), builder.holdBack());
+        numbers = new SequenceNumbers(builder.run());
+        plan = new PipelineConfiguration(builder, 1, outlets(builder, Map.of()), builder.holdBack());
     }
 
     public static PipelineBuilder builder() {
@@ -50,25 +50,24 @@ public final class Pipeline {
     }
 
     /**
-     * Takes an event. Its level, logger, message and time must be set; service, instance, run and sequence are set here.
+     * Accepts an event. Level, logger, message and time must be set; service, instance, run and sequence are set here.
      *
-     * <p>Whatever goes wrong inside costs this event at the most: it is counted as {@link #refused}, and the first one is
-     * reported.
+     * <p>A failure affects only this event: it is counted as {@link #refused}, and the first one is reported.
      */
     public void accept(Draft draft) {
         accept(draft, generation());
     }
 
     /**
-     * As above, for an event that the thresholds of that {@link #generation} let in: when others are in force by now, they
-     * are asked, so that no event goes by a mixture of both.
+     * As above, for an event that the thresholds of a {@link #generation} have accepted. If other thresholds are in
+     * effect, they are evaluated, so that the event is processed by one configuration only.
      */
     public void accept(Draft draft, long admittedBy) {
         if (closed) {
             countLate();
             return;
         }
-        Plan current;
+        PipelineConfiguration current;
         int place;
         while (true) {
             current = plan;
@@ -90,7 +89,7 @@ public final class Pipeline {
         }
     }
 
-    /** Counts an event that could not be made or processed, and reports the first one. */
+    /** Counts an event that could not be created or processed, and reports the first one. */
     public void refuse(Throwable problem) {
         if (refused.getAndIncrement() == 0) {
             report("an event could not be processed and is lost ("
@@ -98,38 +97,41 @@ public final class Pipeline {
         }
     }
 
-    /** How many events could not be made or processed. */
+    /** Returns the number of events that could not be created or processed. */
     public long refused() {
         return refused.get();
     }
 
-    /** How many texts were withheld since the settings took effect, because a detector or treatment failed. */
+    /**
+     * Returns the number of texts that were withheld since the settings took effect, because a detector or treatment
+     * failed.
+     */
     public long withheld() {
         return plan.withheld();
     }
 
-    /** Which settings are in force: 1 at first, and one more with each {@link #replace}. */
+    /** Returns the generation of the settings: 1 at first, and one more with each {@link #replace}. */
     public long generation() {
         return plan.generation();
     }
 
     /**
-     * Goes by another plan from now on. Events that are on their way go by the old one to their end; sinks that only the old
-     * one has are closed when they have written those. Sinks that both have are not touched.
+     * Applies another configuration. Events that are being processed use the old one to the end; sinks that only the
+     * old one has are closed after they have written their events. Sinks in both are not changed.
      *
-     * @param next its sinks are new ones, or those of this pipeline that are {@linkplain PipelineBuilder#keep kept}
-     * @param inForce called when the new plan is, before the old one's sinks are closed
-     * @throws IllegalArgumentException when a route leads nowhere; nothing has changed then
-     * @throws IllegalStateException when the pipeline is closed; nothing has changed then
+     * @param next has new sinks, or those of this pipeline that are {@linkplain PipelineBuilder#keep kept}
+     * @param inForce called when the new configuration is in effect, before sinks are closed
+     * @throws IllegalArgumentException if a route refers to an unknown sink; nothing has changed then
+     * @throws IllegalStateException if the pipeline is closed; nothing has changed then
      */
     public synchronized void replace(PipelineBuilder next, Runnable inForce) {
         if (closed) {
             throw new IllegalStateException("the pipeline is closed");
         }
-        Plan old = plan;
-        Map<String, Plan.Outlet> outlets = outlets(next, old.outlets());
-        Plan following =
-                new Plan(next, old.generation() + 1, outlets, next.keepsHeld() ? old.holdBack() : next.holdBack());
+        PipelineConfiguration old = plan;
+        Map<String, PipelineConfiguration.Outlet> outlets = outlets(next, old.outlets());
+        PipelineConfiguration following = new PipelineConfiguration(
+                next, old.generation() + 1, outlets, next.keepsHeld() ? old.holdBack() : next.holdBack());
         outlets.forEach((name, outlet) -> {
             if (isNew(outlet, old) && !next.targets().get(name).waits()) {
                 outlet.delivery().start();
@@ -156,7 +158,7 @@ public final class Pipeline {
         });
     }
 
-    /** Waits for the end of a sink that is not used any more, and keeps its counts. */
+    /** Waits until a replaced sink is closed, and keeps its counts. */
     private void retire(String name, Delivery delivery) {
         delivery.awaitEnd();
         synchronized (retired) {
@@ -165,21 +167,22 @@ public final class Pipeline {
         }
     }
 
-    /** Whether the other plan does not have the sink. */
-    private static boolean isNew(Plan.Outlet outlet, Plan other) {
+    /** Returns whether the other configuration does not have the sink. */
+    private static boolean isNew(PipelineConfiguration.Outlet outlet, PipelineConfiguration other) {
         return other.outlets().values().stream().noneMatch(each -> each.delivery() == outlet.delivery());
     }
 
-    private Map<String, Plan.Outlet> outlets(PipelineBuilder builder, Map<String, Plan.Outlet> known) {
-        Map<String, Plan.Outlet> outlets = new LinkedHashMap<>();
+    private Map<String, PipelineConfiguration.Outlet> outlets(
+            PipelineBuilder builder, Map<String, PipelineConfiguration.Outlet> known) {
+        Map<String, PipelineConfiguration.Outlet> outlets = new LinkedHashMap<>();
         builder.targets().forEach((name, target) -> {
             Delivery delivery = target.sink() == null ? known.get(name).delivery() : delivery(name, target, builder);
-            outlets.put(name, new Plan.Outlet(delivery, target.threshold(), 1L << outlets.size()));
+            outlets.put(name, new PipelineConfiguration.Outlet(delivery, target.threshold(), 1L << outlets.size()));
         });
         return outlets;
     }
 
-    /** Waits until what was accepted so far is written; false when that takes longer than the limit. */
+    /** Waits until all accepted events are written. @return false if this takes longer than the limit */
     public boolean flush(Duration limit) {
         long by = System.nanoTime() + limit.toNanos();
         boolean all = true;
@@ -190,9 +193,10 @@ public final class Pipeline {
     }
 
     /**
-     * Accepts nothing more, writes what was accepted and ends the sinks' threads. A second call waits for the end, too.
+     * Rejects further events, writes all accepted ones and ends the threads of the sinks. A second call also waits for
+     * the end.
      *
-     * @return false when that takes longer than the limit or something could not be written
+     * @return false if this takes longer than the limit, or an event could not be written
      */
     public synchronized boolean close(Duration limit) {
         closed = true;
@@ -200,8 +204,8 @@ public final class Pipeline {
     }
 
     /**
-     * Writes what was accepted, for a process that is about to end. The sinks stay open: what is still logged until the JVM
-     * halts is written at once, by the thread that logs it.
+     * Writes all accepted events, for a process that is about to end. The sinks remain open: events that are emitted
+     * until the JVM halts are written immediately, on the emitting thread.
      *
      * @return as for {@link #close}
      */
@@ -221,32 +225,32 @@ public final class Pipeline {
         return all;
     }
 
-    /** Whether the thread is one that writes to a sink. */
+    /** Returns whether the thread belongs to a sink. */
     public static boolean isSinkThread(Thread thread) {
         return thread instanceof SinkWorker.SinkThread;
     }
 
-    /** How many events were accepted so far. */
+    /** Returns the number of accepted events. */
     public long accepted() {
         return numbers.last();
     }
 
-    /** Counts an event that somebody else holds back because this pipeline has ended. */
+    /** Counts an event after the pipeline was closed. */
     public void countLate() {
         late.incrementAndGet();
     }
 
-    /** How many events came after the end. */
+    /** Returns the number of events after the pipeline was closed. */
     public long late() {
         return late.get();
     }
 
-    /** What tells this run of the process from all others, or null. */
+    /** Returns the id of this run of the process, or null. */
     public String run() {
         return numbers.run();
     }
 
-    /** Reports a failure of Graphema's own. */
+    /** Reports an error of Graphema. */
     public void report(String trouble) {
         try {
             reporter.report(trouble);
@@ -256,22 +260,27 @@ public final class Pipeline {
         }
     }
 
-    /** Whether the trace of the event is one that the sampling rules keep; see {@link dev.graphema.sampling.Sampler#keepsTrace}. */
+    /**
+     * Returns whether the sampling rules keep the trace of the event; see {@link
+     * dev.graphema.sampling.Sampler#keepsTrace}.
+     */
     public boolean keepsTrace(Draft draft) {
         return plan.keepsTrace(draft);
     }
 
-    /** How many events each sampling rule has dropped since the settings came into force, in the order of the rules. */
+    /**
+     * Returns how many events each sampling rule has dropped since the settings took effect, in the order of the rules.
+     */
     public List<Long> thinned() {
         return plan.dropped();
     }
 
-    /** What is held back, and what became of what was since the settings came into force. */
+    /** Returns the counts of held-back events since the settings took effect. */
     public HoldBack.Held held() {
         return plan.holdBack().held();
     }
 
-    /** How many events each sink has written, by its name; those of sinks that were replaced included. */
+    /** Returns the number of written events by sink, including replaced sinks. */
     public Map<String, Long> written() {
         Map<String, Long> written = bySink(Delivery::written);
         synchronized (retired) {
@@ -280,7 +289,7 @@ public final class Pipeline {
         return written;
     }
 
-    /** What went wrong last with each sink for which something did, by its name. */
+    /** Returns the last error of each sink that has had one, by sink. */
     public Map<String, String> troubles() {
         Map<String, String> troubles = bySink(delivery -> delivery.health.lastTrouble());
         troubles.values().removeIf(Objects::isNull);
@@ -288,7 +297,9 @@ public final class Pipeline {
     }
 
     List<Delivery> deliveries() {
-        return plan.outlets().values().stream().map(Plan.Outlet::delivery).toList();
+        return plan.outlets().values().stream()
+                .map(PipelineConfiguration.Outlet::delivery)
+                .toList();
     }
 
     private <T> Map<String, T> bySink(Function<Delivery, T> what) {
@@ -299,10 +310,7 @@ public final class Pipeline {
         return bySink;
     }
 
-    /**
-     * How many events of which level each sink did not get because its queue was full or it could not write, by its name;
-     * those of sinks that were replaced included.
-     */
+    /** Returns the number of lost events by sink and level, including replaced sinks. */
     public Map<String, Map<Level, Long>> lost() {
         Map<String, Map<Level, Long>> lost = bySink(delivery -> delivery.health.byLevel());
         synchronized (retired) {
@@ -348,11 +356,11 @@ public final class Pipeline {
     /**
      * A sink.
      *
-     * @param sink null for one that the pipeline has already
-     * @param threshold the least severe level that it gets
-     * @param health notes what it does not get and what goes wrong
-     * @param ring where events wait for it; null for the process's memory
-     * @param waits whether it begins to write only when the sinks that it replaces have ended
+     * @param sink null for one that the pipeline already has
+     * @param threshold its threshold
+     * @param health records losses and errors
+     * @param ring the file in which events wait; null for memory
+     * @param waits whether it starts only after the sinks that it replaces are closed
      */
     record Target(Sink sink, Level threshold, SinkHealth health, RingFile ring, boolean waits) {}
 }

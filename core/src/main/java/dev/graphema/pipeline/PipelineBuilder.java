@@ -14,7 +14,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.BiPredicate;
 
-/** Gathers the parts of a pipeline. */
+/** Builds a pipeline. */
 public final class PipelineBuilder {
     private static final int MOST_SINKS = Long.SIZE;
 
@@ -37,19 +37,19 @@ public final class PipelineBuilder {
 
     PipelineBuilder() {}
 
-    /** The name under which every event goes out; null for none. */
+    /** Sets the name of the service, part of every event; null for none. */
     public PipelineBuilder service(String service) {
         this.service = service;
         return this;
     }
 
-    /** What tells this run of the process from all others; null for none. */
+    /** Sets the id of this run of the process; null for none. */
     public PipelineBuilder run(String run) {
         this.run = run;
         return this;
     }
 
-    /** Which of the service's instances this is; null for none. */
+    /** Sets the name of the instance; null for none. */
     public PipelineBuilder instance(String instance) {
         this.instance = instance;
         return this;
@@ -70,7 +70,7 @@ public final class PipelineBuilder {
         return this;
     }
 
-    /** How many events may wait for each sink: a power of two from 16 up. 8192 by default. */
+    /** Sets the capacity of the queue of each sink: a power of two, 16 or more. Default: 8192. */
     public PipelineBuilder capacity(int capacity) {
         if (capacity < 16 || Integer.bitCount(capacity) != 1) {
             throw new IllegalArgumentException("capacity: " + capacity + " (expected: a power of two from 16 up)");
@@ -80,38 +80,39 @@ public final class PipelineBuilder {
     }
 
     /**
-     * Whether each event is written at once, by the caller's thread, which waits for the sink; false by default. For small
-     * programs and tests.
+     * Sets whether the calling thread writes each event and waits for the sink; false by default. For small programs
+     * and tests.
      */
     public PipelineBuilder synchronous(boolean synchronous) {
         this.synchronous = synchronous;
         return this;
     }
 
-    /** How long a caller waits with a warning or worse while the queue is full. One second by default. */
+    /** Sets how long a caller waits with an event at level warn or above while a queue is full. Default: one second. */
     public PipelineBuilder longestWait(Duration longestWait) {
         this.longestWait = longestWait;
         return this;
     }
 
-    /** Adds a sink that gets events from the threshold up. */
+    /** Adds a sink for events at the threshold and above. */
     public PipelineBuilder sink(String name, Sink sink, Level threshold) {
         return sink(name, sink, threshold, new SinkHealth(name, trouble -> reporter.report(trouble)), null, false);
     }
 
     /**
-     * Adds a sink that gets events from the threshold up.
+     * Adds a sink for events at the threshold and above.
      *
-     * @param health notes what the sink does not get, beside what it notes itself
-     * @param ring where events wait, so that they survive the process's end; null for its memory. Closed with the sink
-     * @param waits whether it begins to write only when the sinks that it replaces have ended
+     * @param health records losses, in addition to those that the sink records
+     * @param ring the file in which events wait, so that they survive the end of the process; null for memory. Closed
+     *     with the sink
+     * @param waits whether it starts only after the sinks that it replaces are closed
      */
     public PipelineBuilder sink(
             String name, Sink sink, Level threshold, SinkHealth health, RingFile ring, boolean waits) {
         return target(name, new Pipeline.Target(sink, threshold, health, ring, waits));
     }
 
-    /** Keeps a sink that the pipeline has, and all that waits for it; for {@link Pipeline#replace}. */
+    /** Keeps a sink of the pipeline with its queue; for {@link Pipeline#replace}. */
     public PipelineBuilder keep(String name, Level threshold) {
         return target(name, new Pipeline.Target(null, threshold, null, null, false));
     }
@@ -126,25 +127,25 @@ public final class PipelineBuilder {
         return this;
     }
 
-    /** Whether an event goes by the first route that takes it alone; false by default: by every one. */
+    /** Sets whether only the first matching route applies; false by default. */
     public PipelineBuilder firstMatch(boolean firstMatch) {
         this.firstMatch = firstMatch;
         return this;
     }
 
-    /** Whether the thresholds let an event of that logger and level in; asked when they have just changed. */
+    /** Sets the thresholds; evaluated for events that were accepted by earlier thresholds. */
     public PipelineBuilder admits(BiPredicate<String, Level> admits) {
         this.admits = admits;
         return this;
     }
 
-    /** What keeps detail in memory; nothing does by default. */
+    /** Sets the hold-back; none by default. */
     public PipelineBuilder holdBack(HoldBack holdBack) {
         this.holdBack = holdBack;
         return this;
     }
 
-    /** Whether what the pipeline holds back stays held, by what it has for that; for {@link Pipeline#replace}. */
+    /** Sets whether held-back events are kept; for {@link Pipeline#replace}. */
     public PipelineBuilder keepHeld(boolean keepsHeld) {
         this.keepsHeld = keepsHeld;
         return this;
@@ -154,7 +155,7 @@ public final class PipelineBuilder {
         return keepsHeld;
     }
 
-    /** Whether somebody asked for events of that logger and level just now, so that they are not held back. */
+    /** Sets which events were requested at run time, and so are not held back. */
     public PipelineBuilder askedFor(BiPredicate<String, Level> askedFor) {
         this.askedFor = askedFor;
         return this;
@@ -168,7 +169,7 @@ public final class PipelineBuilder {
         return askedFor;
     }
 
-    /** The sinks by name, in the order in which they were added. */
+    /** Returns the sinks by name, in the order in which they were added. */
     Map<String, Pipeline.Target> targets() {
         return targets;
     }
@@ -221,13 +222,13 @@ public final class PipelineBuilder {
         return routes;
     }
 
-    /** Adds a route. Without any, every event goes to every sink. */
+    /** Adds a route. Without routes, every event is written to every sink. */
     public PipelineBuilder route(Route route) {
         routes.add(route);
         return this;
     }
 
-    /** Makes the pipeline and starts the sinks' threads, if there are any. */
+    /** Creates the pipeline and starts the threads of its sinks. */
     public Pipeline start() {
         Pipeline pipeline = new Pipeline(this);
         pipeline.deliveries().forEach(Delivery::start);

@@ -4,11 +4,11 @@ import dev.graphema.condition.Condition;
 import java.util.List;
 
 /**
- * Events for which the condition holds go to these sinks. Every route is asked; an event goes to a sink once, however many
- * routes lead there.
+ * A route: events that match the condition are written to these sinks. All routes are evaluated; an event is written to
+ * a sink once.
  *
- * @param when which events
- * @param to the sinks' names
+ * @param when the condition
+ * @param to the names of the sinks
  */
 public record Route(Condition when, List<String> to) {
     public Route {

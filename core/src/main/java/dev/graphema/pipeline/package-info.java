@@ -1,7 +1,7 @@
 /**
- * The way of an event from the caller to the sinks: sample, redact, route, hand over; then, on the sink's own thread,
- * write. Entry point: {@link dev.graphema.pipeline.Pipeline}.
+ * The path of an event from the caller to the sinks: sample, redact, hold back, route, hand over; and on the thread of
+ * the sink: write. Entry point: {@link dev.graphema.pipeline.Pipeline}.
  *
- * <p>The package knows conditions, sampling, redaction and sinks, and nothing of loggers, context or settings.
+ * <p>The package depends on conditions, sampling, redaction and sinks, and not on loggers, context or settings.
  */
 package dev.graphema.pipeline;

@@ -10,8 +10,9 @@ import java.util.Locale;
 import java.util.Map;
 
 /**
- * Texts of which it is known what secret they hold, to measure detectors with: lines of a detector's name, the secret and the text,
- * with tabs between; {@code none} and an empty secret for a text that holds none. Lines that begin with {@code #} are left out.
+ * Labelled texts to measure the quality of detectors: lines with the name of the detector, the secret and the text,
+ * separated by tabs; {@code none} and an empty secret for a text without a secret. Lines that begin with {@code #} are
+ * ignored.
  */
 public final class Corpus {
     private static final String NONE = "none";
@@ -19,7 +20,7 @@ public final class Corpus {
     private final List<Text> texts = new ArrayList<>();
 
     private record Text(String detector, String secret, String text) {
-        /** Whether what was found shares characters with the secret. */
+        /** Returns whether the finding overlaps the secret. */
         boolean isPartOfSecret(String found) {
             int at = text.indexOf(found);
             int begin = text.indexOf(secret);
@@ -27,19 +28,17 @@ public final class Corpus {
         }
     }
 
-    /**
-     * How well the detectors do.
-     *
-     * @param byDetector for each detector: found, missed, and wrongly found
-     */
+    /** The quality of the detectors. @param byDetector for each detector: found, missed, and wrongly found */
     public record Measured(int texts, Map<String, int[]> byDetector) {
-        /** The share of the secrets that were found; 1 when there was none. */
+        /** Returns the share of secrets that were found (recall); 1 if there were none. */
         public double recall(String detector) {
             int[] counts = byDetector.get(detector);
             return counts[0] + counts[1] == 0 ? 1 : (double) counts[0] / (counts[0] + counts[1]);
         }
 
-        /** The share of what was found that is a secret, of all detectors together; 1 when nothing was found. */
+        /**
+         * Returns the share of findings that are secrets (precision), of all detectors together; 1 if there were none.
+         */
         public double precision() {
             int right = 0;
             int wrong = 0;
@@ -50,7 +49,7 @@ public final class Corpus {
             return right + wrong == 0 ? 1 : (double) right / (right + wrong);
         }
 
-        /** A table for people. */
+        /** Returns a table. */
         public List<String> lines() {
             List<String> lines = new ArrayList<>();
             lines.add("detector       found  missed  wrong  recall  precision");
@@ -68,11 +67,7 @@ public final class Corpus {
         }
     }
 
-    /**
-     * Reads a file.
-     *
-     * @throws IOException when it cannot be read, or a line is not of that form
-     */
+    /** Reads a file. @throws IOException if it cannot be read, or a line is invalid */
     public static Corpus read(Path file) throws IOException {
         Corpus corpus = new Corpus();
         int number = 0;
@@ -95,7 +90,7 @@ public final class Corpus {
         return corpus;
     }
 
-    /** Measures all ready detectors, each alone. */
+    /** Measures each built-in detector. */
     public Measured measure() {
         Map<String, int[]> byDetector = new LinkedHashMap<>();
         for (String name : Redactor.readyDetectors()) {

@@ -3,11 +3,11 @@ package dev.graphema.redaction;
 import java.util.List;
 
 /**
- * International bank account numbers (ISO 13616): country, check digits and account, together or in groups parted by one
- * space, with the length that the country uses and a right checksum (ISO 7064, mod 97-10). Capital letters only.
+ * International bank account numbers (ISO 13616): country, check digits and account, together or in groups separated by
+ * one space, with the length of the country and a valid checksum (ISO 7064, mod 97-10). Upper-case letters only.
  */
 final class Ibans implements Detector {
-    /** The length of each country's numbers. */
+    /** The length of the numbers of each country. */
     private static final String LENGTHS =
             "AD24 AE23 AL28 AT20 AZ28 BA20 BE16 BG22 BH22 BR29 BY28 CH21 CR22 CY28 CZ24 DE22 DK18"
                     + " DO28 EE20 EG29 ES24 FI18 FO18 FR27 GB22 GE22 GI23 GL18 GR27 GT28 HR21 HU28 IE22 IL23 IQ23 IS26 IT27 JO30 KW30"
@@ -56,7 +56,7 @@ final class Ibans implements Detector {
         return NOTHING;
     }
 
-    /** Where a right number ends that begins here, or -1. */
+    /** Returns the end of a valid number that begins here, or -1. */
     private static int end(String text, int from) {
         int at = LENGTHS.indexOf(text.substring(from, from + 2));
         if (at < 0 || at % 5 != 0) {
@@ -79,7 +79,7 @@ final class Ibans implements Detector {
         return number.length() == length && !goesOn && hasRightChecksum(number) ? i : -1;
     }
 
-    /** Whether it begins with a country's letters and is as long as that country's numbers. */
+    /** Returns whether it begins with the letters of a country and has the length of its numbers. */
     static boolean hasLengthOfCountry(String text) {
         int at = LENGTHS.indexOf(text.substring(0, 2));
         return at >= 0 && at % 5 == 0 && Integer.parseInt(LENGTHS.substring(at + 2, at + 4)) == text.length();

@@ -1,8 +1,9 @@
 package dev.graphema.redaction;
 
 /**
- * IPv4 addresses of four numbers from 0 to 255, and IPv6 addresses (RFC 4291) of hexadecimal groups with at least three colons or with
- * {@code ::}. Version numbers of four parts look the same and are taken for addresses; times such as {@code 07:31:02} are left.
+ * IPv4 addresses of four numbers from 0 to 255, and IPv6 addresses (RFC 4291) of hexadecimal groups with at least three
+ * colons or with {@code ::}. Version numbers of four parts look the same and are found, too; times such as {@code
+ * 07:31:02} are not.
  */
 final class IpAddresses implements Detector {
     private static final int SHORTEST = "::1".length();
@@ -44,7 +45,9 @@ final class IpAddresses implements Detector {
         return NOTHING;
     }
 
-    /** Where the address ends that fills the run, but for a mark that ends a sentence; -1 when it is none. */
+    /**
+     * Returns the end of the address in the run, without a punctuation mark at the end of a sentence; -1 if it is none.
+     */
     private static int end(String text, int from, int to) {
         int end = to;
         while (end > from + SHORTEST

@@ -12,18 +12,18 @@ import java.util.concurrent.atomic.LongAdder;
 import java.util.regex.Pattern;
 
 /**
- * What is done about fields by their names, whatever their values are. A name without a dot, {@code password}, is meant at any
- * depth; one with dots, {@code passenger.email}, is the end of a path. {@code *} stands for anything within a part between dots. Case does
- * not count, nor do {@code _}, {@code -} and blanks. Of several rules, the first decides. Immutable and safe to share between threads.
+ * Rules for fields by name. A name without a dot, {@code password}, matches at any depth; one with dots, {@code
+ * passenger.email}, matches the end of a path. {@code *} matches anything within a part. Case, {@code _}, {@code -} and
+ * spaces are ignored. The first matching rule applies. Immutable and thread-safe.
  *
- * <p>Names of secrets ({@link SecretNames}) may have a treatment without a rule of their own; a rule with {@link
- * Treatment#KEEP} makes an exception. A field that is true or false is not a secret by its name.
+ * <p>Names of secrets ({@link SecretNames}) may have a treatment without a rule; a rule with {@link Treatment#KEEP}
+ * makes an exception. Booleans are not secrets by their name.
  */
 public final class KeyRules implements FieldRewriter {
-    /** No rule. */
+    /** No rules. */
     public static final KeyRules NONE = new KeyRules(Map.of(), null);
 
-    /** How many different paths are remembered with their rule; names are the program's own words, so there are few. */
+    /** The most paths whose rule is cached; names are constants of the program, so there are few. */
     private static final int MOST_REMEMBERED = 4096;
 
     private static final KeyRule NO_RULE = new KeyRule(null, null, null, null);
@@ -32,7 +32,7 @@ public final class KeyRules implements FieldRewriter {
     private final List<KeyRule> rules = new ArrayList<>();
     private final Map<String, KeyRule> byPath = new ConcurrentHashMap<>();
 
-    /** Whether a field of that name can be meant, as far as names were asked for. */
+    /** Caches whether a field with this name can match. */
     private final Map<String, Boolean> byName = new ConcurrentHashMap<>();
 
     /** @param last matches the last part of the path */
@@ -42,7 +42,7 @@ public final class KeyRules implements FieldRewriter {
         }
     }
 
-    /** What fields with names of secrets get; null when they are left. */
+    /** The treatment of fields with names of secrets; null for none. */
     private final KeyRule secret;
 
     private KeyRules(Map<String, Treatment> treatments, Treatment ofSecrets) {
@@ -50,12 +50,12 @@ public final class KeyRules implements FieldRewriter {
         secret = ofSecrets == null ? null : new KeyRule("secret", null, null, ofSecrets);
     }
 
-    /** The rules in their order: the name or path, and what is put in the value's place. */
+    /** Creates rules in their order: the name or path, and the treatment. */
     public static KeyRules of(Map<String, Treatment> treatments) {
         return treatments.isEmpty() ? NONE : new KeyRules(new LinkedHashMap<>(treatments), null);
     }
 
-    /** The same rules, and behind them one for fields whose names are those of secrets. */
+    /** Returns the rules, followed by one for names of secrets. */
     KeyRules withSecretNames(Treatment treatment) {
         Map<String, Treatment> own = new LinkedHashMap<>();
         rules.forEach(rule -> own.put(rule.name(), rule.treatment()));
@@ -70,7 +70,7 @@ public final class KeyRules implements FieldRewriter {
         return Pattern.compile(pattern.toString());
     }
 
-    /** In small letters, without what parts words. */
+    /** Returns the name in lower case, without separators of words. */
     private static String plain(String path) {
         return path.toLowerCase(Locale.ROOT).replaceAll("[_\\- ]", "");
     }
@@ -130,7 +130,7 @@ public final class KeyRules implements FieldRewriter {
         }
     }
 
-    /** How many values were withheld because a treatment failed. */
+    /** Returns the number of values that were withheld because a treatment failed. */
     long withheld() {
         return withheld.sum();
     }

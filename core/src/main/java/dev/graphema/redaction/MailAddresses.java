@@ -1,8 +1,9 @@
 package dev.graphema.redaction;
 
 /**
- * Mail addresses: a local part of letters, digits and {@code . _ % + ' -}, an {@code @}, and a domain of two or more labels,
- * of which the last has letters only. The {@code @} may be percent-encoded, as in an address of the web. Addresses of a host without a dot, and quoted local parts, are left.
+ * Mail addresses: a local part of letters, digits and {@code . _ % + ' -}, an {@code @}, and a domain of two or more
+ * labels, the last of which has only letters. The {@code @} may be percent-encoded. Addresses of a host without a dot,
+ * and quoted local parts, are not found.
  */
 final class MailAddresses implements Detector {
     private static final String ENCODED = "%40";
@@ -54,7 +55,7 @@ final class MailAddresses implements Detector {
         return Character.isLetterOrDigit(c) || "._%+'-".indexOf(c) >= 0;
     }
 
-    /** Where the longest right domain ends that begins here, or -1. */
+    /** Returns the end of the longest valid domain that begins here, or -1. */
     private static int domainEnd(String text, int from) {
         int most = Math.min(text.length(), from + LONGEST_DOMAIN);
         int end = -1;

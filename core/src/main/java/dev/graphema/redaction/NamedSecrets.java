@@ -1,13 +1,13 @@
 package dev.graphema.redaction;
 
 /**
- * What a text itself calls a secret: the value behind {@code password=}, {@code "secret": "…"}, {@code api_key: …}, {@code
- * <password>…</password>}, {@code Cookie: …} and the like, also within JSON that is a text itself, and percent-encoded. The
- * name stays; {@link SecretNames} has the list.
+ * Values that follow the name of a secret: {@code password=}, {@code "secret": "…"}, {@code api_key: …}, {@code
+ * <password>…</password>}, {@code Cookie: …} and similar ones, also in escaped JSON, and percent-encoded. The name is
+ * kept; {@link SecretNames} contains the names.
  *
- * <p>A quoted value ends with its quote. Another one ends with a blank or a bracket, and with a comma, a semicolon or an
- * ampersand behind which another name or nothing follows: {@code password=a,b} is one value. The value of a header reaches to
- * the end of the line; in {@code Authorization: Token …}, the word before it stays.
+ * <p>A quoted value ends with its quote. Other values end with a space or a bracket, and with a comma, a semicolon or
+ * an ampersand that is followed by another name or nothing: {@code password=a,b} is one value. The value of a header
+ * ends with the line; in {@code Authorization: Token …}, the scheme is kept.
  */
 final class NamedSecrets implements Detector {
     private static final int SHORTEST = "pwd=x".length();
@@ -40,7 +40,7 @@ final class NamedSecrets implements Detector {
         return NOTHING;
     }
 
-    /** How many characters a sign has between a name and its value; 0 where there is none. */
+    /** Returns the length of a separator between a name and its value; 0 if there is none. */
     private static int signLength(String text, int at) {
         return switch (text.charAt(at)) {
             case '=', ':', '>' -> 1;
@@ -77,7 +77,7 @@ final class NamedSecrets implements Detector {
                 : range(start, valueEnd(text, start));
     }
 
-    /** Whether a name stands directly behind the sign that opens an element, perhaps with the prefix of a name space. */
+    /** Returns whether a name directly follows the start of an element, perhaps with a namespace prefix. */
     private static boolean isElement(String text, int nameStart) {
         int at = nameStart;
         if (at > 0 && text.charAt(at - 1) == ':') {
@@ -93,7 +93,7 @@ final class NamedSecrets implements Detector {
         return end > start ? Detector.range(start, end) : NOTHING;
     }
 
-    /** Where a name ends before the sign, with nothing but blanks, quotes and the backslashes of escaped quotes between. */
+    /** Returns the end of a name before the separator, with only spaces, quotes and escaped quotes in between. */
     private static int nameEnd(String text, int from, int sign) {
         int end = sign;
         while (end > from) {
@@ -109,7 +109,7 @@ final class NamedSecrets implements Detector {
         return end;
     }
 
-    /** Behind the sign, blanks and an opening quote, which may be escaped or encoded. */
+    /** Returns the position after the separator, spaces and an opening quote, which may be escaped or encoded. */
     private static int valueStart(String text, int from) {
         int start = from;
         while (start < text.length() && text.charAt(start) == ' ') {
@@ -125,7 +125,7 @@ final class NamedSecrets implements Detector {
         return quote < text.length() && isQuote(text.charAt(quote)) ? quote + 1 : start;
     }
 
-    /** The end of a quoted value: the same quote, behind as many backslashes as the opening one has. */
+    /** Returns the end of a quoted value: the same quote, after as many backslashes as before the opening one. */
     private static int quotedEnd(String text, int start) {
         char quote = text.charAt(start - 1);
         int escapes = backslashesBefore(text, start - 1, 0);
@@ -151,7 +151,10 @@ final class NamedSecrets implements Detector {
         return count;
     }
 
-    /** Of a header, the line; the scheme of an authorization stays, and what the token detector finds is left to it. */
+    /**
+     * Returns the end of the value of a header, which is the line; the scheme of an authorization is kept, and findings
+     * of the token detector are left to it.
+     */
     private static long headerValue(String text, int start) {
         int end = until(text, start, "\n\r\"'");
         int blank = text.indexOf(' ', start);
@@ -179,7 +182,7 @@ final class NamedSecrets implements Detector {
         return end;
     }
 
-    /** A value in square brackets, as a treatment leaves it, ends with them. */
+    /** A value in square brackets, which a treatment leaves, ends with them. */
     private static int valueEnd(String text, int start) {
         if (start < text.length() && text.charAt(start) == '[') {
             int close = text.indexOf(']', start);
@@ -204,10 +207,10 @@ final class NamedSecrets implements Detector {
     }
 
     /**
-     * What follows a sign that parts values.
+     * Examines what follows a separator of values.
      *
-     * @return 0 when it is another name, a quote, a blank or nothing, so that the value ends before the sign; else how many
-     *     characters belong to the value, the sign included
+     * @return 0 if it is another name, a quote, a space or nothing, so that the value ends before the separator; else
+     *     the number of characters that belong to the value, including the separator
      */
     private static int parted(String text, int from) {
         int i = from;

@@ -1,8 +1,8 @@
 package dev.graphema.redaction;
 
 /**
- * Social security numbers of the United States: three, two and four digits parted by dashes or by spaces, in the ranges that
- * were ever given out. Nine digits without anything between them are left: they are mostly something else.
+ * Social security numbers of the United States: three, two and four digits separated by dashes or spaces, in the
+ * assigned ranges. Nine digits without separators are not found, because they are usually something else.
  */
 final class NationalIds implements Detector {
     private static final int LENGTH = "078-05-1120".length();
@@ -49,13 +49,13 @@ final class NationalIds implements Detector {
                 text.substring(at, at + 3) + text.substring(at + 4, at + 6) + text.substring(at + 7, at + LENGTH));
     }
 
-    /** Whether nine digits are in the ranges that were ever given out. */
+    /** Returns whether nine digits are in the assigned ranges. */
     static boolean isInRange(String digits) {
         int area = Integer.parseInt(digits, 0, 3, 10);
         return area != 0 && area != 666 && area < 900 && !digits.startsWith("00", 3) && !digits.endsWith("0000");
     }
 
-    /** A digit, letter or dash beside the number makes it part of something longer. */
+    /** Returns whether an adjacent digit, letter or dash makes the number a part of something longer. */
     private static boolean isPart(String text, int at) {
         return at >= 0 && at < text.length() && (Character.isLetterOrDigit(text.charAt(at)) || text.charAt(at) == '-');
     }

@@ -8,16 +8,16 @@ import java.util.Locale;
 import java.util.function.Predicate;
 
 /**
- * Finds what a detector would almost have taken for a secret: a number stored without its dashes, a card with one wrong digit, an
- * address with a blank in it. For trials of rules, not for the way of an event.
+ * Finds near misses of detectors: a number without its dashes, a card number with one wrong digit, an address with a
+ * space in it. For trying rules, not for the processing of events.
  */
 public final class NearMisses {
     /**
-     * Something that almost was a secret.
+     * A near miss.
      *
-     * @param detector the detector that just left it
-     * @param text what it is
-     * @param why what is missing
+     * @param detector the detector that almost matches
+     * @param text the text
+     * @param why the difference
      */
     public record NearMiss(String detector, String text, String why) {}
 
@@ -63,7 +63,7 @@ public final class NearMisses {
 
     private NearMisses() {}
 
-    /** What almost was a secret in a text, but for what one is: give it the text as the rules leave it. */
+    /** Finds near misses in a text that the rules have already redacted. */
     public static List<NearMiss> of(String redacted) {
         List<NearMiss> found = new ArrayList<>();
         for (Almost almost : ALMOST) {
@@ -87,7 +87,7 @@ public final class NearMisses {
                 && PaymentCards.isCard(Long.parseUnsignedLong(digits), digits.length());
     }
 
-    /** Whether another last digit, of which exactly one is right, makes it a card number. */
+    /** Returns whether another check digit makes it a card number. */
     private static boolean isCardButForOneDigit(String digits) {
         String begin = digits.substring(0, digits.length() - 1);
         for (char last = '0'; last <= '9'; last++) {

@@ -1,6 +1,6 @@
 package dev.graphema.redaction;
 
-/** Cuts addresses down to their networks: {@code 203.0.113.0}, {@code 2001:db8:7::}. */
+/** Reduces addresses to their networks: {@code 203.0.113.0}, {@code 2001:db8:7::}. */
 final class Networks {
     private static final int GROUPS_KEPT = 3;
 

@@ -5,8 +5,8 @@ import com.google.re2j.Pattern;
 import com.google.re2j.PatternSyntaxException;
 
 /**
- * A pattern of the developer's own (RE2 syntax, linear time). It runs only on texts that hold the trigger, a piece of text that
- * every match has near it.
+ * A custom pattern (RE2 syntax, linear time). It runs only on texts that contain a substring, which is near every
+ * match.
  */
 public final class PatternDetector implements Detector {
     private final String name;
@@ -20,12 +20,12 @@ public final class PatternDetector implements Detector {
     }
 
     /**
-     * Looks for a pattern.
+     * Creates a detector.
      *
-     * @param name what it finds, as messages and results call it
-     * @param find the pattern; what its first group matches is the secret, or else the whole match
-     * @param when what a text must contain, or "" when the pattern is to run on every text
-     * @throws IllegalArgumentException when the pattern is none, or matches nothing at all
+     * @param name the name in messages and results
+     * @param find the pattern; the secret is its first group, or else the whole match
+     * @param when a substring that a text must contain, or "" for every text
+     * @throws IllegalArgumentException if the pattern is invalid, or matches an empty text
      */
     public static PatternDetector of(String name, String find, String when) {
         try {
@@ -71,7 +71,7 @@ public final class PatternDetector implements Detector {
         return NOTHING;
     }
 
-    /** What is asked for, without the name. */
+    /** The pattern, without the name. */
     @Override
     public String toString() {
         return pattern.pattern() + (when.isEmpty() ? "" : " where " + when);

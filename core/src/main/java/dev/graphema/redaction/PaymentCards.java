@@ -1,10 +1,9 @@
 package dev.graphema.redaction;
 
 /**
- * Payment card numbers: 13 to 19 digits, together or in groups parted by one space or dash, with a beginning that a card
- * scheme uses, a length that goes with it, and a right check digit (ISO/IEC 7812-1, Luhn). Letters next to the digits do
- * not hide a number, nor do characters without width between them; further digits do. A number with a decimal point is not a
- * card number.
+ * Payment card numbers: 13 to 19 digits, together or in groups separated by one space or dash, with a prefix and a
+ * length of a card scheme, and a valid check digit (ISO/IEC 7812-1, Luhn). Adjacent letters and zero-width characters
+ * between digits do not hide a number; further digits do. A number with a decimal point is not a card number.
  */
 public final class PaymentCards implements Detector {
     private static final int FEWEST = 13;
@@ -40,22 +39,22 @@ public final class PaymentCards implements Detector {
         return NOTHING;
     }
 
-    /** Whether the digits that begin here follow a decimal point. */
+    /** Returns whether the digits follow a decimal point. */
     private static boolean isFraction(String text, int at) {
         return at > 1 && text.charAt(at - 1) == '.' && digit(text.charAt(at - 2)) >= 0;
     }
 
-    /** Whether a decimal point and further digits follow. */
+    /** Returns whether a decimal point and digits follow. */
     private static boolean isPoint(String text, int at) {
         return at + 1 < text.length() && text.charAt(at) == '.' && digit(text.charAt(at + 1)) >= 0;
     }
 
-    /** Characters without any width, which texts that were copied from a page may hold between digits. */
+    /** Zero-width characters, which may be between digits in text that was copied from a page. */
     private static boolean isInvisible(char c) {
         return c == '\u00AD' || c >= '\u200B' && c <= '\u200D' || c == '\u2060' || c == '\uFEFF';
     }
 
-    /** The end of the longest card number that begins here, or -1. */
+    /** Returns the end of the longest card number that begins here, or -1. */
     private static int cardEnd(String text, int from) {
         long number = 0; // 19 digits fit into the 64 bits, read as unsigned
         int count = 0;

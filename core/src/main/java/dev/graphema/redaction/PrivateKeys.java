@@ -1,8 +1,8 @@
 package dev.graphema.redaction;
 
 /**
- * Private keys in PEM form (RFC 7468): from {@code -----BEGIN … PRIVATE KEY-----} to the end mark, or to the end of the text when that
- * was cut off. Certificates and public keys are left.
+ * Private keys in PEM form (RFC 7468): from {@code -----BEGIN … PRIVATE KEY-----} to the end mark, or to the end of the
+ * text if it is cut off. Certificates and public keys are not found.
  */
 final class PrivateKeys implements Detector {
     private static final String BEGIN = "-----BEGIN ";
@@ -39,7 +39,7 @@ final class PrivateKeys implements Detector {
         return NOTHING;
     }
 
-    /** Where the end of a right label begins, near the begin mark; -1 when there is none. */
+    /** Returns the position of the end of a valid label near the begin mark; -1 if there is none. */
     private static int label(String text, int begin) {
         for (int at = begin; at <= begin + LONGEST_LABEL; at++) {
             if (text.startsWith(PRIVATE, at)) {

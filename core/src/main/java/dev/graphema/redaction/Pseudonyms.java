@@ -9,10 +9,10 @@ import javax.crypto.Mac;
 import javax.crypto.spec.SecretKeySpec;
 
 /**
- * Replaces a secret by a pseudonym: the same secret always by the same, so that one person's events can be followed, and
- * nobody without the key can tell whose. It is HMAC-SHA-256 (RFC 2104) of the secret without blanks at its ends and in small
- * letters, 26 letters made of it, behind the key's name: {@code pseudonym-k1-fhbjmacdioplgnekbahc…}. Safe to share between
- * threads.
+ * Replaces secrets by pseudonyms. Equal secrets have equal pseudonyms, so that the events of one person can be
+ * followed, but only with the key can they be assigned to a person. A pseudonym is the HMAC-SHA-256 (RFC 2104) of the
+ * secret in lower case without surrounding spaces, encoded as 26 letters after the id of the key: {@code
+ * pseudonym-k1-fhbjmacdioplgnekbahc…}. Thread-safe.
  */
 public final class Pseudonyms implements Treatment {
     private static final String ALGORITHM = "HmacSHA256";
@@ -29,10 +29,10 @@ public final class Pseudonyms implements Treatment {
     }
 
     /**
-     * With that key.
+     * Creates pseudonyms with a key.
      *
-     * @param keyId tells the key from others in the result: letters, digits and {@code _}
-     * @param key 16 characters at least; it is never shown
+     * @param keyId identifies the key in results: letters, digits and {@code _}
+     * @param key 16 or more characters; never shown
      */
     public static Pseudonyms of(String keyId, String key) {
         if (!Objects.requireNonNull(keyId, "keyId").matches("[A-Za-z0-9_]{1,32}")) {
@@ -70,7 +70,7 @@ public final class Pseudonyms implements Treatment {
         }
     }
 
-    /** The key's id, and never the key. */
+    /** Returns the id of the key, never the key. */
     @Override
     public String toString() {
         return "pseudonyms by the key " + keyId;

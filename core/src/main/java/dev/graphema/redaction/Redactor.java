@@ -15,15 +15,15 @@ import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
 
 /**
- * Replaces secrets in everything that an event says: message, thread, names and values of fields at any depth, messages of
- * failures. Safe to share between threads.
+ * Replaces secrets in events: message, thread, names and values of fields at any depth, messages of failures.
+ * Thread-safe.
  *
- * <p>One pass over a text tells which detectors need look at it; most texts are done with that. What is found is replaced by
- * {@code [redacted payment-card]}, or as the rule's treatment says. When a detector or treatment fails, the whole text is withheld:
- * nothing passes that was not looked at. Redacting twice changes nothing more.
+ * <p>One pass over a text selects the detectors that can find something in it; most texts need no more. Findings are
+ * replaced by {@code [redacted payment-card]}, or as the treatment of the rule defines. If a detector or treatment
+ * fails, the complete text is withheld. Redacting a text twice has the same result as redacting it once.
  */
 public final class Redactor implements SensitiveValues {
-    /** Hides nothing. */
+    /** Redacts nothing. */
     public static final Redactor NONE = new Redactor(List.of());
 
     static final String WITHHELD = "[withheld: redaction failed]";
@@ -40,30 +40,30 @@ public final class Redactor implements SensitiveValues {
             new Telephones(),
             new IpAddresses());
 
-    /** Addresses of hosts, and what looks like a telephone number, are wanted in many logs. */
+    /** Many logs need addresses of hosts, and numbers that look like telephone numbers. */
     private static final Set<String> ON_REQUEST = Set.of("telephone", "ip");
 
-    /** What may hold other secrets is looked for before these; a pattern of the developer's own before all. */
+    /** Detectors whose findings may contain others run first; custom patterns run before all. */
     private static final List<String> ORDER = List.of("url", "private-key", "secret", "token", "iban");
 
-    /** Of a character: it is a digit. */
+    /** The bit of digits. */
     private static final long DIGIT = 1L << 63;
 
     private static final int MOST_SIGNS = 31;
 
-    /** Stands for what every text has, and for the signs that are too many to have a bit of their own. */
+    /** The bit for every text, and for signs beyond the available bits. */
     private static final long ANYTHING = 1L << MOST_SIGNS;
 
     private static final long ALL_SIGNS = ANYTHING - 1;
 
     static final int ASCII = 128;
 
-    /** How many texts that recur are remembered to be clean, and how long they may be. */
+    /** The number of cached texts without secrets, and their longest length. */
     private static final int CLEAN = 1024;
 
     private static final int LONGEST_CLEAN = 256;
 
-    /** How long a value may be that is looked for among the clean ones: finding its place takes a look at each character when it is new. */
+    /** The longest cached value; a lookup computes a hash over all characters of a new text. */
     private static final int SHORT = 24;
 
     private final LongAdder withheld = new LongAdder();
@@ -77,32 +77,38 @@ public final class Redactor implements SensitiveValues {
     private final long[] asks;
     private final int shortestOfAll;
 
-    /** Among those that ask for digits alone. */
+    /** The fewest digits of the triggers that require only digits. */
     private final int fewestDigitsAlone;
 
-    /** For each ASCII character the bits of the signs that it may be, and, {@link #MOST_SIGNS} bits higher, of those that the next character may be. */
+    /**
+     * For each ASCII character the bits of the signs that it may be, and, {@link #MOST_SIGNS} bits higher, of those
+     * that the next character may be.
+     */
     private final long[] signs = new long[ASCII];
 
-    /** What stands for the character before the first one, and for all that are not ASCII. */
+    /** The bits of the character before the first one, and of all that are not ASCII. */
     private final long other;
 
     /**
-     * Texts in which nothing was found, each at the place that its hash says: messages, names of fields and threads come again and again as the same object.
-     * Threads write here as they like; who sees an older state looks through the text once more.
+     * A cache of texts without secrets, indexed by hash: messages, names of fields and threads recur as the same
+     * objects. Threads write without synchronization; a thread that reads an old entry only examines the text again.
      */
     private final String[] clean = new String[CLEAN];
 
-    /** The same for short values, of which many come again with each event of a request; apart, so that those that do not leave the others alone. */
+    /**
+     * The same for short values, many of which recur with each event of a request; separate, so that other values do
+     * not replace texts of the other cache.
+     */
     private final String[] cleanValues = new String[CLEAN];
 
     private final UnaryOperator<String> redactingValues =
             text -> text.length() <= SHORT ? redactRecurring(text, cleanValues) : redact(text);
     private final UnaryOperator<String> redactingRecurring = text -> redactRecurring(text, clean);
 
-    /** What is looked for, and what is put in its place. */
+    /** A detector and the treatment of its findings. */
     public record Rule(Detector detector, Treatment treatment) {}
 
-    /** By those detectors, with fixed texts. */
+    /** Creates a redactor with the treatment {@code fixed}. */
     public Redactor(List<Detector> detectors) {
         this(
                 detectors.stream()
@@ -113,12 +119,12 @@ public final class Redactor implements SensitiveValues {
     }
 
     /**
-     * By those rules.
+     * Creates a redactor.
      *
-     * @param keys what is done about fields by their names, before anything is looked for in their values; where the
-     *     detector {@code secret} is among the rules, fields whose names are those that it looks for are treated as its rule
-     *     says, unless one of these says otherwise
-     * @param bySensitivity what is put in the place of values of sensitive keys, by the kind of secret; the fixed text for others
+     * @param rules the detectors and treatments
+     * @param keys rules for fields by name, which apply before detectors; if the detector {@code secret} is among the
+     *     rules, fields with names of secrets have its treatment, unless one of these rules matches
+     * @param bySensitivity treatments of values of sensitive keys by kind of secret; {@code fixed} for others
      */
     public Redactor(List<Rule> rules, KeyRules keys, Map<String, Treatment> bySensitivity) {
         this.rules =
@@ -174,12 +180,12 @@ public final class Redactor implements SensitiveValues {
         return isOwn ? -1 : first >= 0 ? first : ORDER.size();
     }
 
-    /** The names of the ready detectors. */
+    /** Returns the names of the built-in detectors. */
     public static List<String> readyDetectors() {
         return READY.stream().map(Detector::name).toList();
     }
 
-    /** The names of those that are on when nothing is set. */
+    /** Returns the names of the default detectors. */
     public static List<String> usualDetectors() {
         return readyDetectors().stream()
                 .filter(name -> !ON_REQUEST.contains(name))
@@ -187,9 +193,9 @@ public final class Redactor implements SensitiveValues {
     }
 
     /**
-     * The ready detector of that name.
+     * Returns the built-in detector with this name.
      *
-     * @throws IllegalArgumentException when there is none; the message lists those that there are
+     * @throws IllegalArgumentException if there is none; the message lists all names
      */
     public static Detector readyDetector(String name) {
         return READY.stream()
@@ -200,7 +206,7 @@ public final class Redactor implements SensitiveValues {
                         + Nearest.hint(name, readyDetectors())));
     }
 
-    /** Redacts every text of the event, and its fields by their names. */
+    /** Redacts all texts of the event, and its fields by name. */
     public void redact(Draft draft) {
         if (rules.length > 0 || keys != KeyRules.NONE) {
             draft.rewrite(redactingValues, redactingRecurring, keys);
@@ -220,12 +226,12 @@ public final class Redactor implements SensitiveValues {
         }
     }
 
-    /** The text without its secrets; the same object when there are none. */
+    /** Returns the text without secrets; the same object if there are none. */
     public String redact(String text) {
         return redact(text, null);
     }
 
-    /** As above. @param hits takes what each rule found, in the order of the rules; null for nobody */
+    /** As above. @param hits receives the findings in the order of the rules; null for none */
     public String redact(String text, Consumer<? super Hit> hits) {
         int length = text.length();
         if (length < shortestOfAll) {
@@ -266,12 +272,12 @@ public final class Redactor implements SensitiveValues {
         return WITHHELD;
     }
 
-    /** How many texts were withheld because a detector or treatment failed. */
+    /** Returns the number of texts that were withheld because a detector or treatment failed. */
     public long withheld() {
         return withheld.sum() + keys.withheld();
     }
 
-    /** As {@link #redact(String)}, for a text that is likely to come again as the same object. */
+    /** As {@link #redact(String)}, for a text that probably recurs as the same object. */
     private String redactRecurring(String text, String[] known) {
         int hash = text.hashCode();
         int place = (hash ^ hash >>> 16) & CLEAN - 1;
@@ -286,11 +292,11 @@ public final class Redactor implements SensitiveValues {
     }
 
     /**
-     * What one rule found.
+     * A finding.
      *
-     * @param rule the detector's name
-     * @param secret what it found
-     * @param instead what was put in its place
+     * @param rule the name of the detector
+     * @param secret the secret
+     * @param instead its replacement
      */
     public record Hit(String rule, String secret, String instead) {
         /** Without the secret. */

@@ -3,27 +3,27 @@ package dev.graphema.redaction;
 import java.util.List;
 
 /**
- * The names by which programs call secrets: {@code password}, {@code api_key}, {@code Set-Cookie} and the like. The same
- * list decides about fields and about what a text calls by name. Case does not count, nor do dashes and underscores.
+ * Names of secrets: {@code password}, {@code api_key}, {@code Set-Cookie} and similar ones. The same names apply to
+ * fields and to names in texts. Case, dashes and underscores are ignored.
  */
 final class SecretNames {
-    /** How many characters of a name are examined at the most. */
+    /** The most characters of a name that are examined. */
     static final int LONGEST = 64;
 
-    /** A name that ends with one of these is a secret, whatever comes before: {@code PGPASSWORD}, {@code dbPassword}. */
+    /** A name that ends with one of these is a secret: {@code PGPASSWORD}, {@code dbPassword}. */
     private static final List<String> ENDINGS =
             List.of("password", "passwd", "passphrase", "secret", "apikey", "accesskey", "secretkey", "privatekey");
 
-    /** A name is a secret when its last word, or words, are one of these: {@code auth-token}, {@code accessToken}. */
+    /** A name whose last word, or words, are one of these is a secret: {@code auth-token}, {@code accessToken}. */
     private static final List<String> WORDS =
             List.of("pwd", "token", "sessionid", "authorization", "cookie", "credentials");
 
-    /** Of {@link #WORDS}, those that are followed by a whole line in a text: the names of HTTP headers. */
+    /** The names of {@link #WORDS} whose value is the rest of the line: names of HTTP headers. */
     private static final List<String> HEADERS = List.of("authorization", "cookie");
 
     private SecretNames() {}
 
-    /** Whether the part of a text between two places is such a name. */
+    /** Returns whether this part of the text is the name of a secret. */
     static boolean isSecret(CharSequence text, int from, int to) {
         return matches(ENDINGS, text, from, to, false) || matches(WORDS, text, from, to, true);
     }
@@ -32,7 +32,7 @@ final class SecretNames {
         return isSecret(name, Math.max(0, name.length() - LONGEST), name.length());
     }
 
-    /** Whether it is the name of a header whose value is a secret up to the end of the line. */
+    /** Returns whether it is the name of a header whose value is the rest of the line. */
     static boolean isHeader(CharSequence text, int from, int to) {
         return matches(HEADERS, text, from, to, true);
     }
@@ -47,7 +47,7 @@ final class SecretNames {
         return false;
     }
 
-    /** Where a name begins with which the text ends, read backwards without dashes and underscores; -1 when it does not. */
+    /** Returns the begin of a name at the end of the text, ignoring dashes and underscores; -1 if there is none. */
     private static int beginOf(String name, CharSequence text, int from, int to) {
         int at = to;
         for (int i = name.length() - 1; i >= 0; i--) {
@@ -61,7 +61,10 @@ final class SecretNames {
         return at;
     }
 
-    /** Whether no word goes on to the left: there is nothing, no letter or digit, or a small letter before a capital. */
+    /**
+     * Returns whether a word begins here: there is nothing before, or neither a letter nor a digit, or a lower-case
+     * letter before an upper-case one.
+     */
     private static boolean isWordBegin(CharSequence text, int from, int at) {
         if (at == from) {
             return true;

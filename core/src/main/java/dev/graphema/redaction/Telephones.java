@@ -3,12 +3,13 @@ package dev.graphema.redaction;
 import java.util.List;
 
 /**
- * Telephone numbers: 8 to 15 digits behind a {@code +} (ITU-T E.164), or ten digits in the form of North America, {@code (555)
- * 010-0199}, {@code 555-010-0199} or {@code 555.010.0199}, also behind {@code 1} or {@code 001}; parted by single spaces, dots, dashes and by parentheses. Bare runs of digits are
- * left: they are mostly something else.
+ * Telephone numbers: 8 to 15 digits after a {@code +} (ITU-T E.164), or ten digits in the North American form, {@code
+ * (555) 010-0199}, {@code 555-010-0199} or {@code 555.010.0199}, also after {@code 1} or {@code 001}; separated by
+ * single spaces, dots, dashes and parentheses. Runs of digits without separators are not found, because they are
+ * usually something else.
  */
 final class Telephones implements Detector {
-    /** What is dialled before a number of North America: the country's own digit, also behind that for abroad. */
+    /** The prefixes of a North American number: the country code, also after the international prefix. */
     private static final List<String> PREFIXES = List.of("1", "001", "011 1");
 
     private static final int SHORTEST = 9;
@@ -44,7 +45,7 @@ final class Telephones implements Detector {
         return NOTHING;
     }
 
-    /** The longest run of groups that has not too many digits. */
+    /** Returns the longest run of groups with a valid number of digits. */
     private static int international(String text, int from) {
         int digits = 0;
         int end = -1;
@@ -67,7 +68,7 @@ final class Telephones implements Detector {
         return end;
     }
 
-    /** The form of North America, perhaps behind its international prefix. */
+    /** Matches the North American form, perhaps after its international prefix. */
     private static int american(String text, int from) {
         for (String prefix : PREFIXES) {
             int at = from + prefix.length();
@@ -81,7 +82,7 @@ final class Telephones implements Detector {
         return withoutPrefix(text, from);
     }
 
-    /** Three, three and four digits; the first three may stand in parentheses. */
+    /** Matches three, three and four digits; the first three may be in parentheses. */
     private static int withoutPrefix(String text, int from) {
         if (text.charAt(from) != '(' && !isDigit(text.charAt(from))) {
             return -1;
@@ -110,7 +111,7 @@ final class Telephones implements Detector {
         return goesOn ? -1 : i;
     }
 
-    /** Where so many digits end, or -1. */
+    /** Returns the end of a number of digits, or -1. */
     private static int digits(String text, int from, int count) {
         for (int i = from; i < from + count; i++) {
             if (i >= text.length() || !isDigit(text.charAt(i))) {

@@ -4,10 +4,10 @@ import java.nio.charset.StandardCharsets;
 import java.util.Base64;
 
 /**
- * Tokens that open doors: JSON web tokens (RFC 7519, in the compact form that begins with {@code eyJ}), and what stands
- * behind {@code Bearer} (RFC 6750) or {@code Basic} (RFC 7617) in any case. Of the latter two, the word stays. A bearer token
- * is told from the rest of a sentence by its length of 8 or more and a digit, or a length of 20 or more; basic credentials
- * by what they decode to, a name and a password with a colon between.
+ * Access tokens: JSON web tokens (RFC 7519, in the compact form that begins with {@code eyJ}), and credentials after
+ * {@code Bearer} (RFC 6750) or {@code Basic} (RFC 7617), ignoring case; the word is kept. A bearer token has 8 or more
+ * characters and a digit, or 20 or more characters; basic credentials decode to a name and a password with a colon in
+ * between.
  */
 final class Tokens implements Detector {
     private static final String JWT = "eyJ";
@@ -55,7 +55,7 @@ final class Tokens implements Detector {
         return NOTHING;
     }
 
-    /** Where the token ends that begins here; when it is none, the end of what was looked at, negated. */
+    /** Returns the end of a token that begins here; if there is none, the end of the examined text, negated. */
     private static int webTokenEnd(String text, int from) {
         int parts = 1;
         int partStart = from;
@@ -76,7 +76,7 @@ final class Tokens implements Detector {
         return end < 0 ? -i : end;
     }
 
-    /** Whether there is a word such as {@code Bearer} with credentials behind it, as this detector finds them. */
+    /** Returns whether a word such as {@code Bearer} with credentials is here, as this detector finds them. */
     static boolean isCredential(String text, int from) {
         return behindWord(text, from) != NOTHING;
     }
@@ -100,7 +100,7 @@ final class Tokens implements Detector {
         return secret ? Detector.range(start, end) : NOTHING;
     }
 
-    /** An equals sign pads the end of a token; within, it parts a name from a value, and the word before is just a word. */
+    /** An equals sign is padding at the end of a token; within a text, it separates a name from a value. */
     private static boolean looksLikeToken(String credential) {
         int equals = credential.indexOf('=');
         boolean isPair =
@@ -126,7 +126,7 @@ final class Tokens implements Detector {
         return c >= 'A' && c <= 'Z' || c >= 'a' && c <= 'z' || c >= '0' && c <= '9' || c == '_' || c == '-';
     }
 
-    /** The characters that RFC 9110 calls token68. */
+    /** The characters of token68 in RFC 9110. */
     private static boolean isTokenCharacter(char c) {
         return isUrlBase64(c) || c == '.' || c == '~' || c == '+' || c == '/' || c == '=';
     }

@@ -4,14 +4,17 @@ import java.util.function.UnaryOperator;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
-/** Tells what a treatment has put into a text, so that it is not taken for a secret again. */
+/** Recognises the results of treatments, so that they are not taken for secrets. */
 final class Treated {
     private static final Pattern TOKEN = Pattern.compile(
             "\\[redacted [^\\]\\[]{1,200}\\]|\\[removed\\]|\\[hidden\\]|\\[withheld: redaction failed\\]|pseudonym-[A-Za-z0-9_]{1,32}-[a-z]{26}");
 
     private Treated() {}
 
-    /** Whether nothing but treated text is left: tokens, and what has neither letters nor digits. */
+    /**
+     * Returns whether the text consists only of results of treatments and of characters that are neither letters nor
+     * digits.
+     */
     static boolean isAll(String text) {
         String rest = text.indexOf('[') < 0 && text.indexOf('-') < 0
                 ? text
@@ -19,7 +22,7 @@ final class Treated {
         return rest.chars().noneMatch(Character::isLetterOrDigit);
     }
 
-    /** The text with everything between the tokens passed through the operator. */
+    /** Applies the operator to the text between results of treatments. */
     static String outside(String text, UnaryOperator<String> operator) {
         Matcher token = TOKEN.matcher(text);
         StringBuilder result = new StringBuilder(text.length());

@@ -1,34 +1,34 @@
 package dev.graphema.redaction;
 
-/**
- * What stands in a secret's place. Immutable, and applied to its own result it changes nothing more.
- */
+/** Replaces secrets. Immutable. Applied to its own result, it changes nothing. */
 @FunctionalInterface
 public interface Treatment {
-    /** {@code [redacted mail]}, or whatever it is. */
+    /** {@code [redacted mail]}, with the kind of secret. */
     Treatment FIXED = (secret, kind) -> "[redacted " + kind + "]";
 
-    /** In a text, {@code [removed]}; of a field that is meant by its name, the whole field goes. */
+    /** {@code [removed]} in a text; removes a field that is selected by name. */
     Treatment REMOVE = (secret, kind) -> "[removed]";
 
-    /** Nothing else: the value stays. Makes an exception from the names of secrets. */
+    /** Keeps the value. Makes an exception from names of secrets. */
     Treatment KEEP = (secret, kind) -> secret;
 
-    /** A star for each letter and digit; what parts them stays. */
+    /** A star for each letter and digit; other characters are kept. */
     Treatment MASK = (secret, kind) -> Treated.outside(secret, text -> masked(text, 0));
 
-    /** The network of an address: the last part of an IPv4 address, and the last five groups of an IPv6 address, are gone. */
+    /**
+     * The network of an address: without the last part of an IPv4 address, or the last five groups of an IPv6 address.
+     */
     Treatment NETWORK = Networks::of;
 
     /**
-     * What is put there.
+     * Returns the replacement.
      *
-     * @param secret what was found, or the value of a field
-     * @param kind what it is: the name of a detector or a key
+     * @param secret the finding, or the value of a field
+     * @param kind the name of a detector or a key
      */
     String treat(String secret, String kind);
 
-    /** A star for each letter and digit but the last so many. */
+    /** A star for each letter and digit except the last ones. */
     static Treatment last(int shown) {
         return (secret, kind) -> Treated.outside(secret, text -> masked(text, shown));
     }

@@ -3,7 +3,10 @@ package dev.graphema.redaction;
 import dev.graphema.event.Nearest;
 import java.util.List;
 
-/** Treatments as settings write them: {@code fixed}, {@code remove}, {@code mask}, {@code last 4}, {@code network}, {@code pseudonym}, {@code keep}. */
+/**
+ * Treatments in settings: {@code fixed}, {@code remove}, {@code mask}, {@code last 4}, {@code network}, {@code
+ * pseudonym}, {@code keep}.
+ */
 public final class Treatments {
     private static final List<String> NAMES =
             List.of("fixed", "remove", "mask", "last", "network", "pseudonym", "keep");
@@ -12,10 +15,10 @@ public final class Treatments {
     private Treatments() {}
 
     /**
-     * The treatment of that text.
+     * Returns the treatment of this text.
      *
-     * @param pseudonyms those with the key of the settings; null when there is no key
-     * @throws IllegalArgumentException when there is none of that name, or no key for pseudonyms
+     * @param pseudonyms those with the key of the settings; null if there is no key
+     * @throws IllegalArgumentException if there is no such treatment, or no key for pseudonyms
      */
     public static Treatment parse(String text, Pseudonyms pseudonyms) {
         String[] words = text.strip().split("\\s+");

@@ -4,24 +4,23 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * What a text must contain at the least so that a detector need look at it. All triggers are answered by one pass over the
- * text.
+ * What a text must contain so that a detector can find something in it. One pass over a text evaluates all triggers.
  *
- * @param signs of which one must be there; none for no demand
- * @param digits how many digits there must be, of any script
+ * @param signs of which one is required; empty for none
+ * @param digits the required number of digits, of any script
  */
 public record Trigger(List<Sign> signs, int digits) {
-    /** Every text. */
+    /** Accepts every text. */
     public static final Trigger ALWAYS = new Trigger(List.of(), 0);
 
     /**
-     * One of some ASCII characters.
+     * An ASCII character.
      *
-     * @param behind the ASCII characters of which one must stand directly before it; empty for any or none
+     * @param behind ASCII characters, one of which must directly precede it; empty for any or none
      * @param characters the characters
      */
     public record Sign(String behind, String characters) {
-        /** @throws IllegalArgumentException when a character is not ASCII */
+        /** @throws IllegalArgumentException if a character is not ASCII */
         public Sign {
             (behind + characters)
                     .chars()
@@ -37,27 +36,27 @@ public record Trigger(List<Sign> signs, int digits) {
         signs = List.copyOf(signs);
     }
 
-    /** A text with one of these ASCII characters. */
+    /** Requires one of these ASCII characters. */
     public static Trigger anyOf(String characters) {
         return digitsAndAnyOf(0, characters);
     }
 
-    /** A text with one of these ASCII characters directly behind one of those. */
+    /** Requires one of these ASCII characters directly after one of those. */
     public static Trigger pair(String first, String second) {
         return new Trigger(List.of(new Sign(first, second)), 0);
     }
 
-    /** A text with so many digits. */
+    /** Requires a number of digits. */
     public static Trigger digits(int fewest) {
         return new Trigger(List.of(), fewest);
     }
 
-    /** A text with so many digits and one of these ASCII characters. */
+    /** Requires a number of digits and one of these ASCII characters. */
     public static Trigger digitsAndAnyOf(int fewest, String characters) {
         return new Trigger(List.of(new Sign("", characters)), fewest);
     }
 
-    /** A text with what either asks for, and as many digits as both do. */
+    /** Requires what either requires, and the smaller number of digits. */
     public Trigger or(Trigger other) {
         List<Sign> both = new ArrayList<>(signs);
         both.addAll(other.signs);

@@ -1,16 +1,16 @@
 package dev.graphema.redaction;
 
 /**
- * Of addresses with {@code ://}: name and password before the host ({@code https://ada:pw@…}), and everything behind the
- * question mark. Address, host and path stay. What begins within the path of another address counts as an address of its
- * own, so that no character is examined more than a few times.
+ * Parts of addresses with {@code ://}: the name and password before the host ({@code https://ada:pw@…}), and everything
+ * after the question mark. Address, host and path are kept. An address within the path of another one counts as a
+ * separate address, so that each character is examined only a few times.
  */
 final class UrlSecrets implements Detector {
     private static final String SCHEME_END = "://";
     private static final int SHORTEST = "a://b?c".length();
     private static final String ENDS = " \t\n\r\"'<>`|\\^{}";
 
-    /** How long a treated part may be, which may hold a blank and is stepped over as a whole. */
+    /** The longest result of a treatment, which may contain a space and is skipped as a whole. */
     private static final int LONGEST_TREATED = 220;
 
     @Override
@@ -53,7 +53,7 @@ final class UrlSecrets implements Detector {
         return NOTHING;
     }
 
-    /** Where the part with user and host ends: at the path, the query, or what ends the address. */
+    /** Returns the end of the part with user and host: at the path, the query, or the end of the address. */
     private static int hostEnd(String text, int host) {
         int end = host;
         while (end < text.length() && "/?".indexOf(text.charAt(end)) < 0 && ENDS.indexOf(text.charAt(end)) < 0) {
@@ -62,7 +62,9 @@ final class UrlSecrets implements Detector {
         return Math.min(end, text.length());
     }
 
-    /** The question mark of the address whose path begins there, before the next address; -1 when it has none. */
+    /**
+     * Returns the question mark of the address whose path begins here, before the next address; -1 if there is none.
+     */
     private static int question(String text, int from, int before) {
         for (int i = from; i < before; i = step(text, i)) {
             char c = text.charAt(i);
@@ -88,7 +90,7 @@ final class UrlSecrets implements Detector {
         return end;
     }
 
-    /** The next character, or the one behind a treated part. */
+    /** Returns the next character, or the position after the result of a treatment. */
     private static int step(String text, int at) {
         if (text.charAt(at) == '[') {
             int most = Math.min(text.length(), at + LONGEST_TREATED);

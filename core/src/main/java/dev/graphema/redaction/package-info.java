@@ -1,5 +1,5 @@
 /**
- * Taking secrets out of events before they leave the thread that said them. Entry point: {@link
- * dev.graphema.redaction.Redactor}. The package knows events.
+ * Redaction of events on the thread that emits them. Entry point: {@link dev.graphema.redaction.Redactor}. The package
+ * depends on events.
  */
 package dev.graphema.redaction;

@@ -6,20 +6,17 @@ import java.time.Duration;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
-/**
- * How much of what a rule is about is kept. Whatever is kept tells how many events it stands for, so that counts can be
- * estimated.
- */
+/** How many events a rule keeps. Every kept event has a weight, so that counts can be estimated. */
 public sealed interface Keep {
-    /** Everything. */
+    /** All events. */
     Keep ALL = new OneIn(1);
 
-    /** As settings write it. */
+    /** Returns the form in settings. */
     String text();
 
-    /** One in so many; of a trace all or nothing where the rule says so. */
+    /** One of a number of events; for a trace all or none, if the rule says so. */
     record OneIn(long count) implements Keep {
-        /** More than this cannot be told apart in the 56 random bits of a trace id. */
+        /** The 56 random bits of a trace id cannot distinguish more. */
         static final long MOST = 1L << 55;
 
         public OneIn {
@@ -34,7 +31,7 @@ public sealed interface Keep {
         }
     }
 
-    /** A share of all, in percent. What is kept stands for a whole number of events that is right on average. */
+    /** A percentage of all events. The weight of a kept event is a whole number whose average is exact. */
     record Percent(BigDecimal percent) implements Keep {
         public Percent {
             if (percent.signum() <= 0 || percent.compareTo(BigDecimal.valueOf(100)) > 0 || percent.scale() > 6) {
@@ -49,7 +46,7 @@ public sealed interface Keep {
         }
     }
 
-    /** So many a second, and so many at once after a quiet time. */
+    /** A number of events per second, and a number at once after a quiet period. */
     record Rate(int perSecond, int burst) implements Keep {
         public Rate {
             if (perSecond < 1 || burst < 1) {
@@ -64,7 +61,10 @@ public sealed interface Keep {
         }
     }
 
-    /** Of each kind of event, one logger's message, the first few in each span of time, and then one in so many. */
+    /**
+     * For each kind of event, which is one message of one logger, the first events in each period, and then one of a
+     * number of events.
+     */
     record First(int count, Duration every, int then) implements Keep {
         public First {
             if (count < 1 || then < 1 || every.isNegative() || every.isZero()) {
@@ -85,9 +85,9 @@ public sealed interface Keep {
     Pattern FIRST = Pattern.compile("first +([0-9]{1,9}) +in +([0-9.]+[a-z]+) +then +1 +in +([0-9]{1,9})");
 
     /**
-     * Reads {@code 1 in 20}, {@code 5%}, {@code 100/s burst 500} or {@code first 10 in 1m then 1 in 100}.
+     * Parses {@code 1 in 20}, {@code 5%}, {@code 100/s burst 500} or {@code first 10 in 1m then 1 in 100}.
      *
-     * @throws IllegalArgumentException when the text is none of them
+     * @throws IllegalArgumentException if the text is none of them
      */
     static Keep parse(String text) {
         String trimmed = text.strip();

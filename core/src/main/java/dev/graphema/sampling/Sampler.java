@@ -10,17 +10,16 @@ import java.util.concurrent.atomic.LongAdder;
 import java.util.function.LongSupplier;
 
 /**
- * Decides whether an event is kept, and how many it stands for. The first rule whose condition holds decides; without one, an
- * event is kept and stands for itself, and so is an error unless the rule says that it is about errors, too. Safe to share
- * between threads.
+ * Decides whether an event is kept, and determines its weight. The first rule whose condition is true decides; without
+ * one, the event is kept with weight 1, and so are errors, unless the rule includes errors. Thread-safe.
  *
- * <p>A trace's fate follows from the last 56 bits of its id, which W3C Trace Context level 2 asks to be random: a trace is
- * kept when they are at or above a threshold that grows with the rule's number. So services agree without talking, and a
- * trace that survives 1 in 100 survives 1 in 10, too. A trace that the caller has not sampled, as the flag of {@code traceparent} tells, does not survive
- * a rule that thins traces, either.
+ * <p>Whether a trace is kept depends only on the last 56 bits of its id, which W3C Trace Context level 2 requires to be
+ * random: it is kept if they are at or above a threshold, which increases with the number of the rule. Services
+ * therefore agree without communication, and a trace that is kept by 1 in 100 is also kept by 1 in 10. A trace that the
+ * caller has not sampled, according to the flag of {@code traceparent}, is dropped by every rule that samples traces.
  */
 public final class Sampler {
-    /** Keeps everything. */
+    /** Keeps all events. */
     public static final Sampler NONE = new Sampler(List.of(), () -> 0);
 
     private final Condition[] conditions;
@@ -31,8 +30,8 @@ public final class Sampler {
     private final boolean thinsTraces;
 
     /**
-     * @param rules in the order in which they are asked
-     * @param random 64 random bits at each call, from any thread, for events without a trace
+     * @param rules in the order of evaluation
+     * @param random returns 64 random bits, on any thread, for events without a trace
      */
     public Sampler(List<SamplingRule> rules, LongSupplier random) {
         this(rules, random, System::nanoTime);
@@ -54,7 +53,7 @@ public final class Sampler {
         thinsTraces = rules.stream().anyMatch(SamplingRule::together);
     }
 
-    /** How many events this one stands for; 0 when it is dropped. */
+    /** Returns the weight of the event; 0 if it is dropped. */
     public long weight(Draft draft) {
         if (conditions.length == 0) {
             return 1;
@@ -74,8 +73,8 @@ public final class Sampler {
     }
 
     /**
-     * Whether the trace of an event is one that is kept: it is unless a rule that is about the event drops the trace as a whole.
-     * Nothing is counted.
+     * Returns whether the trace of an event is kept: it is unless the rule for the event drops complete traces. Does
+     * not change counts.
      */
     public boolean keepsTrace(Draft draft) {
         if (!thinsTraces || draft.trace() == null) {
@@ -89,7 +88,7 @@ public final class Sampler {
         return true;
     }
 
-    /** How many events each rule has dropped, in the order of the rules. */
+    /** Returns how many events each rule has dropped, in the order of the rules. */
     public List<Long> dropped() {
         return Arrays.stream(dropped).map(LongAdder::sum).toList();
     }

@@ -4,13 +4,13 @@ import dev.graphema.condition.Condition;
 import java.util.Objects;
 
 /**
- * Of the events for which the condition holds, some are kept.
+ * A rule that keeps some of the events that match its condition.
  *
- * @param when which events are thinned
- * @param keep how many of them stay
- * @param together whether all events of a trace share one fate, here and in every service with the same rule; events
- *     without a trace are thinned one by one. Only for {@link Keep.OneIn} and {@link Keep.Percent}
- * @param errors whether errors are thinned, too; otherwise they are not, whatever the condition says
+ * @param when the events to sample
+ * @param keep how many of them are kept
+ * @param together whether all events of a trace are kept or dropped together, in every service with the same rule;
+ *     events without a trace are sampled individually. Only for {@link Keep.OneIn} and {@link Keep.Percent}
+ * @param errors whether errors are sampled, too
  */
 public record SamplingRule(Condition when, Keep keep, boolean together, boolean errors) {
     public SamplingRule {
@@ -23,7 +23,7 @@ public record SamplingRule(Condition when, Keep keep, boolean together, boolean 
         }
     }
 
-    /** One in so many; errors stay. */
+    /** A rule that keeps one of a number of events; errors are kept. */
     public SamplingRule(Condition when, long oneIn, boolean together) {
         this(when, new Keep.OneIn(oneIn), together, false);
     }

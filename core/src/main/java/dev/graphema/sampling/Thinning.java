@@ -9,9 +9,9 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.LongSupplier;
 
-/** One rule at work: what it keeps, and how many events that stands for. Called by any thread. */
+/** The sampling of one rule. Thread-safe. */
 interface Thinning {
-    /** How many events this one stands for; 0 when it is dropped. */
+    /** Returns the weight of the event; 0 if it is dropped. */
     long weight(Draft draft, TraceId trace);
 
     static Thinning of(SamplingRule rule, LongSupplier random, LongSupplier nanoClock) {
@@ -30,11 +30,12 @@ interface Thinning {
     }
 
     /**
-     * A share of all. The lowest 56 bits of a trace's id, or of chance, decide: kept is what lies in the uppermost part.
+     * Keeps a percentage. The lowest 56 bits of a trace id, or of a random number, decide: values in the uppermost part
+     * of the range are kept.
      *
-     * @param kept how much of the range is kept
-     * @param weight the whole part of what a kept event stands for
-     * @param extra of the part that is kept, how much stands for one more, so that the average is right
+     * @param kept the size of that part
+     * @param weight the integer part of the weight
+     * @param extra the size of the part in which the weight is one more, so that the average is exact
      */
     record Share(long kept, long weight, long extra, boolean together, LongSupplier random) implements Thinning {
         static final long RANGE = 1L << 56;
@@ -59,8 +60,8 @@ interface Thinning {
     }
 
     /**
-     * So many a second, by the time at which the next one is due (the generic cell rate algorithm, ITU-T I.371). What is kept
-     * stands for those that were dropped before it, too.
+     * Keeps a number of events per second (the generic cell rate algorithm, ITU-T I.371). A kept event also represents
+     * those that were dropped before it.
      */
     final class Bucket implements Thinning {
         private final long intervalNanos;
@@ -93,9 +94,9 @@ interface Thinning {
         }
     }
 
-    /** The first few of each kind in each span of time, and then one in so many. */
+    /** Keeps the first events of each kind in each period, and then one of a number of events. */
     final class FirstOfKind implements Thinning {
-        /** More kinds than this share one count. */
+        /** Further kinds share one count. */
         private static final int MOST_KINDS = 4096;
 
         private final Keep.First keep;

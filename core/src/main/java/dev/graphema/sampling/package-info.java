@@ -1,5 +1,5 @@
 /**
- * Thinning events so that those kept still tell how many there were. Entry point: {@link
- * dev.graphema.sampling.Sampler}. The package knows events and conditions.
+ * Sampling, with weights from which counts are estimated. Entry point: {@link dev.graphema.sampling.Sampler}. The
+ * package depends on events and conditions.
  */
 package dev.graphema.sampling;

@@ -4,15 +4,16 @@ import java.util.List;
 import java.util.Locale;
 
 /**
- * What goes out to the services that are called, and what is taken from callers. Immutable.
+ * What is sent to called services and accepted from callers. Immutable.
  *
  * @param out the fields of the context that are sent, as W3C Baggage
- * @param in the names of baggage that are taken from callers and passed on; null for those of {@code out}
- * @param trustsCallers whether baggage, tracestate and the sampled flag of callers are taken at all; the trace id always is
- * @param hosts the hosts to which trace and context are sent: {@code *} for all, {@code *.example} for all below a domain
+ * @param in the names of baggage that are accepted from callers and forwarded; null for those of {@code out}
+ * @param trustsCallers whether baggage, tracestate and the sampled flag of callers are accepted; the trace id always is
+ * @param hosts the hosts to which trace and context are sent: {@code *} for all, {@code *.example} for all hosts of a
+ *     domain
  */
 public record ContextExchange(List<String> out, List<String> in, boolean trustsCallers, List<String> hosts) {
-    /** Nothing of the context goes out, no names come in, callers are trusted, and traces are sent to all hosts. */
+    /** No fields are sent, no names are accepted, callers are trusted, and traces are sent to all hosts. */
     public static final ContextExchange USUAL = new ContextExchange(List.of(), null, true, List.of("*"));
 
     public ContextExchange {
@@ -27,12 +28,12 @@ public record ContextExchange(List<String> out, List<String> in, boolean trustsC
         }
     }
 
-    /** The names of baggage that are taken from callers. */
+    /** Returns the names of baggage that are accepted from callers. */
     public List<String> accepted() {
         return in == null ? out : in;
     }
 
-    /** Whether trace and context are sent to a host. @param host without a port; null when it is not known */
+    /** Returns whether trace and context are sent to a host. @param host without a port; null if unknown */
     public boolean sendsTo(String host) {
         String plain = host == null ? "" : host.toLowerCase(Locale.ROOT);
         return hosts.stream().map(each -> each.toLowerCase(Locale.ROOT)).anyMatch(each -> matches(each, plain));

@@ -11,14 +11,14 @@ import java.util.function.BiFunction;
 import java.util.function.Consumer;
 import org.snakeyaml.engine.v2.nodes.Node;
 
-/** Reads what is held back from a settings file. */
+/** Reads hold-back from a settings file. */
 final class HoldBackReader {
     static final Option<Integer> EVENTS = Option.count("events", 1, 1_000_000);
     static final Option<Integer> GROUPS = Option.count("groups", 1, 10_000_000);
     static final Option<Long> BYTES = Option.size("bytes", 64 * 1024);
     static final Option<Duration> TIME = Option.duration("time");
 
-    /** How much is held. */
+    /** The limits. */
     static final List<Option<?>> BOUNDS = List.of(EVENTS, GROUPS, BYTES, TIME);
 
     private final Yaml yaml;
@@ -28,7 +28,7 @@ final class HoldBackReader {
         this.yaml = yaml;
     }
 
-    /** Hands on what the node says, unless something in it is wrong; that has been noted then. */
+    /** Passes on the rule of the node, unless it has errors, which have been recorded. */
     void read(Node node, Consumer<HoldBackRule> reader) {
         int problemsBefore = yaml.problems().size();
         OptionsReader options = new OptionsReader(yaml);
@@ -48,7 +48,7 @@ final class HoldBackReader {
         }
     }
 
-    /** The levels below which something can be held back. */
+    /** The levels below which events can be held back. */
     static List<Level> levels() {
         return List.of(Level.DEBUG, Level.INFO, Level.WARN, Level.ERROR, Level.FATAL);
     }

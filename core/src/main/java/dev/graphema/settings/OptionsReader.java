@@ -12,7 +12,9 @@ import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
 import org.snakeyaml.engine.v2.nodes.SequenceNode;
 
-/** Reads values of options from a mapping: a dotted name goes into groups. Notes what is wrong at its place. */
+/**
+ * Reads values of options from a mapping; a dotted name denotes a nested mapping. Records errors with their position.
+ */
 final class OptionsReader {
     private final Yaml yaml;
     private Options options = Options.NONE;
@@ -21,12 +23,12 @@ final class OptionsReader {
         this.yaml = yaml;
     }
 
-    /** What was read so far. */
+    /** Returns the values read so far. */
     Options options() {
         return options;
     }
 
-    /** Readers for the names at the top of those options' names. */
+    /** Returns readers for the first parts of the names of these options. */
     Map<String, Consumer<Node>> readers(List<Option<?>> choices) {
         return readers(choices, 0);
     }
@@ -70,7 +72,7 @@ final class OptionsReader {
         }
     }
 
-    /** The value as it stands there, its variables included. */
+    /** Returns the value as it is written, with its variables. */
     private Object original(Node node) {
         if (node instanceof ScalarNode scalar) {
             return scalar.getValue();

@@ -14,8 +14,8 @@ import org.snakeyaml.engine.v2.nodes.ScalarNode;
 import org.snakeyaml.engine.v2.nodes.Tag;
 
 /**
- * Lays one mapping over another: what stands in both is merged where both are mappings, and taken from above where they are
- * not; a list is taken whole. Every node keeps the place where it was written.
+ * Merges two mappings: nested mappings in both are merged; other values, and lists, of the upper one replace those of
+ * the lower one. Every node keeps its position.
  */
 final class Overlay {
     private Overlay() {}
@@ -47,7 +47,7 @@ final class Overlay {
         return mapping(upper, all);
     }
 
-    /** The mapping without those names. */
+    /** Returns the mapping without these names. */
     static Node without(Node node, Set<String> names) {
         if (!(node instanceof MappingNode mapping)) {
             return node;
@@ -60,7 +60,7 @@ final class Overlay {
                         .toList());
     }
 
-    /** What stands under that name, or null. */
+    /** Returns the node with this name, or null. */
     static Node get(Node node, String name) {
         if (node instanceof MappingNode mapping) {
             for (NodeTuple tuple : mapping.getValue()) {

@@ -4,13 +4,13 @@ import dev.graphema.format.Escapes;
 import java.util.stream.Collectors;
 
 /**
- * Something wrong with a settings file.
+ * An error in a settings file.
  *
- * @param file the file as it was named
- * @param line where, counted from 1; 0 when the whole file is concerned
- * @param column where in the line, counted from 1; 0 when the whole file is concerned
- * @param text what is wrong and what was expected; what comes from the file is shortened where it is long, and control
- *     characters in it are shown as escapes
+ * @param file the name of the file
+ * @param line the line, counted from 1; 0 if the error concerns the file as a whole
+ * @param column the column, counted from 1; 0 if the error concerns the file as a whole
+ * @param text the error and the expected input; long text from the file is shortened, and its control characters are
+ *     escaped
  */
 public record Problem(String file, int line, int column, String text) {
     private static final int LONGEST_TEXT = 2_000;
@@ -19,7 +19,7 @@ public record Problem(String file, int line, int column, String text) {
         text = harmless(text.length() <= LONGEST_TEXT ? text : text.substring(0, LONGEST_TEXT) + "…");
     }
 
-    /** Lines stay: a message may show a condition with a mark below it. */
+    /** Line feeds are kept: a message may show a condition with a caret below it. */
     private static String harmless(String text) {
         return text.lines().map(Escapes::visible).collect(Collectors.joining("\n"));
     }

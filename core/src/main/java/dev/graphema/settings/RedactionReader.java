@@ -12,7 +12,7 @@ import java.util.Map;
 import java.util.function.Consumer;
 import org.snakeyaml.engine.v2.nodes.Node;
 
-/** Reads what is hidden, and how, from a settings file. */
+/** Reads redaction from a settings file. */
 final class RedactionReader {
     private final Yaml yaml;
     private List<String> detectors = Redactor.usualDetectors();
@@ -29,7 +29,7 @@ final class RedactionReader {
         this.yaml = yaml;
     }
 
-    /** Hands on what the node says, unless something in it is wrong; that has been noted then. */
+    /** Passes on the redaction of the node, unless it has errors, which have been recorded. */
     void read(Node node, Consumer<RedactionSettings> reader) {
         int problemsBefore = yaml.problems().size();
         Map<String, Consumer<Node>> readers = new LinkedHashMap<>();
@@ -116,7 +116,7 @@ final class RedactionReader {
             names.addAll(patterns.keySet());
             yaml.problem(
                     place,
-                    "\"" + name + "\" is not looked for: expected one of " + String.join(", ", names)
+                    "\"" + name + "\" is not detected: expected one of " + String.join(", ", names)
                             + Nearest.hint(name, names));
         }
     }

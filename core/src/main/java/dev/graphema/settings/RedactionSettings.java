@@ -13,16 +13,16 @@ import java.util.List;
 import java.util.Map;
 
 /**
- * What is hidden, and how.
+ * The settings of redaction.
  *
- * @param detectors the ready detectors that are on
- * @param patterns the developer's own, by what they find
- * @param treatments what is put in the place of what a detector or pattern finds, by its name; the fixed text for all others
- * @param keys what is done about fields by their names; see {@link KeyRules}
- * @param sensitive what is put in the place of the values of {@linkplain dev.graphema.event.Key#sensitive sensitive keys}, by the kind of secret;
- *     the fixed text for all others
- * @param pseudonymKeyId tells the key for pseudonyms from others; null for none
- * @param pseudonymKey that key; null for none. Never shown
+ * @param detectors the enabled built-in detectors
+ * @param patterns custom patterns, by name
+ * @param treatments treatments by name of the detector or pattern; {@code fixed} for all others
+ * @param keys rules for fields by name; see {@link KeyRules}
+ * @param sensitive treatments of values of {@linkplain dev.graphema.event.Key#sensitive sensitive keys}, by kind of
+ *     secret; {@code fixed} for all others
+ * @param pseudonymKeyId the id of the key for pseudonyms; null for none
+ * @param pseudonymKey the key; null for none. Never shown
  */
 public record RedactionSettings(
         List<String> detectors,
@@ -32,19 +32,19 @@ public record RedactionSettings(
         Map<String, String> sensitive,
         String pseudonymKeyId,
         String pseudonymKey) {
-    /** The usual detectors, with fixed texts. */
+    /** The default detectors, with the treatment {@code fixed}. */
     public static final RedactionSettings USUAL =
             new RedactionSettings(Redactor.usualDetectors(), Map.of(), Map.of(), Map.of(), Map.of(), null, null);
 
     /**
-     * A pattern of the developer's own.
+     * A custom pattern.
      *
      * @param find in RE2 syntax
-     * @param when a piece of text that must be in a text so that the pattern runs; empty for every text
+     * @param when a substring that a text must contain; empty for every text
      */
     public record Pattern(String find, String when) {}
 
-    /** @throws IllegalArgumentException when a name, pattern, treatment or key is none */
+    /** @throws IllegalArgumentException if a name, pattern, treatment or key is invalid */
     public RedactionSettings {
         detectors = List.copyOf(detectors);
         patterns = Collections.unmodifiableMap(new LinkedHashMap<>(patterns));
@@ -60,18 +60,18 @@ public record RedactionSettings(
         for (String name : treatments.keySet()) {
             if (!detectors.contains(name) && !patterns.containsKey(name)) {
                 throw new IllegalArgumentException("a treatment is given for \"" + name
-                        + "\", which is not looked for: expected one of " + String.join(", ", detectors)
+                        + "\", which is not detected: expected one of " + String.join(", ", detectors)
                         + (patterns.isEmpty() ? "" : ", " + String.join(", ", patterns.keySet())));
             }
         }
     }
 
-    /** The pseudonyms by the key, or null when there is none. */
+    /** Returns the pseudonyms with the key, or null if there is none. */
     public Pseudonyms pseudonyms() {
         return pseudonymKey == null ? null : Pseudonyms.of(pseudonymKeyId, pseudonymKey);
     }
 
-    /** What does all that. Own patterns are asked before the ready detectors. */
+    /** Returns the redactor. Custom patterns run before built-in detectors. */
     public Redactor redactor() {
         Pseudonyms pseudonyms = pseudonyms();
         List<Redactor.Rule> rules = new ArrayList<>();

@@ -19,9 +19,10 @@ import java.util.Optional;
 import java.util.function.Function;
 
 /**
- * Everything that can be set. Immutable; made by a {@link Builder} or read from a file by {@link SettingsFile}.
+ * All settings. Immutable; built by a {@link Builder} or read from a file by {@link SettingsFile}.
  *
- * <p>Without any setting: info and above on standard output, in columns on a terminal and as JSON elsewhere, redacted by all ready detectors, nothing thinned.
+ * <p>By default, events at level info and above are written to standard output, in columns on a terminal and as JSON
+ * elsewhere, redacted by all built-in detectors, and not sampled.
  */
 public final class Settings {
     private final String service;
@@ -71,12 +72,12 @@ public final class Settings {
         return new Builder();
     }
 
-    /** The name under which every event goes out, or null. */
+    /** Returns the name of the service, or null. */
     public String service() {
         return service;
     }
 
-    /** Which of the service's instances this is, or null. */
+    /** Returns the name of the instance, or null. */
     public String instance() {
         return instance;
     }
@@ -85,29 +86,29 @@ public final class Settings {
         return thresholds;
     }
 
-    /** Whether events of that logger are to tell the class, method and line that said them. */
+    /** Returns whether events of the logger contain the calling class, method and line. */
     public boolean tellsCaller(String logger) {
         return callers.stream()
                 .anyMatch(branch ->
                         logger.equals(branch) || logger.startsWith(branch) && logger.charAt(branch.length()) == '.');
     }
 
-    /** The loggers, with all below them, whose events tell where they were said. */
+    /** Returns the loggers, with all below them, whose events contain the calling class, method and line. */
     public List<String> callers() {
         return callers;
     }
 
-    /** The fields of the context that leave the process with outgoing calls, as W3C Baggage. */
+    /** Returns the fields of the context that are sent with outgoing calls, as W3C Baggage. */
     public List<String> contextOut() {
         return contextExchange.out();
     }
 
-    /** What goes out to the services that are called, and what is taken from callers. */
+    /** Returns what is sent to called services and accepted from callers. */
     public ContextExchange contextExchange() {
         return contextExchange;
     }
 
-    /** What is hidden, and how. */
+    /** Returns the redaction. */
     public RedactionSettings redaction() {
         return redaction;
     }
@@ -116,67 +117,72 @@ public final class Settings {
         return sampling;
     }
 
-    /** What is held back until it is known whether it is needed, if anything is. */
+    /** Returns the hold-back, if any. */
     public Optional<HoldBackRule> holdBack() {
         return Optional.ofNullable(holdBack);
     }
 
-    /** The sinks by name, in the order in which they were set; at least one. */
+    /** Returns the sinks by name, in their order; one or more. */
     public Map<String, SinkSettings> sinks() {
         return java.util.Collections.unmodifiableMap(sinks);
     }
 
-    /** The routes; none means that every event goes to every sink. */
+    /** Returns the routes; without routes, every event is written to every sink. */
     public List<Route> routes() {
         return routes;
     }
 
     /**
-     * Where something was set: {@code graphema.yaml:3:12}, or {@code the program}; empty for a default.
+     * Returns where a setting is defined: {@code graphema.yaml:3:12}, or {@code the program}; empty for a default.
      *
-     * @param what {@code levels.LOGGER}, {@code levels.default}, {@code sinks.NAME}, {@code hold-back}, {@code routes.INDEX} or {@code
-     *     sampling.INDEX}, counted from 0
+     * @param what {@code levels.LOGGER}, {@code levels.default}, {@code sinks.NAME}, {@code hold-back}, {@code
+     *     routes.INDEX} or {@code sampling.INDEX}, counted from 0
      */
     public String place(String what) {
         return places.getOrDefault(what, "");
     }
 
-    /** Whether an event goes by the first route that takes it alone, and not by every one. */
+    /** Returns whether only the first matching route applies. */
     public boolean firstMatch() {
         return firstMatch;
     }
 
-    /** How often the settings file is looked at for changes; nothing for never. */
+    /** Returns how often the settings file is checked for changes; zero for never. */
     public Duration watchEvery() {
         return watchEvery;
     }
 
-    /** Whether callers may ask, by baggage, for more detail about their requests. */
+    /** Returns whether callers can request, by baggage, more detail about their requests. */
     public boolean takesDetailMarks() {
         return detailMarks;
     }
 
-    /** Whether each event is written at once, by the caller's thread. */
+    /** Returns whether the calling thread writes each event. */
     public boolean synchronous() {
         return synchronous;
     }
 
-    /** The folder for what cannot be written at once; {@code {service}} and {@code {instance}} in it are replaced. */
+    /**
+     * Returns the folder for events that cannot be written immediately; {@code {service}} and {@code {instance}} are
+     * replaced.
+     */
     public Path spoolPath() {
         return spoolPath;
     }
 
-    /** How many bytes may lie there for each sink. */
+    /** Returns the most bytes in that folder for each sink. */
     public long spoolTotal() {
         return spoolTotal;
     }
 
-    /** Values of the program's own, for formats that ask for them by name. */
+    /** Returns the values of the program, which formats use by name. */
     public Map<String, Function<? super Event, String>> values() {
         return values;
     }
 
-    /** Gathers settings. Each method refuses a bad value at once; rules across settings are checked by {@link #build}. */
+    /**
+     * Builds settings. Each method rejects an invalid value immediately; {@link #build} checks rules across settings.
+     */
     public static final class Builder {
         private static final String PROGRAM = "the program";
 
@@ -202,7 +208,7 @@ public final class Settings {
 
         private Builder() {}
 
-        /** Notes where something is set; see {@link Settings#place}. */
+        /** Records where a setting is defined; see {@link Settings#place}. */
         void place(String what, String where) {
             places.put(what, where);
         }
@@ -229,14 +235,14 @@ public final class Settings {
             return this;
         }
 
-        /** The threshold of every logger for which nothing else is set. Info by default. */
+        /** Sets the threshold of all loggers without another one. Default: info. */
         public Builder level(Level threshold) {
             standardLevel = Objects.requireNonNull(threshold, "threshold");
             places.putIfAbsent("levels.default", PROGRAM);
             return this;
         }
 
-        /** The threshold of the logger of that dotted name and of all below it. */
+        /** Sets the threshold of a logger with this dotted name and of all below it. */
         public Builder level(String logger, Level threshold) {
             levels.put(Objects.requireNonNull(logger, "logger"), Objects.requireNonNull(threshold, "threshold"));
             places.putIfAbsent("levels." + logger, PROGRAM);
@@ -244,9 +250,9 @@ public final class Settings {
         }
 
         /**
-         * The loggers, with all below them, whose events tell the class, method and line that said them, in the field {@code
-         * caller}; none by default. Finding it walks the stack: about four microseconds for each event, several times what
-         * all else costs the caller.
+         * Sets the loggers, with all below them, whose events contain the calling class, method and line in the field
+         * {@code caller}; none by default. This walks the stack for each event and takes about four microseconds,
+         * several times the cost of the rest of the call.
          */
         public Builder caller(String... loggers) {
             callers = List.of(loggers);
@@ -254,8 +260,8 @@ public final class Settings {
         }
 
         /**
-         * The fields of the context that leave the process with outgoing calls, as W3C Baggage; none by default. They reach
-         * whoever is called, so none of them should be a secret.
+         * Sets the fields of the context that are sent with outgoing calls, as W3C Baggage; none by default. All called
+         * services receive them, so they must not be secret.
          */
         public Builder contextOut(String... fields) {
             ContextExchange e = contextExchange;
@@ -263,8 +269,9 @@ public final class Settings {
         }
 
         /**
-         * The names of W3C Baggage that are taken from callers, as fields of the context, and passed on; by default those of
-         * {@link #contextOut}. All others are dropped: a caller must not choose the fields of this service's events.
+         * Sets the names of W3C Baggage that are accepted from callers as fields of the context, and forwarded; by
+         * default those of {@link #contextOut}. Others are dropped: a caller must not choose the fields of the events
+         * of this service.
          */
         public Builder contextIn(String... names) {
             ContextExchange e = contextExchange;
@@ -272,9 +279,8 @@ public final class Settings {
         }
 
         /**
-         * Whether callers are trusted; true by default. Of a caller that is not, the trace id is continued, so that one id
-         * finds everything, but neither its baggage nor its tracestate is taken, and its flag cannot make events vanish by
-         * sampling.
+         * Sets whether callers are trusted; true by default. The trace id of an untrusted caller is continued, so that
+         * one id finds all events, but its baggage and tracestate are not accepted, and its sampled flag has no effect.
          */
         public Builder trustCallers(boolean trusted) {
             ContextExchange e = contextExchange;
@@ -282,11 +288,11 @@ public final class Settings {
         }
 
         /**
-         * The hosts to which trace and context are sent; all by default.
+         * Sets the hosts to which trace and context are sent; all by default.
          *
-         * @param hosts without ports: {@code deck.skerry.example}, {@code *.skerry.example} for all below a domain, or
-         *     {@code *} for all
-         * @throws IllegalArgumentException when one of them is not of that form
+         * @param hosts without ports: {@code deck.skerry.example}, {@code *.skerry.example} for all hosts of a domain,
+         *     or {@code *} for all
+         * @throws IllegalArgumentException if one of them is invalid
          */
         public Builder contextHosts(String... hosts) {
             ContextExchange e = contextExchange;
@@ -299,9 +305,9 @@ public final class Settings {
         }
 
         /**
-         * The ready detectors to redact by, in place of the default, which is all but telephone and ip.
+         * Sets the enabled built-in detectors; by default all except telephone and ip.
          *
-         * @throws IllegalArgumentException when there is no detector of such a name
+         * @throws IllegalArgumentException if there is no detector with such a name
          */
         public Builder detect(String... names) {
             RedactionSettings r = redaction;
@@ -315,7 +321,7 @@ public final class Settings {
                     r.pseudonymKey()));
         }
 
-        /** What is hidden, and how, as a whole. */
+        /** Sets the redaction. */
         public Builder redaction(RedactionSettings redaction) {
             this.redaction = Objects.requireNonNull(redaction, "redaction");
             return this;
@@ -327,14 +333,14 @@ public final class Settings {
             return this;
         }
 
-        /** Holds detail back until it is known whether it is needed; nothing is held back by default. */
+        /** Sets the hold-back; none by default. */
         public Builder holdBack(HoldBackRule rule) {
             places.putIfAbsent("hold-back", PROGRAM);
             holdBack = Objects.requireNonNull(rule, "rule");
             return this;
         }
 
-        /** Adds a sink made by the program; it is closed with the runtime. */
+        /** Adds a custom sink, which is closed with the runtime. */
         public Builder sink(String name, Sink sink) {
             return sink(name, SinkSettings.given(sink));
         }
@@ -344,15 +350,15 @@ public final class Settings {
             return sink(name, SinkSettings.console());
         }
 
-        /** Adds a file of JSON lines, bounded by default. */
+        /** Adds a file of JSON lines, limited in size. */
         public Builder file(String name, Path path) {
             return sink(name, SinkSettings.file(path));
         }
 
         /**
-         * Adds a sink of any kind.
+         * Adds a sink.
          *
-         * @throws IllegalArgumentException when there is one of that name already, or something is missing in it
+         * @throws IllegalArgumentException if there is already one with this name, or a required option is missing
          */
         public Builder sink(String name, SinkSettings sink) {
             try {
@@ -367,20 +373,20 @@ public final class Settings {
             return this;
         }
 
-        /** Sends the events for which the condition holds to the sinks of those names. */
+        /** Adds a route: events that match the condition are written to the sinks with these names. */
         public Builder route(Condition when, String... to) {
             places.putIfAbsent("routes." + routes.size(), PROGRAM);
             routes.add(new Route(when, List.of(to)));
             return this;
         }
 
-        /** Whether an event goes by the first route that takes it alone; false by default: by every one that takes it. */
+        /** Sets whether only the first matching route applies; false by default. */
         public Builder firstMatch(boolean firstMatch) {
             this.firstMatch = firstMatch;
             return this;
         }
 
-        /** How often the settings file is looked at for changes: every two seconds by default; nothing for never. */
+        /** Sets how often the settings file is checked for changes: every two seconds by default; zero for never. */
         public Builder watchEvery(Duration every) {
             if (every.isNegative()) {
                 throw new IllegalArgumentException("watch: " + every + " (expected: nothing or more)");
@@ -390,8 +396,8 @@ public final class Settings {
         }
 
         /**
-         * Whether callers may ask, by baggage, for more detail about their requests; false by default. Fit for services that
-         * are called by one's own services alone: everybody else could make the logs grow.
+         * Sets whether callers can request, by baggage, more detail about their requests; false by default. Only for
+         * internal services: others could make the logs grow.
          */
         public Builder detailFromCallers(boolean taken) {
             this.detailMarks = taken;
@@ -399,7 +405,7 @@ public final class Settings {
         }
 
         /**
-         * Whether each event is written at once, by the caller's thread, which waits for the sinks; false by default. For small
+         * Sets whether the calling thread writes each event and waits for the sinks; false by default. For small
          * programs and tests.
          */
         public Builder synchronous(boolean synchronous) {
@@ -408,15 +414,15 @@ public final class Settings {
         }
 
         /**
-         * The folder for what cannot be written at once: what waits for a receiver that is away, and what durable sinks are
-         * handed. {@code spool/{service}-{instance}} by default; made when it is first needed.
+         * Sets the folder for events that cannot be written immediately: those that wait for an unavailable receiver,
+         * and the hand-over files of durable sinks. {@code spool/{service}-{instance}} by default; created when needed.
          */
         public Builder spoolPath(Path path) {
             spoolPath = Objects.requireNonNull(path, "path");
             return this;
         }
 
-        /** How many bytes may wait for each sink whose receiver is away. 256 MiB by default; at least 1 MiB. */
+        /** Sets the most bytes that wait for each sink. Default: 256 MiB; at least 1 MiB. */
         public Builder spoolTotal(long bytes) {
             if (bytes < 1024 * 1024) {
                 throw new IllegalArgumentException("spool.total: " + bytes + " (expected: 1048576 or more)");
@@ -426,20 +432,16 @@ public final class Settings {
         }
 
         /**
-         * Gives a value that a format can ask for by name, with {@code value NAME} in a JSON shape. The function is called for
-         * each event that is written, by sinks' threads, and must neither block nor write events; null leaves the value out.
-         * What it returns is redacted.
+         * Adds a value that a format can use by name, with {@code value NAME} in a JSON shape. The function is called
+         * for each written event, on the threads of sinks, and must neither block nor emit events; null omits the
+         * value. Its result is redacted.
          */
         public Builder value(String name, Function<? super Event, String> value) {
             values.put(Objects.requireNonNull(name, "name"), Objects.requireNonNull(value, "value"));
             return this;
         }
 
-        /**
-         * Makes the settings.
-         *
-         * @throws IllegalArgumentException when a route leads to a sink that is not there
-         */
+        /** Builds the settings. @throws IllegalArgumentException if a route refers to an unknown sink */
         public Settings build() {
             for (Route route : routes) {
                 for (String sink : route.to()) {

@@ -4,7 +4,7 @@ import dev.graphema.event.GraphemaException;
 import java.util.List;
 import java.util.stream.Collectors;
 
-/** A settings file cannot be used. The message lists everything that is wrong with it, a line for each problem. */
+/** Thrown if a settings file has errors. The message lists all of them, one per line. */
 public final class SettingsException extends GraphemaException {
     private static final long serialVersionUID = 1;
 

@@ -47,7 +47,7 @@ public final class SettingsFile {
     private final Map<String, Node> sinkNodes = new LinkedHashMap<>();
     private final Map<Node, String> routeTargets = new LinkedHashMap<>();
 
-    /** @param file how messages call it */
+    /** @param file the name in messages */
     SettingsFile(String file, UnaryOperator<String> variables) {
         this.yaml = new Yaml(file, new Variables(variables));
     }
@@ -55,8 +55,8 @@ public final class SettingsFile {
     /**
      * Reads the file.
      *
-     * @throws IOException when the file cannot be read
-     * @throws SettingsException when something in it is wrong; it lists every problem
+     * @throws IOException if the file cannot be read
+     * @throws SettingsException if it has errors; lists all of them
      */
     public static Settings read(Path file) throws IOException {
         return SettingsSource.of(file).read();
@@ -65,9 +65,9 @@ public final class SettingsFile {
     /**
      * Reads the text of a file.
      *
-     * @param file how messages call it
-     * @param variables the value of a variable, or null when it is not set
-     * @throws SettingsException when something in it is wrong; it lists every problem
+     * @param file the name in messages
+     * @param variables returns the value of a variable, or null if it is not set
+     * @throws SettingsException if it has errors; lists all of them
      */
     static Settings parse(String text, String file, UnaryOperator<String> variables) {
         SettingsFile reader = new SettingsFile(file, variables);
@@ -83,7 +83,7 @@ public final class SettingsFile {
         return settings;
     }
 
-    /** What was read. @throws SettingsException when something was wrong */
+    /** Returns the settings. @throws SettingsException if there were errors */
     Settings finished() {
         if (!yaml.problems().isEmpty()) {
             throw new SettingsException(yaml.problems());
@@ -181,7 +181,7 @@ public final class SettingsFile {
             return;
         }
         if (keep.isEmpty()) {
-            yaml.problem(node, "this sampling rule does not say what to keep: expected keep: 1 in 20 or the like");
+            yaml.problem(node, "this sampling rule has no keep: expected keep: 1 in 20 or the like");
             return;
         }
         settings.place("sampling." + settings.samplingCount(), Yaml.place(node));

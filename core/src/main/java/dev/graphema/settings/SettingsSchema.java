@@ -18,15 +18,15 @@ import org.snakeyaml.engine.v2.common.FlowStyle;
 import org.snakeyaml.engine.v2.common.ScalarStyle;
 
 /**
- * The JSON Schema (draft 2020-12) of a settings file, by which editors complete and check it. Made from the same descriptions
- * as the reader's: of the sinks and formats that are on the class path.
+ * The JSON Schema (draft 2020-12) of a settings file, with which editors complete and check it. Generated from the
+ * descriptions that the reader uses, for all sinks and formats on the class path.
  */
 public final class SettingsSchema {
     private static final Map<String, Object> VARIABLE = described("", Map.of("type", "string", "pattern", "\\$\\{"));
 
     private SettingsSchema() {}
 
-    /** The schema as JSON. */
+    /** Returns the schema as JSON. */
     public static String json() {
         // JSON is YAML in its flow style, with its own way to write scalars.
         return new Dump(DumpSettings.builder()
@@ -43,30 +43,31 @@ public final class SettingsSchema {
 
     private static Map<String, Object> top() {
         Map<String, Object> properties = new LinkedHashMap<>();
-        properties.put("service", text("the name under which every event goes out"));
-        properties.put("instance", text("which of the service's instances this is"));
+        properties.put("service", text("the name of the service"));
+        properties.put("instance", text("the name of the instance"));
         properties.put("levels", names("thresholds by dotted logger name; default for all others", level()));
-        properties.put("caller", list("loggers whose events tell where they were said", text("a logger")));
-        properties.put("context-out", list("fields of the context that leave as W3C Baggage", text("a field")));
-        properties.put("context-in", list("names of W3C Baggage that are taken from callers", text("a field")));
-        properties.put("context-hosts", list("hosts to which trace and context are sent", text("a host")));
-        properties.put("trust-callers", truth("whether baggage, tracestate and the sampled flag of callers are taken"));
-        properties.put("redaction", redaction());
-        properties.put("sampling", list("rules, of which the first whose condition holds decides", rule()));
-        properties.put("hold-back", holdBack());
-        properties.put("sinks", names("sinks by a name of your own", sink()));
-        properties.put("routes", list("which events go to which sinks", route()));
         properties.put(
-                "routing",
-                words("whether every route is asked, or the first that matches decides", List.of("all", "first")));
-        properties.put("detail-from-callers", truth("whether callers may ask for more detail about their requests"));
-        properties.put("watch", text("how often the file is looked at for changes: a duration, or never"));
-        properties.put("spool", object("where events wait that cannot be written at once", spool(), List.of()));
-        properties.put("synchronous", truth("whether each event is written at once, by the caller's thread"));
-        properties.put("include", list("files that lie below this one", text("a path, from this file")));
-        properties.put("profile", list("the profile, when none is named from outside", text("a profile")));
+                "caller", list("loggers whose events contain the calling class, method and line", text("a logger")));
+        properties.put("context-out", list("fields of the context that are sent as W3C Baggage", text("a field")));
+        properties.put("context-in", list("names of W3C Baggage that are accepted from callers", text("a field")));
+        properties.put("context-hosts", list("hosts to which trace and context are sent", text("a host")));
+        properties.put(
+                "trust-callers", truth("whether baggage, tracestate and the sampled flag of callers are accepted"));
+        properties.put("redaction", redaction());
+        properties.put("sampling", list("sampling rules; the first whose condition is true decides", rule()));
+        properties.put("hold-back", holdBack());
+        properties.put("sinks", names("sinks by name", sink()));
+        properties.put("routes", list("which events are written to which sinks", route()));
+        properties.put(
+                "routing", words("whether all matching routes apply, or only the first", List.of("all", "first")));
+        properties.put("detail-from-callers", truth("whether callers can request more detail about their requests"));
+        properties.put("watch", text("how often the file is checked for changes: a duration, or never"));
+        properties.put("spool", object("where events wait that cannot be written immediately", spool(), List.of()));
+        properties.put("synchronous", truth("whether the calling thread writes each event"));
+        properties.put("include", list("files on which this one is based", text("a path, from this file")));
+        properties.put("profile", list("the profile, if none is selected from outside", text("a profile")));
         Map<String, Object> self = Map.of("$ref", "#");
-        properties.put("profiles", names("what is laid over the settings, by name", self));
+        properties.put("profiles", names("settings that override the others, by name", self));
         Map<String, Object> top = new LinkedHashMap<>();
         top.put("$schema", "https://json-schema.org/draft/2020-12/schema");
         top.put("title", "Settings of Graphema");
@@ -84,28 +85,27 @@ public final class SettingsSchema {
     private static Map<String, Object> redaction() {
         Map<String, Object> pattern = new LinkedHashMap<>();
         pattern.put("find", text("a pattern in RE2 syntax"));
-        pattern.put("when", text("a piece of text that must be in a text so that the pattern runs"));
+        pattern.put("when", text("a substring that a text must contain so that the pattern runs"));
         Map<String, Object> pseudonyms = new LinkedHashMap<>();
         pseudonyms.put("id", text("a name for the key"));
         pseudonyms.put("key", text("16 characters or more, as a variable"));
         Map<String, Object> treatment = text("fixed, remove, mask, last 4, network or pseudonym");
         Map<String, Object> properties = new LinkedHashMap<>();
-        properties.put("detect", list("ready detectors", words("a detector", Redactor.readyDetectors())));
-        properties.put(
-                "patterns", names("patterns of your own, by what they find", object("", pattern, List.of("find"))));
-        properties.put("treat", names("what is put in a secret's place, by what found it", treatment));
-        properties.put("keys", names("what is done about fields by their names", treatment));
-        properties.put("sensitive", names("what is done about values of sensitive keys, by their kind", treatment));
+        properties.put("detect", list("built-in detectors", words("a detector", Redactor.readyDetectors())));
+        properties.put("patterns", names("custom patterns, by name", object("", pattern, List.of("find"))));
+        properties.put("treat", names("treatments, by detector or pattern", treatment));
+        properties.put("keys", names("treatments of fields, by name", treatment));
+        properties.put("sensitive", names("treatments of values of sensitive keys, by kind of secret", treatment));
         properties.put("pseudonyms", object("the key for pseudonyms", pseudonyms, List.of("key")));
-        return object("what is hidden, and how", properties, List.of());
+        return object("redaction", properties, List.of());
     }
 
     private static Map<String, Object> rule() {
         Map<String, Object> properties = new LinkedHashMap<>();
         properties.put("when", text("a condition"));
         properties.put("keep", text("1 in 20, 5%, 100/s burst 500, or first 10 in 1m then 1 in 100"));
-        properties.put("together", words("what shares one fate", List.of("trace")));
-        properties.put("errors", truth("whether errors are thinned, too"));
+        properties.put("together", words("what is kept or dropped together", List.of("trace")));
+        properties.put("errors", truth("whether errors are sampled, too"));
         return object("a sampling rule", properties, List.of("keep"));
     }
 
@@ -114,14 +114,14 @@ public final class SettingsSchema {
         properties.put(
                 "below",
                 words(
-                        "what is less severe is held back",
+                        "less severe events are held back",
                         HoldBackReader.levels().stream().map(Level::text).toList()));
-        properties.put("by", text("trace, or the field whose value tells what belongs together"));
-        properties.put("release-when", text("a condition that lets out what is held of the event's group"));
+        properties.put("by", text("trace, or a field whose value groups events"));
+        properties.put("release-when", text("a condition that releases the group of the event"));
         for (Option<?> bound : HoldBackReader.BOUNDS) {
             properties.put(bound.name(), text(bound.expected()));
         }
-        return object("detail that comes out only when something happens", properties, List.of());
+        return object("detail that is written only if a later event releases it", properties, List.of());
     }
 
     private static Map<String, Object> route() {
@@ -137,7 +137,7 @@ public final class SettingsSchema {
             Map<String, Object> properties = new LinkedHashMap<>();
             properties.put("type", described(kind.meaning(), Map.of("const", kind.name())));
             properties.put("level", level());
-            properties.put("durable", truth("whether what was handed over survives the sudden end of the process"));
+            properties.put("durable", truth("whether accepted events survive a sudden end of the process"));
             if (kind.usualFormat() != null) {
                 properties.put("format", format());
             }
@@ -148,7 +148,7 @@ public final class SettingsSchema {
 
     private static Map<String, Object> format() {
         List<Object> ways = new ArrayList<>();
-        ways.add(words("how events look", Formats.kinds().names()));
+        ways.add(words("the format of events", Formats.kinds().names()));
         for (FormatKind kind : Formats.kinds().all()) {
             Map<String, Object> properties = new LinkedHashMap<>();
             properties.put("type", described(kind.meaning(), Map.of("const", kind.name())));
@@ -157,7 +157,7 @@ public final class SettingsSchema {
         return Map.of("anyOf", ways);
     }
 
-    /** An object with the properties and the options, whose dotted names go into groups. */
+    /** Returns an object with the properties and the options, whose dotted names become nested objects. */
     @SuppressWarnings("unchecked") // groups are made here
     private static Map<String, Object> choice(String text, Map<String, Object> properties, List<Option<?>> options) {
         List<String> required = new ArrayList<>(List.of("type"));
@@ -227,7 +227,7 @@ public final class SettingsSchema {
         return described(text, object);
     }
 
-    /** In the same order each time, which a map of the JDK's own does not have. */
+    /** Has a fixed order, unlike immutable maps of the JDK. */
     private static Map<String, Object> described(String text, Map<String, Object> schema) {
         Map<String, Object> described = new LinkedHashMap<>();
         if (!text.isEmpty()) {

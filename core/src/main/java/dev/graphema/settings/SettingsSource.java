@@ -25,20 +25,19 @@ import org.snakeyaml.engine.v2.nodes.NodeTuple;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
 
 /**
- * A settings file with what it includes, and the profile that is laid over it. Remembers what it read, so that a change can
- * be noticed. Safe to share between threads.
+ * A settings file with its includes and the active profile. Remembers what it has read, to detect changes. Thread-safe.
  */
 public final class SettingsSource {
-    /** The system property that names the settings file. */
+    /** The system property with the path of the settings file. */
     public static final String PROPERTY = "graphema.settings";
 
-    /** The environment variable that names it. */
+    /** The environment variable with the path of the settings file. */
     public static final String VARIABLE = "GRAPHEMA_SETTINGS";
 
-    /** What it is called on the class path. */
+    /** The name on the class path. */
     public static final String RESOURCE = "graphema.yaml";
 
-    /** The system property and the environment variable that name the profile, or several with commas. */
+    /** The system property and the environment variable with the profile, or several separated by commas. */
     public static final String PROFILE_PROPERTY = "graphema.profile";
 
     public static final String PROFILE_VARIABLE = "GRAPHEMA_PROFILE";
@@ -48,7 +47,7 @@ public final class SettingsSource {
 
     private static final byte[] NOTHING = {};
 
-    /** How long a settings file may be; real ones have some kilobytes. */
+    /** The largest size of a settings file; usual ones have some kilobytes. */
     private static final int MOST_BYTES = 256 * 1024;
 
     private final String name;
@@ -67,7 +66,7 @@ public final class SettingsSource {
         this.variables = variables;
     }
 
-    /** The file. */
+    /** Returns the source for a file. */
     public static SettingsSource of(Path file) {
         return of(file, SettingsSource::variable);
     }
@@ -77,8 +76,8 @@ public final class SettingsSource {
     }
 
     /**
-     * The file that the system property {@value #PROPERTY} names, else the environment variable {@value #VARIABLE}, else {@value
-     * #RESOURCE} on the class path; nothing when there is none of them.
+     * Returns the file that the system property {@value #PROPERTY} names, else the environment variable {@value
+     * #VARIABLE}, else {@value #RESOURCE} on the class path; empty if there is none.
      */
     public static Optional<SettingsSource> find() {
         String named = System.getProperty(PROPERTY, System.getenv(VARIABLE));
@@ -93,7 +92,10 @@ public final class SettingsSource {
                         RESOURCE + " on the class path", null, found, builder -> {}, SettingsSource::variable));
     }
 
-    /** The same, with what the program gives before the file is read: sinks of its own, values, defaults. */
+    /**
+     * Returns the source with settings that the program provides before the file is read: custom sinks, values,
+     * defaults.
+     */
     public SettingsSource with(Consumer<Settings.Builder> given) {
         return new SettingsSource(name, file, resource, given, variables);
     }
@@ -106,15 +108,15 @@ public final class SettingsSource {
     /**
      * Reads the settings.
      *
-     * @throws IOException when the file cannot be read
-     * @throws SettingsException when something in it, or in what it includes, is wrong; it lists every problem
+     * @throws IOException if the file cannot be read
+     * @throws SettingsException if it or an include has errors; lists all of them
      */
     public Settings read() throws IOException {
         String profile = System.getProperty(PROFILE_PROPERTY, System.getenv(PROFILE_VARIABLE));
         return read(profile == null || profile.isBlank() ? null : profile);
     }
 
-    /** As {@link #read()}, with that profile, or several with commas; null for the one that the file names itself. */
+    /** As {@link #read()}, with a profile, or several separated by commas; null for that of the file. */
     public synchronized Settings read(String profile) throws IOException {
         Map<Path, byte[]> seen = new LinkedHashMap<>();
         SettingsFile reader = new SettingsFile(name, variables);
@@ -132,7 +134,7 @@ public final class SettingsSource {
         return reader.finished();
     }
 
-    /** The names of the profiles that the file and what it includes have. */
+    /** Returns the names of the profiles in the file and its includes. */
     public synchronized List<String> profiles() throws IOException {
         SettingsFile reader = new SettingsFile(name, variables);
         Node profiles = Overlay.get(top(reader.yaml(), new LinkedHashMap<>()), "profiles");
@@ -147,7 +149,7 @@ public final class SettingsSource {
         return names;
     }
 
-    /** Whether one of the files is different from what was read last. What is on the class path does not change. */
+    /** Returns whether a file has changed since it was read. Resources on the class path do not change. */
     public synchronized boolean hasChanged() {
         for (Map.Entry<Path, byte[]> each : lastRead.entrySet()) {
             try {
@@ -163,7 +165,7 @@ public final class SettingsSource {
         return false;
     }
 
-    /** What tells the contents of the files now from what they were at another time; the same as long as they are. */
+    /** Returns a digest of the contents of the files. */
     public synchronized int contents() {
         int hash = 1;
         for (Path each : lastRead.keySet()) {
@@ -176,7 +178,7 @@ public final class SettingsSource {
         return hash;
     }
 
-    /** The file's bytes; of one that is too long, one more than settings may have. */
+    /** Returns the bytes of the file, but at most one more than allowed. */
     private static byte[] contents(Path path) throws IOException {
         if (Files.isDirectory(path)) {
             throw new IOException(path + " is a folder: expected a settings file");
@@ -195,7 +197,7 @@ public final class SettingsSource {
         }
     }
 
-    /** The file over what it includes. @param from the files that lead here */
+    /** Returns the file merged with its includes. @param from the files that include it */
     private Node included(Path path, Yaml yaml, Map<Path, byte[]> seen, List<Path> from) throws IOException {
         seen.put(path, NOTHING); // also a file that cannot be read is watched
         byte[] bytes = contents(path);
@@ -264,7 +266,7 @@ public final class SettingsSource {
         }
     }
 
-    /** The settings with the active profiles laid over them. */
+    /** Returns the settings merged with the active profiles. */
     private static Node profiled(Node top, String active, Yaml yaml) {
         Node profiles = Overlay.get(top, "profiles");
         Node own = Overlay.get(top, "profile");
@@ -299,7 +301,7 @@ public final class SettingsSource {
         return result;
     }
 
-    /** The file's path, or how it is called. */
+    /** Returns the path or name of the file. */
     @Override
     public String toString() {
         return name;

@@ -16,9 +16,8 @@ import org.snakeyaml.engine.v2.api.DumpSettings;
 import org.snakeyaml.engine.v2.common.FlowStyle;
 
 /**
- * Writes settings as YAML that {@link SettingsFile} reads as the same settings. A value that was given with variables is
- * written with them; a secret that was given without is written as a variable, and never itself. What only a program can give,
- * sinks and values of its own, is named in a comment.
+ * Writes settings as YAML that {@link SettingsFile} reads as equal settings. A value with variables is written with
+ * them; a secret without variables is written as a variable. Comments name custom sinks and values of the program.
  */
 public final class SettingsWriter {
     private SettingsWriter() {}
@@ -181,14 +180,14 @@ public final class SettingsWriter {
         }
     }
 
-    /** A variable in a secret's place: which one it is, whoever starts the program decides. */
+    /** The variable for a secret, to be set when the program is started. */
     private static Object secret(String sink, Option<?> option) {
         String variable =
                 "${" + (sink + "_" + option.name()).toUpperCase(Locale.ROOT).replaceAll("[^A-Z0-9]", "_") + "}";
         return option.shape() == Option.Shape.NAMES ? Map.of("x-secret", variable) : variable;
     }
 
-    /** Puts a value under a dotted name into groups. */
+    /** Puts a value with a dotted name into nested mappings. */
     @SuppressWarnings("unchecked") // groups are put by this method alone
     private static void place(String name, Object value, Map<String, Object> to) {
         int dot = name.indexOf('.');

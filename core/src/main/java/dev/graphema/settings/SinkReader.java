@@ -20,7 +20,7 @@ import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.NodeTuple;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
 
-/** Reads one sink from a settings file. */
+/** Reads a sink from a settings file. */
 final class SinkReader {
     private final Yaml yaml;
     private final String name;
@@ -35,7 +35,7 @@ final class SinkReader {
         this.name = name;
     }
 
-    /** What the node says, or null when something in it is wrong; that has been noted then. */
+    /** Returns the sink of the node, or null if it has errors, which have been recorded. */
     SinkSettings read(Node node) {
         int problemsBefore = yaml.problems().size();
         SinkKind kind = selected(node, "sink", "the sink " + name, Sinks.kinds());
@@ -87,7 +87,7 @@ final class SinkReader {
         }
     }
 
-    /** The kind that the mapping's type names, or null when it names none; that has been noted then. */
+    /** Returns the kind that the mapping names, or null if there is an error, which has been recorded. */
     private <S extends Selectable> S selected(Node node, String what, String which, Selection<S> kinds) {
         if (!(node instanceof MappingNode mapping)) {
             yaml.entries(node, which, (key, value) -> {}); // notes what is wrong
@@ -120,7 +120,7 @@ final class SinkReader {
         });
     }
 
-    /** What to say of a name that this kind does not have but others do, or null. */
+    /** Returns a hint for an option that only other kinds have, or null. */
     private static String elsewhere(String key, SinkKind kind) {
         List<String> others = Sinks.kinds().all().stream()
                 .filter(other -> other.options().stream().anyMatch(option -> isBelow(option, key)))

@@ -46,48 +46,53 @@ public final class SinkSettings {
         this.options = options;
     }
 
-    /** A sink of that kind in its usual format, with all options at their defaults. */
+    /** Returns a sink of a kind in its default format, with default options. */
     public static SinkSettings of(SinkKind kind) {
         FormatKind format = kind.usualFormat() == null ? null : Formats.kinds().named(kind.usualFormat());
         return new SinkSettings(kind, null, Level.TRACE, false, format, Options.NONE, Options.NONE);
     }
 
-    /** Standard output in columns. */
+    /** Returns a sink for standard output in columns. */
     public static SinkSettings console() {
         return of(Sinks.CONSOLE);
     }
 
-    /** A file of JSON lines, bounded by default. */
+    /** Returns a sink for a file of JSON lines, limited in size. */
     public static SinkSettings file(Path path) {
         return of(Sinks.FILE).set(FileKind.PATH, path);
     }
 
-    /** A sink made by the program; it is closed with the runtime. */
+    /** Returns settings for a custom sink, which is closed with the runtime. */
     public static SinkSettings given(Sink sink) {
         return new SinkSettings(
                 null, Objects.requireNonNull(sink, "sink"), Level.TRACE, false, null, Options.NONE, Options.NONE);
     }
 
-    /** With that as the least severe level it gets; trace by default. */
+    /** Returns the sink with a threshold; trace by default. */
     public SinkSettings level(Level threshold) {
         return new SinkSettings(
                 kind, given, Objects.requireNonNull(threshold, "threshold"), durable, format, formatOptions, options);
     }
 
     /**
-     * With or without crash safety, off by default: an event that was handed over survives the sudden end of the process,
-     * since it lies in a memory-mapped file that the next start empties. It costs the caller the copying.
+     * Returns the sink with or without durability; false by default. Accepted events of a durable sink survive the
+     * sudden end of the process in a memory-mapped file, which the next start reads. This costs the caller time for
+     * copying.
      */
     public SinkSettings durable(boolean durable) {
         return new SinkSettings(kind, given, threshold, durable, format, formatOptions, options);
     }
 
-    /** With that format. @throws IllegalArgumentException when the kind's form is fixed */
+    /** Returns the sink with a format. @throws IllegalArgumentException if the format of the kind is fixed */
     public SinkSettings format(FormatKind format) {
         return format(format, Options.NONE);
     }
 
-    /** With that format and values for its options. @throws IllegalArgumentException when the kind's form is fixed */
+    /**
+     * Returns the sink with a format and values of its options.
+     *
+     * @throws IllegalArgumentException if the format of the kind is fixed
+     */
     public SinkSettings format(FormatKind format, Options formatOptions) {
         if (kind == null || kind.usualFormat() == null) {
             throw new IllegalArgumentException(
@@ -104,7 +109,7 @@ public final class SinkSettings {
                 options);
     }
 
-    /** With a value for one of the kind's options. @throws IllegalArgumentException when the kind has no such option */
+    /** Returns the sink with a value of an option. @throws IllegalArgumentException if the kind has no such option */
     public <T> SinkSettings set(Option<T> option, T value) {
         if (kind == null || !kind.options().contains(option)) {
             throw new IllegalArgumentException("a sink of the type " + (kind == null ? "given" : kind.name())
@@ -117,17 +122,17 @@ public final class SinkSettings {
         return new SinkSettings(kind, given, threshold, durable, format, formatOptions, all);
     }
 
-    /** The sink's kind; null for one that the program made. */
+    /** Returns the kind; null for a custom sink. */
     public SinkKind kind() {
         return kind;
     }
 
-    /** The sink that the program made; null for one that is still to be opened. */
+    /** Returns the custom sink; null for one that is to be opened. */
     public Sink given() {
         return given;
     }
 
-    /** The least severe level that the sink gets. */
+    /** Returns the threshold. */
     public Level threshold() {
         return threshold;
     }
@@ -136,7 +141,7 @@ public final class SinkSettings {
         return durable;
     }
 
-    /** How events look; null where the form is fixed. */
+    /** Returns the format; null if it is fixed. */
     public FormatKind format() {
         return format;
     }
@@ -149,12 +154,12 @@ public final class SinkSettings {
         return options;
     }
 
-    /** Whether the other asks for the same sink, but perhaps for another threshold. */
+    /** Returns whether both are the same sink, possibly with different thresholds. */
     public boolean isSameSink(SinkSettings other) {
         return equals(other.level(threshold));
     }
 
-    /** @throws IllegalArgumentException when something that has to be given is not, or the kind's rules are broken */
+    /** @throws IllegalArgumentException if a required option is missing, or a rule of the kind is violated */
     void check() {
         if (kind == null) {
             return;

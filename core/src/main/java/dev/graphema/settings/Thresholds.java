@@ -6,8 +6,8 @@ import java.util.Map;
 import java.util.TreeMap;
 
 /**
- * The least severe level that each logger says. A threshold set for {@code skerry.deck} holds for that name and every name
- * below it, until one set further down refines it; the default holds for all others.
+ * The thresholds of loggers. A threshold of {@code skerry.deck} applies to this name and all names below, unless a more
+ * specific one is set; the default applies to all others.
  */
 public final class Thresholds {
     private final Level standard;
@@ -18,13 +18,13 @@ public final class Thresholds {
         this.byName = new TreeMap<>(byName);
     }
 
-    /** The threshold of that logger. */
+    /** Returns the threshold of the logger. */
     public Level of(String logger) {
         String branch = branchOf(logger);
         return branch == null ? standard : byName.get(branch);
     }
 
-    /** The name for which the logger's threshold was set, its own or that of a branch; null when the default holds. */
+    /** Returns the name whose threshold applies to the logger; null for the default. */
     public String branchOf(String logger) {
         String name = logger;
         while (!byName.containsKey(name)) {
@@ -37,7 +37,7 @@ public final class Thresholds {
         return name;
     }
 
-    /** The least severe level that any logger says. */
+    /** Returns the lowest threshold. */
     public Level lowest() {
         Level lowest = standard;
         for (Level each : byName.values()) {
@@ -46,7 +46,7 @@ public final class Thresholds {
         return lowest;
     }
 
-    /** All thresholds by name, the default as {@code default}. */
+    /** Returns all thresholds by name, the default as {@code default}. */
     public Map<String, Level> byName() {
         Map<String, Level> all = new LinkedHashMap<>();
         all.put("default", standard);

@@ -3,21 +3,21 @@ package dev.graphema.settings;
 import java.util.function.UnaryOperator;
 
 /**
- * Replaces {@code ${NAME}} and {@code ${NAME:-default}} in a value of a settings file. What was put in is not looked at
- * again, and events are never looked at.
+ * Replaces {@code ${NAME}} and {@code ${NAME:-default}} in values of settings files. The replacements are not evaluated
+ * again, and events are never evaluated.
  */
 final class Variables {
     private final UnaryOperator<String> lookup;
 
-    /** @param lookup the value of a variable, or null when it is not set */
+    /** @param lookup returns the value of a variable, or null if it is not set */
     Variables(UnaryOperator<String> lookup) {
         this.lookup = lookup;
     }
 
     /**
-     * The text with all variables replaced.
+     * Returns the text with all variables replaced.
      *
-     * @throws IllegalArgumentException when one is not set and has no default, or has no end
+     * @throws IllegalArgumentException if a variable is not set and has no default, or is not closed
      */
     String replaceIn(String text) {
         int open = text.indexOf("${");

@@ -26,18 +26,18 @@ import org.snakeyaml.engine.v2.nodes.ScalarNode;
 import org.snakeyaml.engine.v2.nodes.SequenceNode;
 
 /**
- * A YAML document walked by the names that are expected in it. Whatever is wrong is noted with its place, and the walk
- * goes on, so that one reading finds all there is to mend.
+ * Reads a YAML document by expected names. Errors are recorded with their position, and reading continues, so that all
+ * errors are found at once.
  */
 final class Yaml {
     private static final List<Level> LEVELS = Arrays.asList(Level.values());
 
-    /** How many problems are listed; with so many, it is not a settings file. */
+    /** The most reported errors; a file with more is not a settings file. */
     private static final int MOST_PROBLEMS = 50;
 
     private static final int LONGEST_SHOWN = 80;
 
-    /** A document is read by methods that call themselves: deeper than any settings are, the stack ends. */
+    /** Reading is recursive: a deeper nesting would exhaust the stack. */
     static final String NESTED_TOO_DEEPLY = "nested too deeply (expected: some ten levels)";
 
     private final String file;
@@ -53,12 +53,12 @@ final class Yaml {
         return problems;
     }
 
-    /** The document, or nothing when it is empty or no YAML. */
+    /** Parses a document; empty if it is empty or not YAML. */
     Optional<Node> document(String text) {
         return document(text, file);
     }
 
-    /** As above. @param file how messages call it */
+    /** As above. @param file the name in messages */
     Optional<Node> document(String text, String file) {
         try {
             return new Compose(LoadSettings.builder()
@@ -82,11 +82,11 @@ final class Yaml {
         return Optional.empty();
     }
 
-    /** What mostly is the matter with such a line. */
+    /** Returns the usual cause of an error in such a line. */
     private static String hint(String text, int line) {
         String[] lines = text.split("\n", -1);
         boolean hasVariable = line < lines.length && lines[line].contains("${") && lines[line].contains(": {");
-        return hasVariable ? " (within { }, a value with ${…} has to stand in quotes)" : "";
+        return hasVariable ? " (within { }, a value with ${…} must be quoted)" : "";
     }
 
     void problem(Node node, String text) {
@@ -101,19 +101,19 @@ final class Yaml {
                 text));
     }
 
-    /** Where the node stands: {@code graphema.yaml:3:12}. */
+    /** Returns the position of the node: {@code graphema.yaml:3:12}. */
     static String place(Node node) {
         return node.getStartMark()
                 .map(at -> at.getName() + ":" + (at.getLine() + 1) + ":" + (at.getColumn() + 1))
                 .orElse("the settings");
     }
 
-    /** Calls the reader of each name that the mapping has; other names are problems. */
+    /** Calls the reader of each name in the mapping; other names are errors. */
     void mapping(Node node, String what, Map<String, Consumer<Node>> readers) {
         mapping(node, what, readers, key -> null);
     }
 
-    /** As above. @param elsewhere what to say of a name that means something in another place, or null */
+    /** As above. @param elsewhere returns a hint for a name that is valid elsewhere, or null */
     void mapping(Node node, String what, Map<String, Consumer<Node>> readers, UnaryOperator<String> elsewhere) {
         entries(node, what, (key, value) -> {
             Consumer<Node> reader = readers.get(text(key));
@@ -132,7 +132,7 @@ final class Yaml {
         });
     }
 
-    /** Calls the reader with each key and value of a mapping whose names are the developer's own. */
+    /** Calls the reader with each key and value of a mapping of user-defined names. */
     void entries(Node node, String what, BiConsumer<ScalarNode, Node> reader) {
         if (!(node instanceof MappingNode mapping)) {
             problem(node, "expected " + what + " as a mapping of names to values but found " + shown(node));
@@ -143,21 +143,19 @@ final class Yaml {
             if (!(tuple.getKeyNode() instanceof ScalarNode key)) {
                 problem(tuple.getKeyNode(), "expected a name but found " + shown(tuple.getKeyNode()));
             } else if (seen.put(key.getValue(), key) != null) {
-                problem(
-                        key,
-                        "the key \"" + shortened(key.getValue()) + "\" stands here a second time: expected it once");
+                problem(key, "the key \"" + shortened(key.getValue()) + "\" is defined twice: expected it once");
             } else {
                 reader.accept(key, tuple.getValueNode());
             }
         }
     }
 
-    /** The items of a list; a single value counts as a list of one. */
+    /** Returns the items of a list; a single value counts as a list of one. */
     List<Node> items(Node node) {
         return node instanceof SequenceNode sequence ? sequence.getValue() : List.of(node);
     }
 
-    /** A single value with its variables replaced, handed on when it is one. */
+    /** Passes on a single value with its variables replaced. */
     void scalar(Node node, String what, Consumer<String> reader) {
         if (!(node instanceof ScalarNode scalar)) {
             problem(node, "expected " + what + " but found " + shown(node));
@@ -173,7 +171,7 @@ final class Yaml {
         }
     }
 
-    /** A message that tells the variable and not what is in it, which may be a secret. */
+    /** Returns a message with the variable instead of its value, which may be a secret. */
     static String withoutValue(String message, String value, String original) {
         int known = value.isEmpty() ? -1 : message.indexOf("\"" + value + "\"");
         return known >= 0
@@ -182,7 +180,7 @@ final class Yaml {
                         + "\" cannot be used here, and is not shown, since it comes from outside";
     }
 
-    /** One of the given words, in any case. */
+    /** Returns one of the given words, ignoring case. */
     <T> void word(Node node, String what, List<T> values, Function<T, String> name, Consumer<T> reader) {
         scalar(node, what, text -> {
             for (T value : values) {

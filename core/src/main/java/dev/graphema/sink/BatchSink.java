@@ -24,60 +24,61 @@ import java.util.random.RandomGenerator;
  * attempts, and ends when nothing is left. What it does not get rid of before the end, the next start finds.
  *
  * <p>When the spool cannot take an event, because it or the disk is full, writing fails: events then wait in the queue, and
- * the least severe are shed. What the receiver refuses for good is counted and reported, and not tried again.
+ * the least severe are shed. What the receiver rejects for good is counted and reported, and not tried again.
  */
 public final class BatchSink implements Sink {
-    public static final Option<Integer> BATCH_EVENTS = Option.count("batch.events", 1, 100_000)
-            .standard(500)
-            .meaning("how many events are sent together at the most");
+    public static final Option<Integer> BATCH_EVENTS =
+            Option.count("batch.events", 1, 100_000).standard(500).meaning("the most events in a batch");
     public static final Option<Duration> BATCH_WAIT = Option.duration("batch.wait")
             .standard(Duration.ofSeconds(1), "1s")
-            .meaning("how long an event may wait for others");
+            .meaning("how long an event waits for others");
     public static final Option<Duration> RETRY_FIRST = Option.duration("retry.first")
             .standard(Duration.ofMillis(250), "250ms")
-            .meaning("the pause after the first failed attempt; each further one is about twice as long");
+            .meaning("the pause after the first failed attempt; it doubles with each further one");
     public static final Option<Duration> RETRY_LONGEST = Option.duration("retry.longest")
             .standard(Duration.ofSeconds(30), "30s")
-            .meaning("the longest pause between attempts, unless the receiver asks for a longer one");
+            .meaning("the longest pause between attempts, unless the receiver requests a longer one");
 
-    /** What every sink of this kind lets one choose. */
+    /** The options of all sinks of this type. */
     public static final List<Option<?>> OPTIONS = List.of(BATCH_EVENTS, BATCH_WAIT, RETRY_FIRST, RETRY_LONGEST);
 
     private static final long MOST_BYTES_AT_ONCE = 1024 * 1024;
     private static final Duration PAUSE_WITHOUT_MEMORY = Duration.ofSeconds(1);
 
     private final Transmitter transmitter;
-    private final Opening opening;
+    private final SinkContext context;
     private final int most;
     private final Duration patience;
     private final Backoff backoff;
     private final Spool spool;
     private final Object draining = new Object();
 
-    /** What was written and is neither sent nor in the spool; the sink thread's alone. */
+    /** Events that were accepted and are neither sent nor in the spool; used by the thread of the sink only. */
     private final List<Event> batch = new ArrayList<>();
 
-    /** The thread that empties the spool, or null when everything is sent directly; guarded by {@link #draining}. */
+    /**
+     * The thread that sends the events of the spool, or null if events are sent directly; guarded by {@link #draining}.
+     */
     private Thread drainer;
 
     private volatile boolean closed;
 
-    private BatchSink(Transmitter transmitter, Options options, Opening opening, RandomGenerator random) {
+    private BatchSink(Transmitter transmitter, Options options, SinkContext context, RandomGenerator random) {
         this.transmitter = transmitter;
-        this.opening = opening;
+        this.context = context;
         this.most = options.get(BATCH_EVENTS);
         this.patience = options.get(BATCH_WAIT);
         this.backoff = new Backoff(options.get(RETRY_FIRST), options.get(RETRY_LONGEST), random);
-        this.spool = spool(opening);
+        this.spool = spool(context);
     }
 
-    /** Null where nothing can be written: then what is not taken waits in the sink's queue. */
-    private static Spool spool(Opening opening) {
-        Path folder = opening.spool().resolve("waiting");
+    /** Null if no files can be written: then events that are not accepted wait in the queue of the sink. */
+    private static Spool spool(SinkContext context) {
+        Path folder = context.spool().resolve("waiting");
         try {
-            return Spool.open(folder, opening.spoolTotal(), opening.health()::trouble);
+            return Spool.open(folder, context.spoolTotal(), context.health()::trouble);
         } catch (IOException e) {
-            opening.health()
+            context.health()
                     .trouble("there is no place for events to wait while the receiver is away (" + e
                             + "); they wait in memory and are lost with the process. Set spool: {path: …} to a folder that"
                             + " can be written");
@@ -85,13 +86,9 @@ public final class BatchSink implements Sink {
         }
     }
 
-    /**
-     * Opens the spool and begins to send what an earlier run left there.
-     *
-     * @param options values of {@link #OPTIONS}
-     */
-    public static BatchSink open(Transmitter transmitter, Options options, Opening opening) {
-        BatchSink sink = new BatchSink(transmitter, options, opening, RandomGenerator.getDefault());
+    /** Opens the spool and starts to send the events of an earlier run. @param options values of {@link #OPTIONS} */
+    public static BatchSink open(Transmitter transmitter, Options options, SinkContext context) {
+        BatchSink sink = new BatchSink(transmitter, options, context, RandomGenerator.getDefault());
         if (sink.spool != null && !sink.spool.isEmpty()) {
             sink.startDrainer(Duration.ZERO);
         }
@@ -133,7 +130,7 @@ public final class BatchSink implements Sink {
                 throw e;
             }
             toSpool();
-            opening.health()
+            context.health()
                     .trouble("the receiver does not take events (" + told(e) + "); they wait in " + spool
                             + " and are sent when it does");
             backoff.reset();
@@ -147,7 +144,7 @@ public final class BatchSink implements Sink {
                 : problem.toString();
     }
 
-    /** What goes in is out of the sink's hands; when the disk fails in the middle, the rest stays there. */
+    /** Moves events to the spool; if the disk becomes full, the remaining events stay in the batch. */
     private void toSpool() throws IOException {
         int added = 0;
         try {
@@ -168,21 +165,21 @@ public final class BatchSink implements Sink {
     }
 
     /**
-     * Sends the events; those that the receiver refuses for good are counted. When the code that sends them fails, or the
-     * memory does not suffice, each half is sent by itself, and so on, until the events that cause it are alone: they are
-     * counted, and do not stop the others.
+     * Sends the events and counts those that the receiver rejects. If sending fails because of the code or a lack of
+     * memory, the batch is divided until the events that cause it are alone: they are counted as lost and do not affect
+     * the others.
      */
     private void send(List<Event> events) throws IOException {
         try {
             transmitter.send(events);
         } catch (RefusedException e) {
-            opening.health().trouble("the receiver refuses " + e.count() + " events for good: " + e.getMessage());
+            context.health().trouble("the receiver rejects " + e.count() + " events: " + e.getMessage());
             // Which ones they are, not every protocol says: then the least severe are counted.
             events.stream()
                     .map(event -> event.level() == null ? Level.INFO : event.level())
                     .sorted(Comparator.comparing(Level::severity))
                     .limit(e.count())
-                    .forEach(opening.health()::count);
+                    .forEach(context.health()::count);
         } catch (IOException e) {
             throw e;
         } catch (Throwable e) {
@@ -192,8 +189,8 @@ public final class BatchSink implements Sink {
 
     private void sendInHalves(List<Event> events, Throwable problem) throws IOException {
         if (events.size() == 1) {
-            opening.health().count(events.get(0).level());
-            opening.health()
+            context.health().count(events.get(0).level());
+            context.health()
                     .trouble("an event cannot be sent and is lost ("
                             + problem.getClass().getName() + ")");
             return;
@@ -206,7 +203,7 @@ public final class BatchSink implements Sink {
     private void startDrainer(Duration firstPause) {
         synchronized (draining) {
             Thread thread =
-                    BackgroundThreads.daemon("graphema-" + opening.name() + "-waiting", () -> drain(firstPause));
+                    BackgroundThreads.daemon("graphema-" + context.name() + "-waiting", () -> drain(firstPause));
             thread.start();
             drainer = thread;
         }
@@ -224,7 +221,7 @@ public final class BatchSink implements Sink {
                     sent += events.size();
                     backoff.reset();
                 } else if (ended()) {
-                    opening.health().recovered("the receiver takes events again; sent of those that waited: " + sent);
+                    context.health().recovered("the receiver takes events again; sent of those that waited: " + sent);
                     return;
                 }
             } catch (Throwable e) {
@@ -234,12 +231,12 @@ public final class BatchSink implements Sink {
         }
     }
 
-    /** There was no memory even for a report. */
+    /** No memory was left for a report. */
     private void pauseAfter(Throwable problem) {
         pause(PAUSE_WITHOUT_MEMORY);
     }
 
-    /** Whether nothing is left to do; then the sink's thread sends directly again. */
+    /** Returns whether the spool is empty; then the thread of the sink sends directly again. */
     private boolean ended() {
         synchronized (draining) {
             if (!spool.isEmpty()) {
@@ -253,14 +250,14 @@ public final class BatchSink implements Sink {
     private void failedAgain(Duration pause, Throwable reason) {
         int attempts = backoff.attempts();
         if (attempts > 1 && Integer.bitCount(attempts) == 1 && !closed) {
-            opening.health()
+            context.health()
                     .trouble("attempt " + attempts + " failed (" + told(reason) + "); " + spool.used()
                             + " bytes wait in " + spool);
         }
         pause(pause);
     }
 
-    /** Waits the whole time, whoever interrupts the thread, unless the sink is closed. */
+    /** Waits for the complete time, even if interrupted, unless the sink is closed. */
     private void pause(Duration pause) {
         long by = System.nanoTime() + pause.toNanos();
         synchronized (draining) {
@@ -301,7 +298,7 @@ public final class BatchSink implements Sink {
     private void closeSpool() throws IOException {
         if (spool != null) {
             if (!spool.isEmpty()) {
-                opening.health().news(spool.used() + " bytes of events wait in " + spool + " for the next start");
+                context.health().news(spool.used() + " bytes of events wait in " + spool + " for the next start");
             }
             spool.close();
         }

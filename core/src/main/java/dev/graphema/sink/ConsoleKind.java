@@ -8,7 +8,7 @@ import java.util.List;
 
 /** Standard output or standard error. */
 public final class ConsoleKind implements SinkKind {
-    /** The streams of a process. */
+    /** The standard streams of the process. */
     public enum Stream {
         OUTPUT,
         ERROR
@@ -45,10 +45,10 @@ public final class ConsoleKind implements SinkKind {
     }
 
     @Override
-    public Sink open(Options options, Opening opening) {
+    public Sink open(Options options, SinkContext context) {
         // The descriptors, not System.out and System.err: whatever the program puts in their place is its own affair.
         FileDescriptor descriptor = options.get(STREAM) == Stream.ERROR ? FileDescriptor.err : FileDescriptor.out;
-        return new StreamSink(new FileOutputStream(descriptor), opening.format());
+        return new StreamSink(new FileOutputStream(descriptor), context.format());
     }
 
     @Override

@@ -10,43 +10,41 @@ import java.time.Duration;
 import java.time.ZoneId;
 import java.util.List;
 
-/** A file that is appended to, and those that were put aside; see {@link FileSink}. */
+/** A file and its archived files; see {@link FileSink}. */
 public final class FileKind implements SinkKind {
     private static final FileOptions STANDARD =
             FileOptions.builder(Path.of("x")).build();
 
     public static final Option<Path> PATH = Option.path("path", "a path such as logs/deck.jsonl")
             .required()
-            .meaning(
-                    "where it lies, from the working directory; folders are made. `{service}`, `{instance}` and `{date}`"
-                            + " are replaced (in quotes within `{ }`)");
+            .meaning("the file, relative to the working directory; folders are created. `{service}`, `{instance}` and"
+                    + " `{date}` are replaced (in quotes within `{ }`)");
     public static final Option<Long> ROTATE_AT = Option.size("rotate.at", 1024)
             .standard(STANDARD.rotateAt())
-            .meaning("the size before which the file is put aside");
+            .meaning("the largest size of a file before it is archived");
     public static final Option<FileOptions.Every> ROTATE_EVERY = Option.word("rotate.every", FileOptions.Every.class)
             .standard(STANDARD.rotateEvery())
-            .meaning("puts the file aside when an hour or day begins, also while nothing is written");
+            .meaning("archives the file when an hour or day begins, also without events");
     public static final Option<Integer> KEEP_DAYS = Option.count("keep.days", 1, 36_500)
-            .standard(null, "no bound")
-            .meaning("files that were put aside longer ago are deleted");
+            .standard(null, "unlimited")
+            .meaning("archived files that are older are deleted");
     public static final Option<Integer> KEEP_COUNT = Option.count("keep.count", 1, Integer.MAX_VALUE)
-            .standard(null, "no bound")
-            .meaning("the oldest are deleted when more are put aside");
+            .standard(null, "unlimited")
+            .meaning("the most archived files; the oldest are deleted");
     public static final Option<Long> KEEP_TOTAL = Option.size("keep.total", 1024)
             .standard(STANDARD.keepTotal())
-            .meaning("the oldest are deleted when those put aside are larger together");
+            .meaning("the most bytes of archived files; the oldest are deleted");
     public static final Option<Boolean> COMPRESS = Option.truth("compress")
             .standard(STANDARD.compress())
-            .meaning("whether files that were put aside are compressed (gzip)");
-    public static final Option<Boolean> SYNC = Option.truth("sync")
-            .standard(STANDARD.sync())
-            .meaning("whether each batch is forced to the disk before the next");
+            .meaning("whether archived files are compressed (gzip)");
+    public static final Option<Boolean> SYNC =
+            Option.truth("sync").standard(STANDARD.sync()).meaning("whether each batch is forced to the disk");
     public static final Option<String> PERMISSIONS = Option.of(
                     "permissions", "nine letters such as rw-r-----", text -> FileOptions.wellFormed(text), text -> text)
             .standard(STANDARD.permissions())
-            .meaning("of new files, where the file system knows them");
+            .meaning("the permissions of new files, if the file system supports them");
     public static final Option<ZoneId> ZONE =
-            Option.zone("zone").standard(null, "the system's").meaning("in which hours and days begin");
+            Option.zone("zone").standard(null, "the system's").meaning("the time zone of hours and days");
 
     FileKind() {}
 
@@ -72,13 +70,13 @@ public final class FileKind implements SinkKind {
     }
 
     @Override
-    public Sink open(Options options, Opening opening) throws IOException {
-        return FileSink.open(fileOptions(options, opening), opening.format(), opening.health()::trouble);
+    public Sink open(Options options, SinkContext context) throws IOException {
+        return FileSink.open(fileOptions(options, context), context.format(), context.health()::trouble);
     }
 
     @Override
-    public void probe(Options options, Opening opening) throws IOException {
-        Path path = Path.of(opening.named(options.get(PATH).toString())).toAbsolutePath();
+    public void probe(Options options, SinkContext context) throws IOException {
+        Path path = Path.of(context.named(options.get(PATH).toString())).toAbsolutePath();
         if (Files.exists(path) && !Files.isRegularFile(path)) {
             throw new IOException(path + " is not a file");
         }
@@ -94,9 +92,9 @@ public final class FileKind implements SinkKind {
         }
     }
 
-    private static FileOptions fileOptions(Options options, Opening opening) {
+    private static FileOptions fileOptions(Options options, SinkContext context) {
         FileOptions.Builder builder = FileOptions.builder(
-                        Path.of(opening.named(options.get(PATH).toString())))
+                        Path.of(context.named(options.get(PATH).toString())))
                 .rotateAt(options.get(ROTATE_AT))
                 .rotateEvery(options.get(ROTATE_EVERY))
                 .keepTotal(options.get(KEEP_TOTAL))

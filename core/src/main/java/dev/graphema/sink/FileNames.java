@@ -14,9 +14,10 @@ import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /**
- * The names of one sink's files. The one that is written is called as the settings say; one that was put aside has the
- * moment, in UTC, before its ending: {@code deck.jsonl} becomes {@code deck.20260515T063102Z.jsonl}, and {@code .gz} behind
- * it once it is compressed. Several within one second are numbered. No file of anybody else is mistaken for one of these.
+ * The file names of a sink. The current file has the name in the settings. An archived file has the time of archiving,
+ * in UTC, before its extension: {@code deck.jsonl} becomes {@code deck.20260515T063102Z.jsonl}, and {@code .gz} is
+ * appended after compression. Files that are archived in the same second are numbered. Files of others do not match
+ * these names.
  */
 final class FileNames {
     static final String COMPRESSED = ".gz";
@@ -29,7 +30,7 @@ final class FileNames {
     private final String ending;
     private final Pattern putAside;
 
-    /** From how much on a clock was set back, and was not just put right a little. */
+    /** A clock that goes back by less was only adjusted. */
     private static final Duration SET_BACK = Duration.ofMinutes(1);
 
     // The moment and number of the name that was given last.
@@ -56,25 +57,25 @@ final class FileNames {
         return folder;
     }
 
-    /** Whether each day has a file of its own. */
+    /** Returns whether the name contains the date. */
     boolean hasDate() {
         return beginning.contains(DATE);
     }
 
-    /** The file to write on that day. @param number from 1; 2 and more for processes that find the file taken */
+    /** Returns the file of a day. @param number from 1; 2 and more for processes that find the file in use */
     Path current(LocalDate day, int number) {
         String name = beginning.replace(DATE, day.toString());
         return folder.resolve(name + (number == 1 ? "" : "." + number) + ending);
     }
 
-    /** Whether the clock was set back between the first moment and the second. */
+    /** Returns whether the clock was set back between two times. */
     static boolean isSetBack(Instant before, Instant now) {
         return before != Instant.MIN && now.isBefore(before.minus(SET_BACK));
     }
 
     /**
-     * A free name for a file that is archived now. It sorts behind all names that were given before, also when the clock has
-     * been set back.
+     * Returns an unused name for a file that is archived now. It sorts after all names that were returned before, also
+     * if the clock was adjusted.
      */
     Path aside(Path current, Instant now) {
         Instant second = now.truncatedTo(ChronoUnit.SECONDS);
@@ -93,8 +94,8 @@ final class FileNames {
     }
 
     /**
-     * The sink's own files that were put aside, the oldest first. One whose name tells a moment that is still to come was
-     * archived before the clock was set back, and is older than all others.
+     * Returns the archived files of the sink, the oldest first. A file with a time in the future was archived before
+     * the clock was set back, and is older than all others.
      */
     List<Path> putAside(Instant now) throws IOException {
         String future = moment(now.plus(SET_BACK).truncatedTo(ChronoUnit.SECONDS));
@@ -112,7 +113,7 @@ final class FileNames {
         return part(archived, 1);
     }
 
-    /** The place among files that were archived within the same second. */
+    /** Returns the number of a file among those archived in the same second. */
     private int numberOf(Path archived) {
         String number = part(archived, 2);
         return number == null ? 0 : Integer.parseInt(number);

@@ -8,10 +8,10 @@ import java.util.Locale;
 import java.util.Objects;
 
 /**
- * Where a {@link FileSink} writes and how its files are bounded; made by a {@link Builder}, whose methods tell what each is.
+ * The options of a {@link FileSink}; see the methods of {@link Builder}.
  *
- * <p>Without a word about it, a file is put aside at 50 MiB, old files are compressed, and the oldest are deleted when all of
- * them take more than 1 GiB: a disk is never filled by default.
+ * <p>By default, a file is archived at 50 MiB, archived files are compressed, and the oldest are deleted when they
+ * exceed 1 GiB in total, so that a disk is never filled.
  */
 public record FileOptions(
         Path path,
@@ -24,13 +24,13 @@ public record FileOptions(
         boolean sync,
         String permissions,
         ZoneId zone) {
-    /** When a file is put aside by the clock. */
+    /** When a file is archived by the clock. */
     public enum Every {
         NEVER,
         HOUR,
         DAY;
 
-        /** The name in settings. */
+        /** Returns the name in the settings. */
         public String text() {
             return name().toLowerCase(Locale.ROOT);
         }
@@ -46,13 +46,15 @@ public record FileOptions(
         wellFormed(permissions);
     }
 
-    /** The zone in which days begin: the system's when none was given, which is looked up only where a day matters. */
+    /**
+     * Returns the time zone of days and hours; the system default, unless it was set, is determined only when needed.
+     */
     @Override
     public ZoneId zone() {
         return zone == null ? ZoneId.systemDefault() : zone;
     }
 
-    /** @param path the file; {@code {date}} in its name stands for the day on which an event is written */
+    /** @param path the file; {@code {date}} in its name is replaced by the day */
     public static Builder builder(Path path) {
         return new Builder(path);
     }
@@ -81,7 +83,7 @@ public record FileOptions(
         return permissions;
     }
 
-    /** Gathers the options; each method refuses a bad value at once. */
+    /** Builds the options; each method rejects an invalid value immediately. */
     public static final class Builder {
         private static final long MEBIBYTE = 1024 * 1024;
 
@@ -100,55 +102,55 @@ public record FileOptions(
             this.path = Objects.requireNonNull(path, "path");
         }
 
-        /** Puts the file aside before it has more bytes than that. 50 MiB by default. */
+        /** Archives the file before it exceeds this size. Default: 50 MiB. */
         public Builder rotateAt(long bytes) {
             rotateAt = atLeast(1024, bytes, "rotate.at");
             return this;
         }
 
-        /** Puts the file aside when an hour or a day begins, in the zone. Never by default. */
+        /** Archives the file when an hour or a day begins, in the zone. Default: never. */
         public Builder rotateEvery(Every every) {
             rotateEvery = Objects.requireNonNull(every, "every");
             return this;
         }
 
-        /** Deletes the oldest files when those put aside have more bytes together. 1 GiB by default. */
+        /** Deletes the oldest archived files when they exceed this size in total. Default: 1 GiB. */
         public Builder keepTotal(long bytes) {
             keepTotal = atLeast(1, bytes, "keep.total");
             return this;
         }
 
-        /** Deletes the oldest files when more than so many are put aside. Any number by default. */
+        /** Deletes the oldest archived files when there are more. Default: unlimited. */
         public Builder keepCount(int files) {
             keepCount = (int) atLeast(1, files, "keep.count");
             return this;
         }
 
-        /** Deletes files that were put aside longer ago. A hundred years by default. */
+        /** Deletes files that were archived longer ago. Default: a hundred years. */
         public Builder keepAge(Duration age) {
             keepAge = positive(age);
             return this;
         }
 
-        /** Whether files that were put aside are compressed (gzip), on a thread of its own. True by default. */
+        /** Whether archived files are compressed with gzip, on a background thread. Default: true. */
         public Builder compress(boolean compress) {
             this.compress = compress;
             return this;
         }
 
-        /** Whether each batch is forced to the disk before the next one is taken. False by default. */
+        /** Whether each batch is forced to the disk before the next one. Default: false. */
         public Builder sync(boolean sync) {
             this.sync = sync;
             return this;
         }
 
-        /** Who may read and write, where the file system knows: {@code rw-r-----} by default. */
+        /** The permissions, if the file system supports them. Default: {@code rw-r-----}. */
         public Builder permissions(String permissions) {
             this.permissions = wellFormed(permissions);
             return this;
         }
 
-        /** In which hours and days begin. The system's by default. */
+        /** The time zone of hours and days. Default: that of the system. */
         public Builder zone(ZoneId zone) {
             this.zone = Objects.requireNonNull(zone, "zone");
             return this;

@@ -21,19 +21,19 @@ import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Consumer;
 
 /**
- * Appends to a file, which it makes with its folders when they are missing. A batch is gathered in memory and written at
- * once. The file is archived when it grows too large or an hour or day is over, also while nothing is written; archived files
- * are compressed and in the end deleted, as {@link FileOptions} say. A restart continues the file that is there.
+ * Appends to a file, and creates it and its folders if they are missing. Batches are gathered in memory and written at
+ * once. The file is archived when it reaches a size or a period ends, also while no events are written; archived files
+ * are compressed and finally deleted, see {@link FileOptions}. After a restart, the existing file is continued.
  *
- * <p>When a write fails, as on a full disk, what was not written is kept and tried again with the next one, up to 4 MiB;
- * beyond that further events are refused with the error.
+ * <p>If a write fails, for example on a full disk, up to 4 MiB are kept and written again; further events are rejected
+ * with the error.
  *
- * <p>A file that another process, or another sink, is writing is left to it: this one then writes to a second file beside
- * it, {@code deck.2.jsonl}, and reports that.
+ * <p>If another process or sink is writing the file, this sink writes to a second file, {@code deck.2.jsonl}, and
+ * reports that.
  *
- * <p>About once a second the sink checks that its file is still in place. When another process has removed it, the sink makes
- * a new one and writes again what it had written since the check before, which it can still read. When another process has
- * renamed the file, the sink makes a new one.
+ * <p>About once a second, the sink checks that its file still exists. If another process has removed it, the sink
+ * creates a new one and writes again what it has written since the previous check. If another process has renamed it,
+ * the sink creates a new one.
  */
 public final class FileSink implements Sink {
     private static final int USUAL_BATCH = 96 * 1024;
@@ -52,7 +52,7 @@ public final class FileSink implements Sink {
     private final ExecutorService tidying = Executors.newSingleThreadExecutor(FileSink::tidyingThread);
     private final AtomicBoolean tidyWaits = new AtomicBoolean();
 
-    /** Null after a new file could not be opened; then the next write tries again. */
+    /** Null if a new file could not be opened; the next write tries again. */
     private WrittenFile file;
 
     /** A file that another process has removed, and whose last bytes are still to be written again; usually null. */
@@ -76,11 +76,10 @@ public final class FileSink implements Sink {
     }
 
     /**
-     * Opens the file for appending. A last line without an end, which a killed process may leave, is ended first, so that
-     * it cannot swallow the next one.
+     * Opens the file. An incomplete last line of a killed process is ended first.
      *
-     * @param trouble receives one line about what goes wrong beside the writing itself
-     * @throws IOException when the file or its folders cannot be made or written
+     * @param trouble receives errors that do not concern writing, one line each
+     * @throws IOException if the file or its folders cannot be created or written
      */
     public static FileSink open(FileOptions options, Format format, Consumer<String> trouble) throws IOException {
         return open(options, format, InstantSource.system(), trouble);
@@ -166,7 +165,7 @@ public final class FileSink implements Sink {
         }
     }
 
-    /** The file that is being written. */
+    /** Returns the current file. */
     Path file() {
         return file.path();
     }
@@ -176,7 +175,7 @@ public final class FileSink implements Sink {
         return "file " + (file == null ? options.path() : file.path());
     }
 
-    /** Opens a file when there is none, and makes it again when somebody has taken it away. */
+    /** Opens a file if there is none, and creates it again if it was removed or renamed. */
     private void ensureInPlace(Instant now) throws IOException {
         if (file != null && !file.isOpen()) {
             reopen();
@@ -200,7 +199,7 @@ public final class FileSink implements Sink {
         sizeAtCheck = file.size();
     }
 
-    /** An interrupt of this thread has closed the channel, perhaps after a part of a write that nobody has counted. */
+    /** An interrupt has closed the channel, perhaps after an uncounted part of a write. */
     private void reopen() throws IOException {
         long known = file.size();
         Path path = file.path();
@@ -227,7 +226,7 @@ public final class FileSink implements Sink {
         }
     }
 
-    /** Writes again what went into the removed file since it was last seen in place. */
+    /** Writes again what was written to the removed file since the last check. */
     private void restore() throws IOException {
         WrittenFile gone = removed;
         gone.copyTo(file, sizeAtCheckOfRemoved);
@@ -240,15 +239,15 @@ public final class FileSink implements Sink {
                         + restored + " bytes of the old one");
     }
 
-    /** When an earlier process wrote last to the file; the earliest of all moments when none did. */
+    /** Returns when an earlier process last wrote to the file; the earliest possible time if none did. */
     private Instant lastWritten() throws IOException {
         Path path = names.current(clock.instant().atZone(options.zone()).toLocalDate(), 1);
         return Files.exists(path) ? Files.getLastModifiedTime(path).toInstant() : Instant.MIN;
     }
 
     /**
-     * Begins a new file when a period is over, and when the clock was set back: else the file would not be in the order of
-     * time, on which readers rely, and a period that a wrong clock began might not end for years.
+     * Starts a new file when a period ends, and when the clock was set back. Otherwise, the file would not be in the
+     * order of time, on which readers rely, and a period that began with a wrong clock might not end for years.
      */
     private void rotateByClock(Instant now) throws IOException {
         boolean isSetBack = FileNames.isSetBack(latest, now);
@@ -261,7 +260,7 @@ public final class FileSink implements Sink {
         }
     }
 
-    /** Archives the file and begins a new one. When that fails, writing continues in the old one for a while. */
+    /** Archives the file and starts a new one. If that fails, the file continues to grow for some time. */
     private void rotate(Instant now) throws IOException {
         if (file.size() == 0) {
             replaceEmpty(now);
@@ -282,7 +281,7 @@ public final class FileSink implements Sink {
         tidy();
     }
 
-    /** There is nothing to archive: the file serves the next period, too, unless that has a name of its own. */
+    /** There is nothing to archive: the file is also used for the next period, unless that has a different name. */
     private void replaceEmpty(Instant now) throws IOException {
         LocalDate dayBefore = day;
         beginPeriod(now);
@@ -331,7 +330,7 @@ public final class FileSink implements Sink {
         };
     }
 
-    /** One task that waits does for all files that were archived until it begins. */
+    /** A single waiting task is sufficient for all files that are archived before it starts. */
     private void tidy() {
         if (tidyWaits.getAndSet(true)) {
             return;

@@ -6,7 +6,7 @@ import dev.graphema.format.Utf8Buffer;
 import java.nio.ByteBuffer;
 import java.util.Arrays;
 
-/** Formatted events that wait to be written, and where each of them ends. For one thread. */
+/** Formatted events that wait to be written, with their ends. For one thread. */
 final class GatheredEvents {
     private final Format format;
     private final Utf8Buffer bytes;
@@ -18,7 +18,7 @@ final class GatheredEvents {
         this.bytes = new Utf8Buffer(usualBytes);
     }
 
-    /** Adds an event; when the format fails, nothing is added. */
+    /** Adds an event; if the format fails, adds nothing. */
     void add(Event event) {
         int before = bytes.length();
         try {
@@ -41,16 +41,16 @@ final class GatheredEvents {
         return bytes.length() == 0;
     }
 
-    /** The first so many bytes. */
+    /** Returns the first bytes. */
     ByteBuffer first(int length) {
         return bytes.view().limit(length);
     }
 
     /**
-     * The length of as many whole events as fit.
+     * Returns the length of as many complete events as fit.
      *
-     * @param room how many bytes there is room for
-     * @param one whether the first event is taken even when it does not fit
+     * @param room the available bytes
+     * @param one whether the first event is taken even if it does not fit
      */
     int fitting(long room, boolean one) {
         int fitting = one && count > 0 ? ends[0] : 0;
@@ -60,7 +60,7 @@ final class GatheredEvents {
         return fitting;
     }
 
-    /** Forgets the first so many bytes; of an event that was written in part, the rest stays. */
+    /** Removes the first bytes; the rest of a partly written event is kept. */
     void dropFirst(int length) {
         bytes.dropFirst(length);
         int kept = 0;
@@ -72,7 +72,7 @@ final class GatheredEvents {
         count = kept;
     }
 
-    /** Forgets all events. @return how many there were */
+    /** Removes all events. @return their number */
     int clear() {
         int forgotten = count;
         bytes.clear();

@@ -5,9 +5,9 @@ import java.io.IOException;
 import java.time.Duration;
 import java.util.Objects;
 
-/** A sink that is opened when the first event is written, and again with the next one when that fails. */
+/** A sink that is opened with the first event, and again with the next one if that fails. */
 public final class LateSink implements Sink {
-    /** Opens the sink; called by the thread that serves it. */
+    /** Opens the sink; called on its thread. */
     @FunctionalInterface
     public interface Opener {
         Sink open() throws IOException;

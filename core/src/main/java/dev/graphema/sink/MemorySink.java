@@ -4,7 +4,7 @@ import dev.graphema.event.Event;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
 
-/** Keeps the events, for tests and small tools. May be read by any thread at any time. */
+/** Keeps events in memory, for tests and small tools. Can be read by any thread. */
 public final class MemorySink implements Sink {
     private final List<Event> events = new CopyOnWriteArrayList<>();
 
@@ -13,7 +13,7 @@ public final class MemorySink implements Sink {
         events.add(event);
     }
 
-    /** What was written so far, oldest first, as a copy. */
+    /** Returns a copy of the events, oldest first. */
     public List<Event> events() {
         return List.copyOf(events);
     }

@@ -18,30 +18,32 @@ import java.util.function.BooleanSupplier;
 import java.util.zip.GZIPOutputStream;
 
 /**
- * Compresses files that were put aside, and deletes those that are too many, too large together, or too old. Only ever
- * touches the sink's own files. Runs on a thread of its own, one task at a time.
+ * Compresses archived files and deletes surplus ones. Only accesses files of the sink. Runs on a background thread, one
+ * task at a time.
  */
 final class OldFiles {
-    /** Half the work of the usual level, and a tenth more bytes. */
+    /** Takes half the time of the default level, for a tenth more bytes. */
     private static final int QUICKLY = 3;
 
     private static final int PIECE = 256 * 1024;
 
-    /** After each piece it rests so many times as long as that took, so that compressing leaves the processors to the program. */
+    /**
+     * After each chunk, it pauses for this multiple of the time that it took, to leave the processors to the program.
+     */
     private static final int REST = 3;
 
     private final FileNames names;
     private final FileOptions options;
     private final BooleanSupplier hurried;
 
-    /** @param hurried whether the process is about to end, and there is no time to rest */
+    /** @param hurried whether the process is ending, so that there is no time for pauses */
     OldFiles(FileNames names, FileOptions options, BooleanSupplier hurried) {
         this.names = names;
         this.options = options;
         this.hurried = hurried;
     }
 
-    /** Does all that is to be done now, also what an earlier process left undone. */
+    /** Does all pending work, also that of an earlier process. */
     void tidy(Instant now) throws IOException {
         deleteSurplus(now);
         if (options.compress()) {
@@ -54,7 +56,7 @@ final class OldFiles {
         }
     }
 
-    /** The new file gets its name only when it is whole, and only then does the old one go. */
+    /** The compressed file gets its name when it is complete, and then the original is deleted. */
     private void compress(Path file) throws IOException {
         Path unfinished = Path.of(file + FileNames.COMPRESSED + FileNames.UNFINISHED);
         Files.deleteIfExists(unfinished); // of a process that ended while it compressed, perhaps with other permissions

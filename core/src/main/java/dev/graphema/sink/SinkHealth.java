@@ -11,8 +11,8 @@ import java.util.concurrent.atomic.AtomicLongArray;
 import java.util.function.Consumer;
 
 /**
- * How one sink fares: how many events it did not get or could not pass on, by level, and what went wrong last. Noted by any
- * thread; losses are told by the sink's.
+ * The state of a sink: lost events by level, and the last error. Written by any thread; losses are reported by the
+ * thread of the sink.
  */
 public final class SinkHealth {
     private static final Level[] LEVELS = Level.values();
@@ -24,29 +24,29 @@ public final class SinkHealth {
     private final long[] reported = new long[LEVELS.length];
 
     /**
-     * A sink of which nothing is known yet.
+     * Creates the initial state.
      *
-     * @param sink its name
-     * @param reporter told of every trouble, in one line of plain text that begins with the sink's name
+     * @param sink the name of the sink
+     * @param reporter receives each error as one line of plain text that begins with the name of the sink
      */
     public SinkHealth(String sink, Consumer<String> reporter) {
         this.sink = sink;
         this.reporter = reporter;
     }
 
-    /** Notes and reports what went wrong, in words that say what happened and what to do. */
+    /** Records and reports an error: what happened, and what to do. */
     public void trouble(String text) {
         lastTrouble = Instant.now().truncatedTo(ChronoUnit.MILLIS) + " " + Escapes.visible(text);
         news(text);
     }
 
-    /** Reports that the last trouble is over; it is not shown any more. */
+    /** Reports that the last error is over, and removes it. */
     public void recovered(String text) {
         lastTrouble = null;
         news(text);
     }
 
-    /** Reports what is no trouble. */
+    /** Reports news that is not an error. */
     public void news(String text) {
         try {
             // Some of the text comes from outside, as a receiver's answer does, and may steer a terminal.
@@ -57,17 +57,17 @@ public final class SinkHealth {
         }
     }
 
-    /** What went wrong last, with its time; null when nothing did, or when it is over. */
+    /** Returns the last error with its time; null if there was none, or it is over. */
     public String lastTrouble() {
         return lastTrouble;
     }
 
-    /** Counts an event that is lost. */
+    /** Counts a lost event. */
     public void count(Level level) {
         count(level, 1);
     }
 
-    /** Counts events of one level that are lost. An event without a level counts as {@link Level#INFO}. */
+    /** Counts lost events of one level. An event without a level counts as {@link Level#INFO}. */
     public void count(Level level, long number) {
         counts.addAndGet((level == null ? Level.INFO : level).ordinal(), number);
     }
@@ -80,17 +80,17 @@ public final class SinkHealth {
         return sum;
     }
 
-    /** The levels of which something was lost, with the number of events. */
+    /** Returns the number of lost events by level. */
     public Map<Level, Long> byLevel() {
         return since(new long[LEVELS.length]);
     }
 
-    /** What was lost since {@link #reported} was called, in the same form; for the sink's thread. */
+    /** Returns the number of events lost since {@link #reported} was called, by level; for the thread of the sink. */
     public Map<Level, Long> unreported() {
         return since(reported);
     }
 
-    /** Notes that these losses were reported by an event; for the sink's thread. */
+    /** Records that an event has reported these losses; for the thread of the sink. */
     public void reported(Map<Level, Long> losses) {
         losses.forEach((level, count) -> reported[level.ordinal()] += count);
     }

@@ -5,17 +5,17 @@ import dev.graphema.option.Selectable;
 import java.io.IOException;
 
 /**
- * A kind of sink that settings can name. Others than the ready ones are found as services of this type ({@link
+ * A kind of sink that settings can name. Custom kinds are found as services of this type ({@link
  * java.util.ServiceLoader}).
  */
 public interface SinkKind extends Selectable {
-    /** The format that such a sink has when none is chosen; null when its form is fixed. */
+    /** Returns the default format; null if the format is fixed. */
     default String usualFormat() {
         return null;
     }
 
     /**
-     * Whether the formats are for a person who looks at the process's own streams.
+     * Returns whether the output is for a person who reads the standard streams.
      *
      * @return false for files, connections and the like
      */
@@ -23,7 +23,7 @@ public interface SinkKind extends Selectable {
         return false;
     }
 
-    /** Whether an event may be written twice when something breaks, so that a format should tell its id. */
+    /** Returns whether an event may be written twice after a failure, so that formats should contain its id. */
     default boolean mayRepeat() {
         return false;
     }
@@ -31,24 +31,24 @@ public interface SinkKind extends Selectable {
     /**
      * Checks rules across options, before any sink is opened.
      *
-     * @throws IllegalArgumentException when one is broken; the message says which, and what was expected
+     * @throws IllegalArgumentException if a rule is violated; the message names it and the expected values
      */
     default void check(Options options) {}
 
     /**
-     * Checks, as far as that is possible without opening anything, that a sink can be opened: for one that replaces another
-     * and is opened only when that has given back its files. Nothing is made or changed.
+     * Checks, as far as possible without opening anything, that a sink can be opened. Used for a sink that replaces
+     * another one and is opened only after that has released its files. Creates and changes nothing.
      *
-     * @throws IOException when a file or folder cannot be used
+     * @throws IOException if a file or folder cannot be used
      */
-    default void probe(Options options, Opening opening) throws IOException {}
+    default void probe(Options options, SinkContext context) throws IOException {}
 
     /**
      * Opens a sink.
      *
      * @param options values of {@link #options}
-     * @param opening what the sink gets from its runtime
-     * @throws IOException when a file or folder cannot be used
+     * @param context what the runtime provides
+     * @throws IOException if a file or folder cannot be used
      */
-    Sink open(Options options, Opening opening) throws IOException;
+    Sink open(Options options, SinkContext context) throws IOException;
 }

@@ -8,10 +8,10 @@ import java.io.OutputStream;
 import java.util.Objects;
 
 /**
- * Writes to a stream that belongs to somebody else, such as standard output: it is flushed, but never closed.
+ * Writes to a stream of the caller, such as standard output, which is flushed but not closed.
  *
- * <p>A stream does not report how much it took before it failed, so that trying again could write lines twice. What was
- * gathered is lost then, and {@link #flush} reports the number of events by a {@link RefusedException}.
+ * <p>After a failure, a stream does not report how much it has written, so a retry could write lines twice. Gathered
+ * events are then lost, and {@link #flush} reports their number with a {@link RefusedException}.
  */
 public final class StreamSink implements Sink {
     private static final int FULL = 8 * 1024;

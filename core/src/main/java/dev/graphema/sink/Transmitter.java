@@ -5,22 +5,22 @@ import java.io.IOException;
 import java.util.List;
 
 /**
- * Brings a batch of events to a receiver outside the process. Called by one thread at a time, which may wait for the
- * receiver, but not without a limit; it may be interrupted when the end comes.
+ * Sends batches of events to a remote receiver. Called by one thread at a time. It may wait for the receiver, but not
+ * without a limit, and may be interrupted at the end.
  */
 @FunctionalInterface
 public interface Transmitter {
     /**
-     * Returns when the receiver has taken the events. An event may be brought twice, when it was not clear whether the
-     * receiver had taken it; its {@link Event#id} is the same then.
+     * Sends events and returns when the receiver has accepted them. If it is unclear whether the receiver has an event,
+     * it is sent again with the same {@link Event#id}.
      *
-     * @param events one at least
-     * @throws RetryLaterException when the receiver asks for a pause
-     * @throws RefusedException when it will never take these events
-     * @throws IOException when it is away or in trouble: the same events come again later
+     * @param events one or more events
+     * @throws RetryLaterException if the receiver requests a pause
+     * @throws RefusedException if it will never accept the events
+     * @throws IOException if it is unavailable or fails: the same events are sent again later
      */
     void send(List<Event> events) throws IOException;
 
-    /** Gives back connections. Called once, by whoever closes the sink. */
+    /** Releases connections. Called once, when the sink is closed. */
     default void close() throws IOException {}
 }

@@ -21,7 +21,7 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Stream;
 
-/** A file that one sink appends to, and that no other sink or process that locks its files uses meanwhile. For one thread. */
+/** A file to which one sink appends, and which no other sink, or process that locks its files, uses. For one thread. */
 final class WrittenFile implements Closeable {
     private final Path path;
     private final FileChannel channel;
@@ -37,11 +37,10 @@ final class WrittenFile implements Closeable {
     }
 
     /**
-     * Opens or makes a file, and its folder.
+     * Opens or creates a file and its folder.
      *
-     * @param endsLastLine whether a last line without an end, which a killed process may leave, is ended first, so that it
-     *     cannot swallow the next one
-     * @return null when another sink or process has the file
+     * @param endsLastLine whether an incomplete last line of a killed process is ended first
+     * @return null if another sink or process uses the file
      */
     static WrittenFile open(Path path, String permissions, boolean endsLastLine) throws IOException {
         if (!Claims.claim(path)) {
@@ -73,7 +72,7 @@ final class WrittenFile implements Closeable {
         }
     }
 
-    /** The attributes of a new file that has these permissions, where the file system supports them. */
+    /** Returns the attributes of a new file with these permissions, if the file system supports them. */
     static FileAttribute<?>[] attributes(String permissions) {
         boolean posix = FileSystems.getDefault().supportedFileAttributeViews().contains("posix");
         return posix
@@ -83,7 +82,7 @@ final class WrittenFile implements Closeable {
                 : new FileAttribute<?>[0];
     }
 
-    /** Goes to the end of the file. @return where that is */
+    /** Moves to the end of the file. @return the position */
     private static long end(FileChannel channel, boolean endsLastLine) throws IOException {
         long end = channel.size();
         channel.position(end);
@@ -95,7 +94,7 @@ final class WrittenFile implements Closeable {
         return end;
     }
 
-    /** What distinguishes the file from another one of the same name; null where the file system does not say. */
+    /** Returns the identity of the file; null if the file system does not provide it. */
     private static Object identity(Path path) throws IOException {
         return Files.readAttributes(path, BasicFileAttributes.class).fileKey();
     }
@@ -112,7 +111,7 @@ final class WrittenFile implements Closeable {
         return channel.isOpen();
     }
 
-    /** Appends bytes; when that fails, the buffer's position tells how many were written. */
+    /** Appends bytes; after a failure, the buffer's position shows how many were written. */
     void write(ByteBuffer bytes) throws IOException {
         int from = bytes.position();
         try {
@@ -128,7 +127,7 @@ final class WrittenFile implements Closeable {
         channel.force(false);
     }
 
-    /** Whether the file is still found under its name: nobody has removed, renamed or replaced it. */
+    /** Returns whether the file still exists under its name. */
     boolean isInPlace() throws IOException {
         try {
             return Objects.equals(identity(path), identity);
@@ -137,7 +136,7 @@ final class WrittenFile implements Closeable {
         }
     }
 
-    /** Whether the file has another name in its folder now. */
+    /** Returns whether the file has another name in its folder. */
     boolean isRenamed() throws IOException {
         try (Stream<Path> files = Files.list(path.toAbsolutePath().getParent())) {
             for (Path file : (Iterable<Path>) files::iterator) {
@@ -151,7 +150,7 @@ final class WrittenFile implements Closeable {
         }
     }
 
-    /** Appends to another file what is in this one from a position on; works also after the file was removed. */
+    /** Appends the bytes from a position on to another file, also after this file was removed. */
     void copyTo(WrittenFile other, long from) throws IOException {
         ByteBuffer piece = ByteBuffer.allocate(64 * 1024);
         for (long at = from; at < size; ) {
@@ -164,13 +163,13 @@ final class WrittenFile implements Closeable {
         }
     }
 
-    /** Lets another file have the name, because this one is not found under it any more. */
+    /** Releases the name for another file. */
     void giveUpName() {
         hasName = false;
         Claims.release(path);
     }
 
-    /** Closes the file, and with it the lock. */
+    /** Closes the file and releases its lock. */
     @Override
     public void close() throws IOException {
         try {

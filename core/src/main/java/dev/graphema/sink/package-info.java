@@ -1,7 +1,7 @@
 /**
- * Where events are written. Entry point: {@link dev.graphema.sink.Sink}, which anyone can implement.
+ * Sinks write events. Entry point: {@link dev.graphema.sink.Sink}, which programs can implement.
  *
- * <p>A sink is called by one thread and turns events into output with a format; which events it gets, and what happens
- * when it is slow, is decided elsewhere.
+ * <p>A sink is called by one thread and writes events in a format. The pipeline selects its events, and handles a slow
+ * or failing sink.
  */
 package dev.graphema.sink;

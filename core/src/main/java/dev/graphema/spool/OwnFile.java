@@ -18,8 +18,8 @@ import java.util.List;
 import java.util.Set;
 
 /**
- * A file that this process alone uses, as long as it is open: another process, or another sink of this one, that asks for
- * the same path gets the next free one, with a number behind its name.
+ * A file that only this process uses while it is open. Another process, or another sink of this process, that opens the
+ * same path gets the next free one, with a number after its name.
  */
 final class OwnFile implements Closeable {
     private static final int MOST = 100;
@@ -32,7 +32,7 @@ final class OwnFile implements Closeable {
         this.channel = channel;
     }
 
-    /** Opens the file or the next free one, and makes its folder; for the owner's eyes only. */
+    /** Opens the file or the next free one, and creates its folder, with access for the owner only. */
     static OwnFile open(Path path) throws IOException {
         Files.createDirectories(path.toAbsolutePath().getParent());
         for (int number = 1; number <= MOST; number++) {
@@ -45,7 +45,7 @@ final class OwnFile implements Closeable {
         throw new IOException(path + " and " + (MOST - 1) + " files beside it are in use by other processes");
     }
 
-    /** Those of the path's numbered files that are there and that nobody uses; they are this process's now. */
+    /** Opens the existing numbered files of the path that nobody uses. */
     static List<OwnFile> leftBehind(Path path) throws IOException {
         List<OwnFile> found = new ArrayList<>();
         for (int number = 1; number <= MOST; number++) {
@@ -58,7 +58,7 @@ final class OwnFile implements Closeable {
         return found;
     }
 
-    /** Null when somebody has the file. */
+    /** Null if the file is in use. */
     private static OwnFile tryOpen(Path path, Set<OpenOption> options) throws IOException {
         if (!Claims.claim(path)) {
             return null;
@@ -89,7 +89,7 @@ final class OwnFile implements Closeable {
         return channel;
     }
 
-    /** Gives the file back. */
+    /** Releases the file. */
     @Override
     public void close() throws IOException {
         channel.close();

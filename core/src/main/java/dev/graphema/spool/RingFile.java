@@ -40,7 +40,7 @@ import java.util.zip.CRC32C;
  * because nobody else knows the key, no payload can contain one with a right checksum.
  */
 public final class RingFile implements Closeable {
-    /** How many bytes the records have unless it is said otherwise: room for some ten thousand usual events. */
+    /** The default capacity: space for some ten thousand usual events. */
     public static final int USUAL_CAPACITY = 8 * 1024 * 1024;
 
     private static final long MAGIC = 0x4752415048524E47L;
@@ -84,13 +84,12 @@ public final class RingFile implements Closeable {
     }
 
     /**
-     * Opens the ring, or makes it; one that another process has open is left alone, and the next free name is taken. A file
-     * that cannot be used, because it was truncated or another version wrote it, is renamed and reported, and a new one is
-     * made.
+     * Opens or creates the ring. If another process has it open, the next free name is used. A file that was truncated,
+     * or written by another version, is renamed and reported, and a new one is created.
      *
-     * @param capacity the bytes for records in a new ring: a power of two, 64 KiB at least
+     * @param capacity the bytes for records in a new ring: a power of two, 64 KiB or more
      * @param trouble receives one line about what cannot be read
-     * @throws IOException when the file cannot be made
+     * @throws IOException if the file cannot be created
      */
     public static RingFile open(Path path, int capacity, Consumer<String> trouble) throws IOException {
         if (capacity < 64 * 1024 || Integer.bitCount(capacity) != 1) {
@@ -106,7 +105,7 @@ public final class RingFile implements Closeable {
         return map(file, trouble);
     }
 
-    /** Writes a header and zeros into a file that has none; returns what is wrong with one that has, or null. */
+    /** Writes a header and zeros into a file without one. @return the defect of an existing header, or null */
     private static String prepare(OwnFile file, int capacity) throws IOException {
         FileChannel channel = file.channel();
         try {
@@ -154,11 +153,11 @@ public final class RingFile implements Closeable {
     }
 
     /**
-     * Takes over what lies in rings beside this one that nobody uses any more: those of processes that ran at the same time, or
-     * of a sink whose settings were changed, and that ended suddenly. What does not fit waits for the next time.
+     * Moves the records of unused rings with this path into this one: of processes that ran concurrently, or of a sink
+     * whose settings were changed, and that ended suddenly. Records that do not fit remain until the next time.
      *
      * @param path as for {@link #open}
-     * @param mark marks a record as one that may have arrived before; returns other bytes
+     * @param mark marks a record as a possible repeat; returns other bytes
      */
     public void adopt(Path path, UnaryOperator<ByteBuffer> mark) throws IOException {
         for (OwnFile file : OwnFile.leftBehind(path)) {
@@ -196,7 +195,7 @@ public final class RingFile implements Closeable {
         }
     }
 
-    /** Writes the whole file, so that a full disk is noticed now and not by a memory fault later. */
+    /** Writes the complete file, so that a full disk is detected now and not by a memory fault later. */
     private static void create(OwnFile file, int capacity) throws IOException {
         FileChannel channel = file.channel();
         try {
@@ -226,7 +225,7 @@ public final class RingFile implements Closeable {
         }
     }
 
-    /** Why a file cannot be used, or null when it can. */
+    /** Returns why a file cannot be used, or null. */
     private static String defect(Path path, ByteBuffer header, long size) {
         if (header.getLong(0) != MAGIC) {
             return path + " is not a hand-over file of this machine";
@@ -247,26 +246,26 @@ public final class RingFile implements Closeable {
         return isPossible ? null : path + " has an impossible header";
     }
 
-    /** The bytes for records. */
+    /** Returns the bytes for records. */
     public int capacity() {
         return capacity;
     }
 
-    /** The longest payload that is taken. */
+    /** Returns the length of the longest accepted payload. */
     public int longest() {
         return capacity / 4;
     }
 
-    /** Whether a small record can be put. @param leaving how many bytes of the ring must stay free behind it */
+    /** Returns whether there is space for a small record. @param leaving the bytes that must remain free */
     public boolean hasRoom(int leaving) {
         return used() + RECORD_HEADER <= capacity - leaving;
     }
 
     /**
-     * Puts a record, from any thread.
+     * Puts a record; for any thread.
      *
-     * @param leaving how many bytes of the ring must stay free behind it
-     * @return false when there is no room
+     * @param leaving the bytes that must remain free
+     * @return false if there is no space
      */
     public boolean put(ByteBuffer payload, int leaving) {
         int length = payload.remaining();
@@ -293,14 +292,14 @@ public final class RingFile implements Closeable {
         }
     }
 
-    /** Tells a record at this position of this file from any bytes that somebody else could make. */
+    /** Returns a mark that distinguishes a record at this position of this file from any other bytes. */
     private int mark(long position) {
         long mixed = (key ^ position) * 0x9E3779B97F4A7C15L;
         mixed = (mixed ^ mixed >>> 32) * (key | 1);
         return (int) (mixed >>> 32);
     }
 
-    /** The next record, valid until {@link #giveBack}; null when there is none. For the one thread that takes. */
+    /** Returns the next record, valid until {@link #giveBack}; null if there is none. For the consuming thread only. */
     public ByteBuffer peek() {
         while (next < (long) LONG.getVolatile(map, AT_TAIL)) {
             int at = at(next);
@@ -323,7 +322,7 @@ public final class RingFile implements Closeable {
         return null;
     }
 
-    /** Damage is reported once, with the number of bytes, when all that an earlier process left has been read. */
+    /** Damage is reported once, with the number of bytes, after all records of an earlier process were read. */
     private void skipDamaged(long count) {
         next += count;
         damagedBytes += count;
@@ -333,12 +332,12 @@ public final class RingFile implements Closeable {
         }
     }
 
-    /** Whether the record that {@link #peek} returned may have arrived before the process that put it ended. */
+    /** Returns whether the record of {@link #peek} may have been written before the process that put it ended. */
     public boolean isRepeat() {
         return next < repeatTo;
     }
 
-    /** Steps over the record that {@link #peek} returned, which may leave from now on; for the one thread that takes. */
+    /** Consumes the record of {@link #peek}; for the consuming thread only. */
     public void advance() {
         next += aligned(map.getInt(at(next)));
         LONG.setVolatile(map, AT_TAKEN, Math.max(next, repeatTo));
@@ -350,32 +349,32 @@ public final class RingFile implements Closeable {
         return (int) crc.getValue();
     }
 
-    /** Notes that all records stepped over so far have arrived; for the one thread that takes. */
+    /** Releases all consumed records, after they were written; for the consuming thread only. */
     public void giveBack() {
         LONG.setVolatile(map, AT_HEAD, next);
     }
 
-    /** How many bytes are in use. */
+    /** Returns the number of used bytes. */
     public long used() {
         return (long) LONG.getVolatile(map, AT_TAIL) - (long) LONG.getVolatile(map, AT_HEAD);
     }
 
-    /** Up to where was put; comparable with {@link #takenUpTo}. */
+    /** Returns the position after the last record; comparable with {@link #takenUpTo}. */
     public long putUpTo() {
         return (long) LONG.getVolatile(map, AT_TAIL);
     }
 
-    /** Up to where was taken; for the one thread that takes. */
+    /** Returns the position after the last consumed record; for the consuming thread only. */
     public long takenUpTo() {
         return next;
     }
 
-    /** The file that is used. */
+    /** Returns the file. */
     public Path path() {
         return file.path();
     }
 
-    /** Gives the file back to whoever opens it next. No thread may put or take any more. */
+    /** Releases the file. No thread may use the ring any more. */
     @Override
     public void close() throws IOException {
         file.close();

@@ -40,7 +40,7 @@ final class Segment implements Closeable {
         this.size = size;
     }
 
-    /** Makes a new one. */
+    /** Creates a segment. */
     static Segment create(long number, Path path) throws IOException {
         FileChannel channel = FileChannel.open(path, Set.of(CREATE, READ, WRITE), OwnFile.ownersOnly());
         try {
@@ -58,11 +58,7 @@ final class Segment implements Closeable {
         }
     }
 
-    /**
-     * Opens one that is there.
-     *
-     * @throws IOException when it cannot be read or is no segment of this version
-     */
+    /** Opens an existing segment. @throws IOException if it cannot be read or is not a segment of this version */
     static Segment open(long number, Path path) throws IOException {
         FileChannel channel = FileChannel.open(path, READ, WRITE);
         try {
@@ -95,7 +91,7 @@ final class Segment implements Closeable {
         return size;
     }
 
-    /** Adds a record; when that fails, nothing is added. */
+    /** Adds a record; if that fails, nothing is added. */
     void add(ByteBuffer payload) throws IOException {
         ByteBuffer record = ByteBuffer.allocate(RECORD_HEADER + payload.remaining());
         record.putInt(payload.remaining())
@@ -111,7 +107,7 @@ final class Segment implements Closeable {
         }
     }
 
-    /** The payload of the record at that place, or null when there is no whole one. */
+    /** Returns the payload of the record at a position, or null if there is no complete one. */
     ByteBuffer read(long at) throws IOException {
         ByteBuffer header = readAll(at, RECORD_HEADER);
         if (header == null) {
@@ -125,12 +121,12 @@ final class Segment implements Closeable {
         return payload == null || checksum(payload) != header.getInt(4) ? null : payload;
     }
 
-    /** The place behind a record. */
+    /** Returns the position after a record. */
     static long after(long at, ByteBuffer payload) {
         return at + RECORD_HEADER + payload.limit();
     }
 
-    /** Cuts off what stands behind that place. */
+    /** Removes everything after a position. */
     void cutBack(long at) throws IOException {
         channel.truncate(at);
         size = at;

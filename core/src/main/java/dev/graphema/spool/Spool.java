@@ -19,12 +19,12 @@ import java.util.stream.Stream;
 import java.util.zip.CRC32C;
 
 /**
- * Events in files, in order, for as long as their receiver is away; a restart finds them again. Bounded: when it is full,
- * nothing more is taken. Safe to share between a thread that adds and one that takes out.
+ * Stores events in files, in order, while their receiver is unavailable, also across restarts. Limited in size: a full
+ * spool accepts no more events. Thread-safe for one thread that adds events and one that takes them.
  *
- * <p>The folder holds segments ({@code 0000000000000001.events}, see {@link Segment}) and a file {@code position} that tells up
- * to where they were delivered, locked while the spool is in use. A segment that was delivered is deleted. After the sudden end of the
- * process, the last record may be half and is cut off, and at most one batch is delivered again.
+ * <p>The folder contains segments ({@code 0000000000000001.events}, see {@link Segment}) and a file {@code position},
+ * which records what was delivered and is locked while the spool is in use. Delivered segments are deleted. After a
+ * sudden end of the process, an incomplete last record is removed, and at most one batch is delivered again.
  */
 public final class Spool implements Closeable {
     private static final Pattern NAME = Pattern.compile("([0-9]{16})\\.events");
@@ -39,7 +39,10 @@ public final class Spool implements Closeable {
     private final Deque<Segment> segments = new ArrayDeque<>();
     private long used;
 
-    /** The highest number that a segment ever had: numbers are not used again, or the position could mean another one. */
+    /**
+     * The highest number of any segment: numbers are not reused, because the position could then refer to another
+     * segment.
+     */
     private long lastNumber;
 
     private long readAt = Segment.HEADER;
@@ -54,12 +57,12 @@ public final class Spool implements Closeable {
     }
 
     /**
-     * Opens the spool in that folder, with what an earlier run left. When another process uses it, the next free one is
-     * taken, with a number behind its name.
+     * Opens the spool in a folder, with the events of an earlier run. If another process uses it, the next free folder
+     * is used, with a number after its name.
      *
-     * @param total how many bytes the segments may have together
-     * @param trouble told in one line about what is damaged and passed over
-     * @throws IOException when the folder cannot be made or used
+     * @param total the most bytes of all segments
+     * @param trouble receives one line about damage
+     * @throws IOException if the folder cannot be created or used
      */
     public static Spool open(Path folder, long total, Consumer<String> trouble) throws IOException {
         for (int number = 1; ; number++) {
@@ -127,7 +130,7 @@ public final class Spool implements Closeable {
         }
     }
 
-    /** Adds the events in order. @throws IOException when the spool or the disk is full; events before that one are in */
+    /** Adds events in order. @throws IOException if the spool or the disk is full; events before that one were added */
     public synchronized void add(Event event) throws IOException {
         ByteBuffer payload = bytes.write(event);
         if (used + payload.remaining() > total) {
@@ -155,7 +158,7 @@ public final class Spool implements Closeable {
         return segment;
     }
 
-    /** Whether everything was delivered. */
+    /** Returns whether all events were delivered. */
     public synchronized boolean isEmpty() {
         for (Segment segment : segments) {
             if ((segment == segments.peekFirst() ? readAt : Segment.HEADER) < segment.size()) {
@@ -165,16 +168,16 @@ public final class Spool implements Closeable {
         return true;
     }
 
-    /** How many bytes lie in the files. */
+    /** Returns the size of the files. */
     public synchronized long used() {
         return used;
     }
 
     /**
-     * The oldest events, which stay until {@link #delivered}.
+     * Returns the oldest events, which remain until {@link #delivered}.
      *
-     * @param most how many at the most
-     * @param mostBytes about how large they may be together
+     * @param most the most events
+     * @param mostBytes their approximate total size
      */
     public synchronized List<Event> oldest(int most, long mostBytes) throws IOException {
         List<Event> events = new ArrayList<>();
@@ -205,7 +208,7 @@ public final class Spool implements Closeable {
         }
     }
 
-    /** Whether the segment, in which nothing can be read at that place, could be left behind. */
+    /** Leaves a segment that cannot be read at this position. @return whether that was possible */
     private boolean isOver(Segment segment, long at) throws IOException {
         boolean isLast = segments.size() == 1;
         if (at < segment.size()) {
@@ -226,7 +229,7 @@ public final class Spool implements Closeable {
         Files.deleteIfExists(segment.path());
     }
 
-    /** Takes note that what {@link #oldest} returned last has arrived. */
+    /** Removes the events that {@link #oldest} returned last. */
     public synchronized void delivered() throws IOException {
         if (peekedIn == null || peekedIn != segments.peekFirst()) {
             return;
@@ -273,7 +276,7 @@ public final class Spool implements Closeable {
         return crc.getValue();
     }
 
-    /** Gives the files back; what is in them stays. */
+    /** Closes the files; their events remain. */
     @Override
     public synchronized void close() throws IOException {
         for (Segment segment : segments) {

@@ -26,7 +26,7 @@ class ConditionErrorsTest {
                     (lane = A3                     | 11 | expected ")" to close the parenthesis at column 1, "and" or "or" but found the end
                     lane = A3)                     | 10 | expected "and", "or" or the end but found ")"
                     "lane = A3                     | 1  | this quoted text has no end: expected a closing "
-                    "lane" = A3                    | 1  | a name stands without quotes: expected lane
+                    "lane" = A3                    | 1  | a name is written without quotes: expected lane
                     ""                             | 1  | an empty text occurs everywhere: expected at least one character
                     lane in A3                     | 9  | expected "(" and a list such as (coach, lorry) but found "A3"
                     lane in (A3 B1)                | 13 | expected "," or ")" but found "B1"
@@ -34,7 +34,7 @@ class ConditionErrorsTest {
                     x between 1 or 2               | 13 | expected "and" and the upper bound but found "or"
                     lane matches "["               | 14 | not a regular expression (RE2 syntax): missing closing ]
                     time > yesterday               | 8  | "yesterday" is no time: expected one such as 2026-05-15T07:31:02Z, 2026-05-15T07:31 or 2026-05-15
-                    "lane refused" within x        | 23 | expected how many other words may stand between, 0 to 9999, but found "x"
+                    "lane refused" within x        | 23 | expected the number of other words in between, 0 to 9999, but found "x"
                     "refused" within 2             | 1  | within is about two words or more: expected a text such as "deck refused"
                     message near "..."             | 14 | expected words after "near" but found the quoted text "..."
                     and                            | 1  | expected a name, a quoted text, "not" or "(" but found "and"

@@ -18,7 +18,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class FieldsTest {
-    private static final ValueTest IS_A = new ValueTest() {
+    private static final ValuePredicate IS_A = new ValuePredicate() {
         @Override
         public boolean text(String value) {
             return value.equals("a");

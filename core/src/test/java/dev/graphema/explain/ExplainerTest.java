@@ -159,23 +159,23 @@ class ExplainerTest {
         Explanation refused = new Explainer(SettingsFile.read(file))
                 .explain("skerry.deck.Lanes", Level.DEBUG, FieldsText.parse("lane=A3 wait=250ms"));
         assertEquals("""
-                skerry.deck.Lanes says debug
+                skerry.deck.Lanes at level debug
                   NO       threshold  debug is below warn, set for skerry.deck  (%1$s:2:25)
-                  yes      sampling   no rule is about it
+                  yes      sampling   no rule matches it
                   NO       route      to screen: level >= warn is false: level is debug  (%1$s:9:5)
-                  yes      route      to log: takes every event  (%1$s:10:5)
-                  NO       sink       screen: no route sends it there  (%1$s:6:11)
-                  yes      sink       log takes every level  (%1$s:7:8)
-                It goes nowhere.
-                To let it in
+                  yes      route      to log: matches every event  (%1$s:10:5)
+                  NO       sink       screen: no route leads there  (%1$s:6:11)
+                  yes      sink       log accepts every level  (%1$s:7:8)
+                No sink receives it.
+                To enable it
                   in the settings: levels: {skerry.deck.Lanes: debug}
-                  in the running program, for a while: graphema.threshold("skerry.deck.Lanes", Level.DEBUG, Duration.ofMinutes(10)), or setThreshold through JMX""".formatted(place), refused.toString());
+                  at run time, for a limited time: graphema.threshold("skerry.deck.Lanes", Level.DEBUG, Duration.ofMinutes(10)), or setThreshold through JMX""".formatted(place), refused.toString());
 
         Explanation taken =
                 new Explainer(SettingsFile.read(file)).explain("skerry.deck", Level.WARN, FieldsText.parse("lane=A4"));
         assertEquals(List.of("log"), taken.sinks());
         assertTrue(taken.toString().contains("lane = A4 is true: lane is A4"), taken::toString);
-        assertTrue(taken.toString().contains("NO       sink       screen takes error and above"), taken::toString);
+        assertTrue(taken.toString().contains("NO       sink       screen accepts error and above"), taken::toString);
     }
 
     @Test
@@ -184,8 +184,8 @@ class ExplainerTest {
         try (Graphema graphema = Graphema.isolated(settings -> settings.sink("memory", sink))) {
             graphema.threshold("skerry", Level.DEBUG, Duration.ofMinutes(1));
             String told = graphema.explain("skerry.deck", Level.DEBUG, f -> {}).toString();
-            assertTrue(told.contains("debug is at or above debug, set by hand for skerry until "), told);
-            assertTrue(told.endsWith("It goes to memory."), told);
+            assertTrue(told.contains("debug is at or above debug, set at run time for skerry until "), told);
+            assertTrue(told.endsWith("It is written to memory."), told);
         }
     }
 
@@ -197,9 +197,8 @@ class ExplainerTest {
         Explanation info = new Explainer(settings).explain("skerry", Level.INFO, f -> {});
         assertFalse(info.isCertain());
         assertTrue(
-                info.toString().contains("perhaps  sampling   1 in 20 is kept, all of a trace together"),
-                info::toString);
-        assertTrue(info.toString().endsWith("If it is kept, it goes to screen."), info::toString);
+                info.toString().contains("perhaps  sampling   1 in 20 is kept, complete traces only"), info::toString);
+        assertTrue(info.toString().endsWith("If it is kept, it is written to screen."), info::toString);
         assertTrue(
                 new Explainer(settings).explain("skerry", Level.ERROR, f -> {}).isCertain());
     }

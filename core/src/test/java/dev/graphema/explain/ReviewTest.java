@@ -25,20 +25,20 @@ class ReviewTest {
                 review(
                         "a contradiction",
                         SINKS + "routes:\n- {when: level >= warn and level < info, to: a}\n- {to: [a, b]}",
-                        "3:3: this route takes no event: level >= warn and level < info can never be true here"),
+                        "3:3: this route matches no event: level >= warn and level < info can never be true here"),
                 review(
                         "another service",
                         SINKS + "service: deck\nroutes:\n- {when: service = booking, to: a}\n- {to: [a, b]}",
-                        "4:3: this route takes no event: service = booking can never be true here"),
+                        "4:3: this route matches no event: service = booking can never be true here"),
                 review(
                         "hidden by the threshold",
                         SINKS + "routes:\n- {when: level < info, to: a}\n- {to: [a, b]}",
-                        "3:3: this route takes trace, debug alone, and no threshold lets anything below info in:"
+                        "3:3: this route matches trace, debug alone, and no threshold accepts events below info:"
                                 + " lower one in levels"),
                 review(
                         "hidden in part",
                         SINKS + "levels:\n  default: info\nroutes:\n- {when: level >= debug, to: a}\n- {to: [a, b]}",
-                        "5:3: this route asks for debug, and no threshold lets anything below info in (3:3): lower one in"
+                        "5:3: this route matches debug, and no threshold accepts events below info (3:3): lower one in"
                                 + " levels"),
                 review(
                         "not hidden for one branch",
@@ -47,45 +47,45 @@ class ReviewTest {
                 review(
                         "hidden by the sink",
                         "sinks: {a: {type: console, level: error}}\nroutes: {when: level >= warn, to: a}",
-                        "2:9: this route sends warn to a, which takes error and above (1:12): lower the sink's level, or let"
-                                + " the route ask for less"),
+                        "2:9: this route sends warn to a, which accepts error and above (1:12): lower the level of the sink, or"
+                                + " restrict the route"),
                 review("hold-back", "levels: {x: debug}\nhold-back: {below: info}"),
                 review(
                         "hold-back of nothing",
                         "hold-back: {below: info}",
-                        "1:12: nothing is ever held back: it is about what is below info, and no threshold lets anything below"
-                                + " info in: lower one in levels"),
+                        "1:12: nothing is ever held back: it concerns events below info, and no threshold accepts events below"
+                                + " info: lower one in levels"),
                 review(
                         "hold-back for ever",
                         "service: deck\nlevels: {x: debug}\nhold-back: {release-when: service = gate}",
-                        "3:12: nothing that is held back ever comes out: service = gate can never be true here"),
+                        "3:12: nothing that is held back is ever released: service = gate can never be true here"),
                 review(
                         "no route",
                         SINKS + "routes: {to: a}",
-                        "1:32: nothing reaches the sink b: add a route to it, or remove it"),
+                        "1:32: no event reaches the sink b: add a route to it, or remove it"),
                 review(
                         "only a route that takes nothing",
                         SINKS + "routes:\n- {when: not level exists, to: a}\n- {to: b}",
-                        "3:3: this route takes no event: not level exists can never be true here",
-                        "1:12: nothing reaches the sink a: add a route to it, or remove it"),
+                        "3:3: this route matches no event: not level exists can never be true here",
+                        "1:12: no event reaches the sink a: add a route to it, or remove it"),
                 review(
                         "off",
                         "sinks: {a: {type: console, level: off}}",
-                        "1:12: the sink a is off and gets nothing: set its level, or remove it"),
+                        "1:12: the sink a is off and receives no events: set its level, or remove it"),
                 review(
-                        "never asked",
+                        "never evaluated",
                         SINKS + "routing: first\nroutes:\n- {to: a}\n- {when: level >= warn, to: b}",
-                        "5:3: this route is never asked: an earlier one takes every event, and routing is first. Put it"
-                                + " before that one",
-                        "1:32: nothing reaches the sink b: add a route to it, or remove it"),
+                        "5:3: this route is never evaluated: an earlier one matches every event, and routing is first."
+                                + " Move it before that one",
+                        "1:32: no event reaches the sink b: add a route to it, or remove it"),
                 review(
                         "rules",
                         "sampling:\n- {when: level >= error, keep: 1 in 2}\n- {when: level < info, keep: 1 in 2}\n"
                                 + "- {keep: 1 in 2}\n- {when: lane = A3, keep: 1 in 2}",
-                        "2:3: this sampling rule is about errors alone, which it leaves: add errors: true, or remove it",
-                        "3:3: this sampling rule is about trace, debug alone, and no threshold lets anything below info in:"
+                        "2:3: this sampling rule matches only errors, which it does not sample: add errors: true, or remove it",
+                        "3:3: this sampling rule matches trace, debug alone, and no threshold accepts events below info:"
                                 + " lower one in levels",
-                        "5:3: this sampling rule is never asked: an earlier one is about every event. Put it first"));
+                        "5:3: this sampling rule is never evaluated: an earlier one matches every event. Move it up"));
     }
 
     @ParameterizedTest(name = "{0}")

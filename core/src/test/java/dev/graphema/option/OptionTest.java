@@ -82,6 +82,6 @@ class OptionTest {
         assertEquals(Duration.ofSeconds(2), options.get(wait));
         assertEquals("[password, wait]", options.toString());
         assertEquals("1s", wait.standardText());
-        assertEquals("must be given", password.required().standardText());
+        assertEquals("required", password.required().standardText());
     }
 }

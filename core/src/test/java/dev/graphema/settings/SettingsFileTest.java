@@ -115,9 +115,7 @@ class SettingsFileTest {
                                 + " levels, caller, context-out, context-in, context-hosts, trust-callers, redaction, sampling, hold-back, sinks, routes, routing, detail-from-callers, watch, spool, synchronous, include, profile, profiles; did you mean sinks?"),
                 mistake("- service", "1:1: expected the settings as a mapping of names to values but found a list"),
                 mistake("service: [a]", "1:10: expected the service's name but found a list"),
-                mistake(
-                        "service: a\nservice: b",
-                        "2:1: the key \"service\" stands here a second time: expected it once"),
+                mistake("service: a\nservice: b", "2:1: the key \"service\" is defined twice: expected it once"),
                 mistake(
                         "instance: ${NO_SUCH}",
                         "1:11: the variable NO_SUCH is not set: expected it in the environment or"
@@ -144,7 +142,7 @@ class SettingsFileTest {
                         "1:18: \"1 in 0\" is no share: expected one such as 1 in 20, 5%, 100/s burst 500 or first 10 in 1m then 1 in 100"),
                 mistake(
                         "sampling: {when: level = info}",
-                        "1:11: this sampling rule does not say what to keep: expected" + " keep: 1 in 20 or the like"),
+                        "1:11: this sampling rule has no keep: expected" + " keep: 1 in 20 or the like"),
                 mistake(
                         "sampling: {keep: 1 in 2, together: tarce}",
                         "1:36: \"tarce\" is no way to share a fate: expected" + " one of trace; did you mean trace?"),
@@ -222,7 +220,7 @@ class SettingsFileTest {
                         "1:49: unknown key \"shpe\" in the format json: expected one of type, id, shape; did you mean shape?"),
                 mistake(
                         "sinks: {a: {type: console, format: {type: json, shape: {a: mesage}}}}",
-                        "1:56: the shape says \"mesage\" at a: expected one of the words time, level, service, instance,"
+                        "1:56: the shape contains \"mesage\" at a: expected one of the words time, level, service, instance,"
                                 + " logger, message, thread, trace, span, parent, sequence, weight, held, id, fields, field, failure,"
                                 + " failure-type, failure-message, failure-text, fingerprint, constant, environment, property,"
                                 + " process, value; did you mean message?"),
@@ -247,7 +245,7 @@ class SettingsFileTest {
                 mistake("service: a\n  levels: {", "2:9: not YAML: mapping values are not allowed here"),
                 mistake(
                         "levels: {default: ${LEVEL}}",
-                        "1:20: not YAML: expected ',' or '}', but got { (within { }, a value with ${…} has to stand in quotes)"),
+                        "1:20: not YAML: expected ',' or '}', but got { (within { }, a value with ${…} must be quoted)"),
                 mistake("service: \"a", "1:12: not YAML: found unexpected end of stream"));
     }
 

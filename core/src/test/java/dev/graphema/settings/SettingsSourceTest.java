@@ -124,7 +124,8 @@ class SettingsSourceTest {
                         "2:15: expected the profile a as a mapping of names to values but found \"b\""),
                 Arguments.of("profile: a\nprofiles: {a: {levels: {default: inof}}}", "2:34: \"inof\" is no level"),
                 Arguments.of(
-                        "service: a\nservice: b\nprofile: x\nprofiles: {x: {}}", "2:1: the key \"service\" stands"));
+                        "service: a\nservice: b\nprofile: x\nprofiles: {x: {}}",
+                        "2:1: the key \"service\" is defined twice"));
     }
 
     @ParameterizedTest

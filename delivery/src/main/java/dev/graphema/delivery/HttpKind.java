@@ -5,11 +5,11 @@ import dev.graphema.format.Format;
 import dev.graphema.format.Utf8Buffer;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
+import dev.graphema.sink.BatchDivision;
 import dev.graphema.sink.BatchSink;
-import dev.graphema.sink.Halving;
-import dev.graphema.sink.Opening;
 import dev.graphema.sink.RefusedException;
 import dev.graphema.sink.Sink;
+import dev.graphema.sink.SinkContext;
 import dev.graphema.sink.SinkKind;
 import dev.graphema.sink.Transmitter;
 import java.io.IOException;
@@ -21,21 +21,21 @@ import java.util.List;
 import java.util.Map;
 
 /**
- * Posts batches of lines to an address. Any 2xx is success. After 408, 429 and 5xx, or without an answer, the same events
- * come again later; a batch that is too large (413) or not understood (400, 422) is halved until the events that are meant
- * stand alone, and those are given up. Every other answer speaks of wrong settings: the events wait until they are mended.
+ * Posts batches of lines to an address. Any 2xx is success. After 408, 429 and 5xx, or without an answer, the same
+ * events are sent again later. A batch that is too large (413) or not accepted (400, 422) is divided until only the
+ * events that cause it remain, which are lost. Any other answer indicates wrong settings: events wait until they are
+ * corrected.
  */
 public final class HttpKind implements SinkKind {
-    public static final Option<URI> URL = HttpPost.address("https://logs.example/in")
-            .required()
-            .meaning("where batches are posted, by HTTP or HTTPS");
+    public static final Option<URI> URL =
+            HttpPost.address("https://logs.example/in").required().meaning("the address of the receiver");
     public static final Option<String> TOKEN = HttpPost.TOKEN;
     public static final Option<Map<String, String>> HEADERS = HttpPost.HEADERS;
     public static final Option<Boolean> GZIP = HttpPost.GZIP;
     public static final Option<Duration> TIMEOUT = HttpPost.TIMEOUT;
     public static final Option<String> CONTENT_TYPE = Option.text("content-type", "a media type")
             .standard("application/x-ndjson")
-            .meaning("what the body is called");
+            .meaning("the media type of the body");
 
     @Override
     public String name() {
@@ -66,9 +66,9 @@ public final class HttpKind implements SinkKind {
     }
 
     @Override
-    public Sink open(Options options, Opening opening) throws IOException {
+    public Sink open(Options options, SinkContext context) throws IOException {
         HttpPost post = new HttpPost(options.get(URL), options.get(CONTENT_TYPE), options, InstantSource.system());
-        return BatchSink.open(new Lines(post, opening.format()), options, opening);
+        return BatchSink.open(new Lines(post, context.format()), options, context);
     }
 
     @Override
@@ -80,7 +80,7 @@ public final class HttpKind implements SinkKind {
     private record Lines(HttpPost post, Format format) implements Transmitter {
         @Override
         public void send(List<Event> events) throws IOException {
-            Halving.send(events, this::attempt);
+            BatchDivision.send(events, this::attempt);
         }
 
         private void attempt(List<Event> events) throws IOException {

@@ -33,8 +33,8 @@ import java.util.concurrent.TimeoutException;
 import java.util.zip.GZIPOutputStream;
 
 /**
- * Posts bodies to one address and waits for the answer, never longer than the time-out. No redirect is followed: an answer
- * that is none is a setting to mend. For one thread at a time.
+ * Posts bodies to one address and waits for the answer, at most for the timeout. Redirects are not followed: they
+ * indicate a wrong setting. For one thread at a time.
  */
 final class HttpPost {
     static final Option<String> TOKEN = Option.of(
@@ -49,8 +49,9 @@ final class HttpPost {
             .secret()
             .meaning("further headers");
     static final Option<Boolean> GZIP = Option.truth("gzip").standard(true).meaning("whether bodies are compressed");
-    static final Option<Duration> TIMEOUT =
-            Option.duration("timeout").standard(Duration.ofSeconds(5), "5s").meaning("how long an attempt may take");
+    static final Option<Duration> TIMEOUT = Option.duration("timeout")
+            .standard(Duration.ofSeconds(5), "5s")
+            .meaning("the longest duration of an attempt");
 
     static final List<Option<?>> OPTIONS = List.of(TOKEN, HEADERS, GZIP, TIMEOUT, Tls.TRUST);
 
@@ -64,7 +65,7 @@ final class HttpPost {
     private final Duration timeout;
     private final InstantSource clock;
 
-    /** Null when it is closed. */
+    /** Null if it is closed. */
     private HttpClient client;
 
     HttpPost(URI address, String contentType, Options options, InstantSource clock) throws IOException {
@@ -99,14 +100,17 @@ final class HttpPost {
         return Option.of("url", "an address such as " + example, HttpPost::parsed, URI::toString);
     }
 
-    /** The text without blanks and line ends around it, as a file or variable may have; null when it is no header's value. */
+    /**
+     * Returns the text without surrounding white space, which a file or variable may contain; null if it is not a valid
+     * header value.
+     */
     private static String headerValue(String text) {
         String value = text.strip();
         boolean isOneLine = value.chars().allMatch(c -> c >= 0x20 && c != 0x7F || c == '\t');
         return value.isEmpty() || !isOneLine ? null : value;
     }
 
-    /** A message about an address must not show the password in it. */
+    /** Messages about an address must not contain its password. */
     private static URI parsed(String text) {
         if (text.indexOf('@') >= 0) {
             throw new IllegalArgumentException(
@@ -129,11 +133,7 @@ final class HttpPost {
         }
     }
 
-    /**
-     * Posts a body.
-     *
-     * @throws IOException when the receiver cannot be reached or gives no answer in time
-     */
+    /** Posts a body. @throws IOException if the receiver cannot be reached or does not answer in time */
     Answer post(ByteBuffer body) throws IOException {
         if (client == null) {
             throw new IOException("the connection to " + this + " is closed");
@@ -166,7 +166,7 @@ final class HttpPost {
         return problem.getMessage() == null ? problem.toString() : problem.getMessage();
     }
 
-    /** What to throw when the receiver asks to come again later. */
+    /** Returns the exception for an answer that requests a later retry. */
     IOException later(Answer answer) {
         String message = "status " + answer.status();
         Duration pause = answer.response()
@@ -177,7 +177,7 @@ final class HttpPost {
         return pause == null ? new IOException(message) : new RetryLaterException(message, pause);
     }
 
-    /** Seconds or a moment (RFC 9110), or null when it is neither; an hour at the most. */
+    /** Parses seconds or a date (RFC 9110); null if it is neither; an hour at most. */
     private Duration pause(String retryAfter) {
         Duration pause;
         if (retryAfter.matches("[0-9]{1,9}")) {
@@ -209,8 +209,8 @@ final class HttpPost {
     }
 
     /**
-     * Gives back connections and threads. Before Java 21, a client cannot be closed: its thread then ends when the garbage
-     * collector has found that nobody uses it.
+     * Releases connections and threads. Before Java 21, a client cannot be closed: its thread ends after garbage
+     * collection.
      */
     void close() {
         HttpClient closing = client;
@@ -231,7 +231,7 @@ final class HttpPost {
                 + request.uri().getPort() + request.uri().getPath();
     }
 
-    /** Takes the beginning of a body and lets the rest go. */
+    /** Reads the beginning of a body and discards the rest. */
     private static final class BoundedBody implements HttpResponse.BodySubscriber<byte[]> {
         private final CompletableFuture<byte[]> result = new CompletableFuture<>();
         private final ByteArrayOutputStream taken = new ByteArrayOutputStream();

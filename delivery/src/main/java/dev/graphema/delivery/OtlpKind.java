@@ -9,9 +9,9 @@ import dev.graphema.format.Utf8Buffer;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
 import dev.graphema.sink.BatchSink;
-import dev.graphema.sink.Opening;
 import dev.graphema.sink.RefusedException;
 import dev.graphema.sink.Sink;
+import dev.graphema.sink.SinkContext;
 import dev.graphema.sink.SinkKind;
 import dev.graphema.sink.Transmitter;
 import java.io.IOException;
@@ -24,14 +24,14 @@ import java.util.Map;
 import java.util.Set;
 
 /**
- * Sends log records by the OpenTelemetry protocol over HTTP in its JSON encoding (OTLP 1.x). By the standard: 429, 502, 503
- * and 504 are tried again, with the pause that the receiver asks for; every other answer but success is final; a partial
- * success tells how many records were refused, which are not sent again.
+ * Sends log records by the OpenTelemetry protocol over HTTP in its JSON encoding (OTLP 1.x). As the standard defines,
+ * 429, 502, 503 and 504 are sent again after the pause that the receiver requests; any other answer except success is
+ * final; records that a partial success rejects are not sent again.
  */
 public final class OtlpKind implements SinkKind {
     public static final Option<URI> URL = HttpPost.address("http://localhost:4318/v1/logs")
             .standard(URI.create("http://localhost:4318/v1/logs"))
-            .meaning("where requests are posted; by the standard, the path ends with `/v1/logs`");
+            .meaning("the address of the receiver; by the standard, its path ends with `/v1/logs`");
     public static final Option<String> TOKEN = HttpPost.TOKEN;
     public static final Option<Map<String, String>> HEADERS = HttpPost.HEADERS;
     public static final Option<Boolean> GZIP = HttpPost.GZIP;
@@ -63,9 +63,9 @@ public final class OtlpKind implements SinkKind {
     }
 
     @Override
-    public Sink open(Options options, Opening opening) throws IOException {
+    public Sink open(Options options, SinkContext context) throws IOException {
         HttpPost post = new HttpPost(options.get(URL), "application/json", options, InstantSource.system());
-        return BatchSink.open(new Requests(post, new OtlpJson()), options, opening);
+        return BatchSink.open(new Requests(post, new OtlpJson()), options, context);
     }
 
     @Override

@@ -11,7 +11,7 @@ import java.nio.ByteBuffer;
 import java.nio.channels.DatagramChannel;
 import java.util.List;
 
-/** Sends each message in a datagram of its own (RFC 5426). For one thread at a time. */
+/** Sends each message in its own datagram (RFC 5426). For one thread at a time. */
 final class SyslogDatagrams implements Transmitter {
     private final String host;
     private final int port;
@@ -34,7 +34,7 @@ final class SyslogDatagrams implements Transmitter {
             if (address.isUnresolved()) {
                 throw new UnknownHostException("the host " + host + " is not known");
             }
-            // Connected, so that the receiver's host can tell that nobody listens.
+            // Connected, so that the host of the receiver can tell that nobody listens.
             channel = DatagramChannel.open().connect(address);
         }
         try {
@@ -49,7 +49,7 @@ final class SyslogDatagrams implements Transmitter {
         }
     }
 
-    /** The message without its line end, and not in the middle of a character. */
+    /** Returns the message without its line end, not cut within a character. */
     private ByteBuffer cut(Utf8Buffer message) {
         ByteBuffer bytes = message.view();
         int length = bytes.remaining() - 1;

@@ -5,8 +5,8 @@ import dev.graphema.format.SyslogLines;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
 import dev.graphema.sink.BatchSink;
-import dev.graphema.sink.Opening;
 import dev.graphema.sink.Sink;
+import dev.graphema.sink.SinkContext;
 import dev.graphema.sink.SinkKind;
 import java.io.IOException;
 import java.time.Duration;
@@ -16,11 +16,12 @@ import java.util.List;
 /**
  * Sends RFC 5424 messages over UDP (RFC 5426), TCP (RFC 6587, with octet counting) or TLS (RFC 5425).
  *
- * <p>The protocol has no answer. Over UDP, what the network loses is lost. Over TCP and TLS, a connection that turns out
- * broken is made again and the batches just before the break are sent once more, since nobody can tell whether they arrived.
+ * <p>The protocol has no answers. Over UDP, events that the network loses are lost. Over TCP and TLS, a broken
+ * connection is opened again, and the last batches before the break are sent again, because it is unknown whether they
+ * arrived.
  */
 public final class SyslogKind implements SinkKind {
-    /** What carries the messages. */
+    /** The transport of messages. */
     public enum Transport {
         UDP(514),
         TCP(601),
@@ -34,19 +35,19 @@ public final class SyslogKind implements SinkKind {
     }
 
     public static final Option<String> HOST =
-            Option.text("host", "a host such as logs.example").required().meaning("the receiver's host");
+            Option.text("host", "a host such as logs.example").required().meaning("the host of the receiver");
     public static final Option<Integer> PORT = Option.count("port", 1, 65_535)
             .standard(null, "514 for udp, 601 for tcp, 6514 for tls")
-            .meaning("the receiver's port");
+            .meaning("the port of the receiver");
     public static final Option<Transport> TRANSPORT =
-            Option.word("transport", Transport.class).standard(Transport.UDP).meaning("what carries the messages");
+            Option.word("transport", Transport.class).standard(Transport.UDP).meaning("the transport protocol");
     public static final Option<Integer> FACILITY = Formats.FACILITY;
     public static final Option<Integer> MOST_BYTES = Option.count("datagram", 480, 65_000)
             .standard(2048)
-            .meaning("over UDP, the most bytes of a message; a longer one is cut off, as the standard allows");
+            .meaning("over UDP, the most bytes of a message; a longer one is cut");
     public static final Option<Duration> TIMEOUT = Option.duration("timeout")
             .standard(Duration.ofSeconds(5), "5s")
-            .meaning("how long it may take to connect, and to write a batch");
+            .meaning("the longest duration of connecting, and of writing a batch");
 
     @Override
     public String name() {
@@ -72,7 +73,7 @@ public final class SyslogKind implements SinkKind {
     }
 
     @Override
-    public Sink open(Options options, Opening opening) throws IOException {
+    public Sink open(Options options, SinkContext context) throws IOException {
         Transport transport = options.get(TRANSPORT);
         Integer port = options.get(PORT);
         SyslogLines messages = SyslogLines.of(options.get(FACILITY));
@@ -86,7 +87,7 @@ public final class SyslogKind implements SinkKind {
                         new SyslogStream(host, at, messages, options.get(TIMEOUT), Tls.context(options.get(Tls.TRUST)));
                 },
                 options,
-                opening);
+                context);
     }
 
     @Override

@@ -25,8 +25,8 @@ import javax.net.ssl.SSLParameters;
 import javax.net.ssl.SSLSocket;
 
 /**
- * Sends messages over one connection, each behind its length in octets (RFC 6587, RFC 5425). The connection is made when it
- * is needed, and again when it broke. For one thread at a time.
+ * Sends messages over one connection, each preceded by its length in octets (RFC 6587, RFC 5425). The connection is
+ * opened when needed, and again after it broke. For one thread at a time.
  */
 final class SyslogStream implements Transmitter {
     private final String host;
@@ -41,17 +41,20 @@ final class SyslogStream implements Transmitter {
 
     private Socket socket;
 
-    /** How long a break may take to be seen, while further batches are written into it, and how many events they may have together. */
+    /**
+     * How long a break may remain undetected while further batches are written, and the most events that they may
+     * contain.
+     */
     private static final long UNSEEN_NANOS = 1_000_000_000L;
 
     private static final int MOST_UNSURE = 1_000;
 
-    /** What was sent last, the oldest batch first: nobody knows whether it arrived, should the connection turn out broken. */
+    /** The last batches, oldest first: if the connection breaks, it is unknown whether they arrived. */
     private final Deque<Sent> unsure = new ArrayDeque<>();
 
     private record Sent(List<Event> events, long nanos) {}
 
-    /** @param tls null for bare TCP */
+    /** @param tls null for TCP without TLS */
     SyslogStream(String host, int port, Format messages, Duration timeout, SSLContext tls) {
         this.host = host;
         this.port = port;
@@ -86,7 +89,7 @@ final class SyslogStream implements Transmitter {
         }
     }
 
-    /** Keeps the batch, and those before it that are neither too old nor too many. */
+    /** Keeps the batch, and earlier ones that are neither too old nor too many. */
     private void remember(List<Event> events) {
         long now = System.nanoTime();
         unsure.addLast(new Sent(List.copyOf(events), now));
@@ -127,7 +130,7 @@ final class SyslogStream implements Transmitter {
         }
     }
 
-    /** A receiver never says anything: the end is all that there can be to read. */
+    /** A receiver sends nothing: reading can only return the end of the stream. */
     private boolean isBroken() {
         try {
             socket.setSoTimeout(1);

@@ -13,19 +13,19 @@ import java.util.Collection;
 import javax.net.ssl.SSLContext;
 import javax.net.ssl.TrustManagerFactory;
 
-/** Whom a connection by TLS trusts. */
+/** The trusted authorities of TLS connections. */
 final class Tls {
     static final Option<Path> TRUST = Option.path("tls.trust", "a file of certificates in PEM form")
             .standard(null, "the JDK's")
-            .meaning("certificates of the authorities that are trusted, in PEM form");
+            .meaning("certificates of trusted authorities, in PEM form");
 
     private Tls() {}
 
     /**
-     * A context that trusts the authorities in the file.
+     * Returns a context that trusts the authorities in the file.
      *
      * @param trust certificates in PEM form; null for those that the JDK trusts
-     * @throws IOException when the file cannot be read or holds no certificate
+     * @throws IOException if the file cannot be read or contains no certificate
      */
     static SSLContext context(Path trust) throws IOException {
         try {

@@ -1,8 +1,8 @@
 /**
- * Sinks that reach receivers outside the process. Entry points: {@link dev.graphema.delivery.HttpKind}, {@link
- * dev.graphema.delivery.OtlpKind} and {@link dev.graphema.delivery.SyslogKind}, which settings name as {@code http}, {@code
- * otlp} and {@code syslog}.
+ * Sinks for remote receivers. Entry points: {@link dev.graphema.delivery.HttpKind}, {@link
+ * dev.graphema.delivery.OtlpKind} and {@link dev.graphema.delivery.SyslogKind}, which settings name {@code http},
+ * {@code otlp} and {@code syslog}.
  *
- * <p>The package speaks protocols. Batches, retries and the spool are {@link dev.graphema.sink.BatchSink}'s.
+ * <p>The package implements protocols; {@link dev.graphema.sink.BatchSink} handles batches, retries and the spool.
  */
 package dev.graphema.delivery;

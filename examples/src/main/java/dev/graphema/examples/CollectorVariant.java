@@ -21,8 +21,8 @@ import java.util.concurrent.Executors;
 import java.util.zip.GZIPInputStream;
 
 /**
- * A stand-in for a collector that speaks the OpenTelemetry protocol. It is busy at first: each service's first request is
- * answered by 503, as by a collector that has just been started.
+ * A simulated collector for the OpenTelemetry protocol. It answers the first request of each service with 503, as a
+ * collector does that has just been started.
  */
 final class CollectorVariant implements Variant {
     private static final ObjectMapper JSON = new ObjectMapper();

@@ -14,7 +14,7 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 
-/** A real PostgreSQL server, started for the demo alone. */
+/** A real PostgreSQL server, started for the demo. */
 final class DatabaseVariant implements Variant {
     private static final String FIRST_FAILURES = """
             select failure->>'type' as failure, instance, count(*) as events
@@ -85,7 +85,7 @@ final class DatabaseVariant implements Variant {
         }
     }
 
-    /** The rows, with the columns' names before them. */
+    /** Returns the rows after the names of the columns. */
     private static List<List<String>> rows(Connection connection, String query) throws SQLException {
         try (Statement statement = connection.createStatement();
                 ResultSet found = statement.executeQuery(query.replace(" ? ", " ?? "))) {

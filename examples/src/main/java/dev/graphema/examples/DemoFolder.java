@@ -9,16 +9,16 @@ import java.util.List;
 import java.util.Set;
 import java.util.stream.Stream;
 
-/** The one folder in which a demo lays everything. */
+/** The folder of a demo. */
 final class DemoFolder {
     private static final Set<String> OWN = Set.of("settings", "logs", "run", "spool", "postgresql");
 
     private DemoFolder() {}
 
     /**
-     * Makes the folder, or empties one that an earlier demo has left.
+     * Creates the folder, or clears that of an earlier demo.
      *
-     * @throws MisuseException when something else lies in it: nothing is deleted then
+     * @throws MisuseException if it contains anything else: nothing is deleted then
      */
     static void prepare(Path folder) throws IOException, MisuseException {
         if (Files.exists(folder) && !Files.isDirectory(folder)) {

@@ -15,7 +15,7 @@ import java.nio.file.Path;
 import java.util.Map;
 import java.util.stream.Collectors;
 
-/** Runs Skerry Line and finds out what went wrong. */
+/** Runs Skerry Line and finds the cause of its failures. */
 public final class DemoVerb extends Verb {
     private final Argument<Path> folder = own().option(
                     "--folder",
@@ -100,7 +100,7 @@ public final class DemoVerb extends Verb {
         return answers;
     }
 
-    /** Tells whether every request that was sent has its event. */
+    /** Reports whether every request has its event. */
     private boolean compare(Map<Integer, Integer> answers, Path logs) throws IOException {
         int sent = answers.values().stream().mapToInt(Integer::intValue).sum();
         long[] told = {0};

@@ -22,14 +22,14 @@ import skerry.service.Json;
 import skerry.service.Service;
 
 /**
- * The passengers: a quarter of an hour of the morning of SK-204, a scripted minute taking a little more than a second. Deck
- * release 2.4.1 comes and goes meanwhile, and one passenger types a card number into the remark.
+ * The passengers: a quarter of an hour of the morning of SK-204, in which a scripted minute takes a little more than a
+ * second. Deck release 2.4.1 is installed and removed, and one passenger types a card number into the remark.
  */
 final class Driver {
     /** A published test number. */
     static final String CARD = "4111111111111111";
 
-    /** How it is typed into a remark. */
+    /** Its form in a remark. */
     static final String CARD_IN_REMARK = "4111 1111 1111 1111";
 
     private static final Duration MINUTE = Duration.ofMillis(1_250);
@@ -42,18 +42,14 @@ final class Driver {
     private final List<CompletableFuture<Integer>> sent = new ArrayList<>();
     private int nextBooking = FIRST_BOOKING;
 
-    /** @param teller takes each line of the story */
+    /** @param teller receives each line of the story */
     Driver(SkerryLine line, Consumer<String> teller) {
         this.line = line;
         this.harbour = line.harbour();
         this.teller = teller;
     }
 
-    /**
-     * Sends the whole script and waits for all answers.
-     *
-     * @return how many requests got which status
-     */
+    /** Sends all requests and waits for the answers. @return the number of requests by status */
     Map<Integer, Integer> run() throws IOException, InterruptedException {
         tell(0, "a quiet morning: cars and foot passengers, now and then a coach");
         quietMinutes(4);
@@ -75,7 +71,7 @@ final class Driver {
         return answers;
     }
 
-    /** For the next booking alone, in every service that takes part in it. */
+    /** Raises detail for the next booking, in all services. */
     private void raiseDetail() throws IOException, InterruptedException {
         String target = "booking = " + reference(nextBooking);
         tell(13, "an operator asks booking for detail where " + target);
@@ -111,7 +107,7 @@ final class Driver {
         }
     }
 
-    /** Two coaches at a time: of each pair, one starts from either side of the deck where the release lets it. */
+    /** Sends two coaches at a time: of each pair, they start from different sides of the deck in the faulty release. */
     private void coachMinutes(int minutes) throws IOException, InterruptedException {
         for (int i = 0; i < minutes * 2; i++) {
             while (nextBooking % 2 != 0) {

@@ -9,7 +9,7 @@ import dev.graphema.event.Level;
 import java.time.Duration;
 import java.util.concurrent.TimeoutException;
 
-/** The first program of a newcomer: no settings but two names, and what it says on the screen. */
+/** The first program of a newcomer: only two settings, and its output on the screen. */
 public final class FirstEvents {
     private static final Logger log = Logger.of(FirstEvents.class);
 

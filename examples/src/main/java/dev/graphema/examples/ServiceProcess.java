@@ -11,7 +11,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import skerry.service.Harbour;
 
-/** One service of Skerry Line in a process of its own. */
+/** A service of Skerry Line in its own process. */
 final class ServiceProcess {
     private static final long LONGEST_START_SECONDS = 60;
     private static final long LONGEST_STOP_SECONDS = 15;
@@ -29,9 +29,9 @@ final class ServiceProcess {
     }
 
     /**
-     * Starts a service with this process's Java and class path, and waits until it serves.
+     * Starts a service with the Java and class path of this process, and waits until it serves requests.
      *
-     * @param screen takes each line that the service shows
+     * @param screen receives each line of its output
      */
     static ServiceProcess start(
             Class<?> main, String instance, String release, Path folder, Harbour harbour, Consumer<String> screen)
@@ -68,7 +68,7 @@ final class ServiceProcess {
         }
     }
 
-    /** Asks the process to end, as an operator would, and waits until it has. */
+    /** Terminates the process, and waits for its end. */
     void stop() throws IOException, InterruptedException {
         process.destroy();
         if (!process.waitFor(LONGEST_STOP_SECONDS, TimeUnit.SECONDS)) {

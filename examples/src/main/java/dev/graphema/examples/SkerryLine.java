@@ -34,7 +34,7 @@ final class SkerryLine implements AutoCloseable {
         this.bank = bank;
     }
 
-    /** Starts everything; settings, logs and ports lie below the folder. */
+    /** Starts all services; settings, logs and ports are in the folder. */
     static SkerryLine start(Path folder, Variant variant, Consumer<String> screen)
             throws IOException, InterruptedException {
         Files.createDirectories(folder.resolve("settings"));
@@ -62,7 +62,7 @@ final class SkerryLine implements AutoCloseable {
         return harbour;
     }
 
-    /** Puts another release of the deck service in the place of the running one. */
+    /** Replaces the running deck service by another release. */
     void release(String instance, String release) throws IOException, InterruptedException {
         services.remove(instance).stop();
         run(DeckService.class, instance, release);
@@ -80,7 +80,7 @@ final class SkerryLine implements AutoCloseable {
         stopAll(running);
     }
 
-    /** Stops every one, also when another cannot be stopped. */
+    /** Stops all services, also if one of them fails. */
     private static void stopAll(Deque<ServiceProcess> running) throws IOException, InterruptedException {
         if (!running.isEmpty()) {
             try {

@@ -4,16 +4,16 @@ import dev.graphema.cli.Console;
 import java.io.IOException;
 import java.nio.file.Path;
 
-/** A further place to which the services send their events, beside their files. Closing it stops it. */
+/** A further destination of events. Closing it stops it. */
 interface Variant extends AutoCloseable {
-    /** The names that the command takes. */
+    /** The names for the command. */
     enum Name {
         FILES,
         POSTGRESQL,
         OTLP
     }
 
-    /** Files alone. */
+    /** Only files. */
     Variant FILES = new Variant() {
         @Override
         public String settings(String settings) {
@@ -39,16 +39,16 @@ interface Variant extends AutoCloseable {
         };
     }
 
-    /** The settings of a service, with the further sink and the route to it. */
+    /** Returns the settings of a service with the further sink and its route. */
     String settings(String settings);
 
-    /** Tells what arrived there; true when nothing is missing. Called when the services have ended. */
+    /** Reports the events that arrived. Called after the services have ended. @return whether none is missing */
     boolean tell(Console console, Path logs) throws IOException;
 
     @Override
     void close() throws IOException;
 
-    /** Adds a sink and sends it what the file gets. */
+    /** Adds a sink that receives the same events as the file. */
     static String withSink(String settings, String name, String sink) {
         String spool = "\nspool: {path: \"${SKERRY_FOLDER:-.}/spool/{instance}\"}";
         return settings.replace("\nsinks:\n", spool + "\nsinks:\n  " + name + ": " + sink + "\n")

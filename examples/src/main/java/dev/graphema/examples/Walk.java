@@ -15,7 +15,7 @@ import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
 
-/** The finding: shows each command, runs it, and goes on with what it found. */
+/** The investigation: shows each command, runs it, and continues with its result. */
 final class Walk {
     private static final String FAILED_REQUESTS = "message = request and service = booking and status >= 500";
 
@@ -27,7 +27,7 @@ final class Walk {
         this.logs = logs;
     }
 
-    /** @return whether every step found something */
+    /** @return whether every command found something */
     boolean run() throws IOException {
         title("Which requests failed?");
         boolean found = command("find", FAILED_REQUESTS, "--in", logs.toString());

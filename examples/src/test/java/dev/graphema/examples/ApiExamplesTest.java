@@ -84,8 +84,8 @@ class ApiExamplesTest {
         log.warn("deck nearly full");
         log.error("deck space refused");
         // end
-        events.assertSaid("level = debug and message = \"lane measured\"");
-        events.assertSaid("level = error");
+        events.assertEmitted("level = debug and message = \"lane measured\"");
+        events.assertEmitted("level = error");
     }
 
     @Test
@@ -102,13 +102,13 @@ class ApiExamplesTest {
                         .put("vehicle", vehicle)
                         .group("deck", g -> g.put("lane", "A3").put("plan", 7)));
         // end
-        events.assertSaid(
+        events.assertEmitted(
                 "passengers = 3 and fare = 82.5 and waited > 200ms and vehicle.length > 12 and deck.lane = A3");
-        events.assertSaid("departs > 2026-05-15T06:29:00Z");
+        events.assertEmitted("departs > 2026-05-15T06:29:00Z");
         // example: put keys
         log.info("lane taken", f -> f.put(LANE, "A3").put(EMAIL, "ada@mail.example"));
         // end
-        events.assertSaid("lane = A3 and passenger.email = \"[redacted mail]\"");
+        events.assertEmitted("lane = A3 and passenger.email = \"[redacted mail]\"");
     }
 
     @Test
@@ -138,7 +138,7 @@ class ApiExamplesTest {
         Logger gate = log.with(f -> f.put("gate", "gate-2"));
         gate.info("boarding open");
         // end
-        events.assertSaid("gate = gate-2");
+        events.assertEmitted("gate = gate-2");
     }
 
     @Test
@@ -148,7 +148,7 @@ class ApiExamplesTest {
             log.info("seat held"); // carries the booking, and so does every event below
         }
         // end
-        events.assertSaid("booking = B0047113");
+        events.assertEmitted("booking = B0047113");
         try (Scope scope = Context.open(f -> f.put("booking", reference))) {
             // example: carry
             ExecutorService pool = Context.carry(Executors.newFixedThreadPool(4));
@@ -166,9 +166,9 @@ class ApiExamplesTest {
             // end
             callbacks.forEach(Runnable::run);
         }
-        events.assertSaid(1, "message = quoted and booking = B0047113");
-        events.assertSaid(1, "message = noted and booking = B0047113");
-        events.assertSaid(1, "message = answered and booking = B0047113");
+        events.assertEmitted(1, "message = quoted and booking = B0047113");
+        events.assertEmitted(1, "message = noted and booking = B0047113");
+        events.assertEmitted(1, "message = answered and booking = B0047113");
     }
 
     @Test
@@ -181,7 +181,7 @@ class ApiExamplesTest {
             Correlation.current().headers(outgoing::put); // traceparent, tracestate, baggage
         }
         // end
-        events.assertSaid("trace = 4bf92f3577b34da6a3ce929d0e0e4736 and parent = 00f067aa0ba902b7");
+        events.assertEmitted("trace = 4bf92f3577b34da6a3ce929d0e0e4736 and parent = 00f067aa0ba902b7");
         assertTrue(outgoing.get("traceparent").startsWith("00-4bf92f3577b34da6a3ce929d0e0e4736-"));
     }
 
@@ -194,19 +194,19 @@ class ApiExamplesTest {
             op.succeed();
         }
         // end
-        events.assertSaid("message = \"reserve deck space\" and outcome = success and elapsed < 1m and lane = A3");
+        events.assertEmitted("message = \"reserve deck space\" and outcome = success and elapsed < 1m and lane = A3");
         // example: measure
         int places = log.measure("count places", () -> 42);
         log.measure("write plan", () -> Files.readAllLines(PAGE));
         // end
         assertEquals(42, places);
-        events.assertSaid("message = \"write plan\" and outcome = success");
+        events.assertEmitted("message = \"write plan\" and outcome = success");
         // example: enter
         try (Operation method = log.enter("reserve")) {
             method.succeed();
         }
         // end
-        events.assertSaid("level = trace and message = enter and method = reserve");
+        events.assertEmitted("level = trace and message = enter and method = reserve");
         // example: current
         Operation.current().put("booking", reference); // into the operation around this code, if there is one
         // end
@@ -218,7 +218,7 @@ class ApiExamplesTest {
         // example: failure
         log.error("deck space refused", problem, f -> f.put("lane", "A3"));
         // end
-        events.assertSaid(
+        events.assertEmitted(
                 "failure.type ends IOException and failure.message has \"held\" and failure.fingerprint exists");
         assertThrows(
                 IOException.class,
@@ -227,7 +227,7 @@ class ApiExamplesTest {
                         () -> log.measure("inner", () -> {
                             throw new IOException("gone");
                         })));
-        events.assertSaid(1, "message in (inner, outer) and failure.type exists");
+        events.assertEmitted(1, "message in (inner, outer) and failure.type exists");
     }
 
     @Test
@@ -252,8 +252,8 @@ class ApiExamplesTest {
         // end
         assertEquals(204, answer.statusCode());
         server.stop(1);
-        events.assertSaid("message = request and method = GET and status = 204 and query = \"day=today\"");
-        events.assertSaid("message = call and status = 204");
+        events.assertEmitted("message = request and method = GET and status = 204 and query = \"day=today\"");
+        events.assertEmitted("message = call and status = 204");
     }
 
     @Test
@@ -273,7 +273,7 @@ class ApiExamplesTest {
         graphema.close();
         // end
         assertEquals(1, Files.readAllLines(file).size());
-        events.assertNotSaid("message = started");
+        events.assertNotEmitted("message = started");
     }
 
     @Test
@@ -283,15 +283,15 @@ class ApiExamplesTest {
             System.getLogger("org.other.library").log(System.Logger.Level.WARNING, "slow answer");
         }
         // end
-        events.assertSaid("logger = org.other.library and level = warn");
+        events.assertEmitted("logger = org.other.library and level = warn");
     }
 
     @Test
     void tests(EventCapture events) {
         log.info("seat held", f -> f.put("passengers", 3));
         // example: tests
-        events.assertSaid("message = \"seat held\" and passengers > 2");
-        events.assertNotSaid("level >= error");
+        events.assertEmitted("message = \"seat held\" and passengers > 2");
+        events.assertNotEmitted("level >= error");
         events.assertNothingSensitive();
         // end
         assertFalse(events.events().isEmpty());

@@ -9,7 +9,7 @@ import dev.graphema.cli.Console;
 import dev.graphema.cli.Main;
 import dev.graphema.examples.day.Day;
 import dev.graphema.format.Paint;
-import dev.graphema.query.line.Role;
+import dev.graphema.query.line.LineAttribute;
 import java.io.BufferedReader;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -87,7 +87,7 @@ class FindingPageTest {
     @Test
     void theNamesThatAreRecognisedAreThoseOfTheReader() throws IOException {
         StringBuilder table = new StringBuilder("| attribute | names |\n| --- | --- |\n");
-        for (Role role : Role.values()) {
+        for (LineAttribute role : LineAttribute.values()) {
             table.append("| `").append(role.text()).append("` | `");
             table.append(String.join("`, `", role.names())).append("` |\n");
         }

@@ -42,12 +42,12 @@ class ReferenceTest {
         StringBuilder tables = new StringBuilder();
         for (SinkKind kind : Sinks.kinds().all()) {
             heading(kind, tables);
-            tables.append("| `level` | one of trace, debug, info, warn, error, fatal, off | the least severe level that"
-                    + " the sink gets | trace |\n");
-            tables.append("| `durable` | true or false | whether what was handed over survives the sudden end of the"
+            tables.append("| `level` | one of trace, debug, info, warn, error, fatal, off | the threshold of the sink"
+                    + " | trace |\n");
+            tables.append("| `durable` | true or false | whether accepted events survive a sudden end of the"
                     + " process | false |\n");
             if (kind.usualFormat() != null) {
-                tables.append("| `format` | a format's name, or `{type: NAME, …}` | how events look | ")
+                tables.append("| `format` | a format's name, or `{type: NAME, …}` | the format of events | ")
                         .append(kind.usualFormat())
                         .append(" |\n");
             }

@@ -9,7 +9,7 @@ import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.util.regex.Pattern;
 
-/** The table's columns, in order. */
+/** The columns of the table, in order. */
 enum Column {
     ID("varchar(40) not null primary key") {
         @Override
@@ -127,7 +127,7 @@ enum Column {
         }
     };
 
-    /** Stands for the database's own type for JSON. */
+    /** A placeholder for the JSON type of the database. */
     static final String JSON = "json";
 
     // Databases know no character 0 and no half surrogate pairs; the JSON form tells both by escapes.
@@ -140,10 +140,10 @@ enum Column {
         this.type = type;
     }
 
-    /** Sets the statement's parameter to what the event has. */
+    /** Sets the parameter of the statement to the value of the event. */
     abstract void set(PreparedStatement statement, int index, Event event) throws SQLException;
 
-    /** Its type as SQL names it, or {@link #JSON}. */
+    /** The SQL type, or {@link #JSON}. */
     String type() {
         return type;
     }
@@ -160,7 +160,7 @@ enum Column {
         return json.indexOf('\\') < 0 ? json : NOT_STORABLE.matcher(json).replaceAll("$1\uFFFD");
     }
 
-    /** The text with U+FFFD in place of what a database cannot store. */
+    /** Returns the text with U+FFFD for characters that databases cannot store. */
     private static String plain(String text) {
         for (int i = 0; i < text.length(); i++) {
             char c = text.charAt(i);

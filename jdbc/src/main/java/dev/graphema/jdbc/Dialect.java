@@ -4,7 +4,7 @@ import java.util.Arrays;
 import java.util.Locale;
 import java.util.stream.Collectors;
 
-/** What the databases say in different ways. */
+/** Differences between databases. */
 enum Dialect {
     POSTGRESQL("jsonb", "?::jsonb") {
         @Override
@@ -28,7 +28,7 @@ enum Dialect {
         this.jsonParameter = jsonParameter;
     }
 
-    /** The dialect of a database, by the product's name; null for one that is not known. */
+    /** Returns the dialect of a database by the name of the product; null if it is unknown. */
     static Dialect of(String product) {
         return switch (product.toLowerCase(Locale.ROOT)) {
             case "postgresql" -> POSTGRESQL;
@@ -37,7 +37,7 @@ enum Dialect {
         };
     }
 
-    /** Adds a row, unless there is one with the same id: an event that comes twice stands in the table once. */
+    /** Inserts a row, unless there is one with the same id: an event that arrives twice is stored once. */
     abstract String insert(String table);
 
     String create(String table) {
@@ -65,7 +65,7 @@ enum Dialect {
         return column.name().toLowerCase(Locale.ROOT);
     }
 
-    /** Some names are words of SQL; both databases take a name in quotes as it is. */
+    /** Some names are keywords of SQL; both databases accept quoted names. */
     private static String quoted(Column column) {
         return '"' + name(column) + '"';
     }

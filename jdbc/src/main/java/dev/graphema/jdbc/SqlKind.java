@@ -3,16 +3,16 @@ package dev.graphema.jdbc;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
 import dev.graphema.sink.BatchSink;
-import dev.graphema.sink.Opening;
 import dev.graphema.sink.Sink;
+import dev.graphema.sink.SinkContext;
 import dev.graphema.sink.SinkKind;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 
 /**
- * Writes events into a table of PostgreSQL or H2: one transaction for each batch, one row for each event, however often it
- * comes. The table is made when it is missing, and checked when it is there.
+ * Writes events into a table of PostgreSQL or H2: one transaction per batch, one row per event, also if it arrives
+ * several times. The table is created if it is missing, and checked if it exists.
  */
 public final class SqlKind implements SinkKind {
     public static final Option<String> URL = Option.of(
@@ -22,23 +22,23 @@ public final class SqlKind implements SinkKind {
                     text -> text)
             .required()
             .secret()
-            .meaning("the database's JDBC URL; its driver is the program's own");
+            .meaning("the JDBC URL of the database; the program provides the driver");
     public static final Option<String> USER =
-            Option.text("user", "a user's name").standard(null).meaning("who logs in");
+            Option.text("user", "a user's name").standard(null).meaning("the user");
     public static final Option<String> PASSWORD = Option.text("password", "a password")
             .standard(null)
             .secret()
-            .meaning("that user's password; write it as `${NAME}`, not into the file");
+            .meaning("the password; write it as `${NAME}`, not into the file");
     public static final Option<String> TABLE = Option.of(
                     "table",
                     "a table's name of letters, digits and _, with a schema before a dot if need be",
                     text -> text.matches("([A-Za-z_][A-Za-z0-9_]*\\.)?[A-Za-z_][A-Za-z0-9_]*") ? text : null,
                     text -> text)
             .standard("events")
-            .meaning("the table, made with its indexes when it is missing");
+            .meaning("the table, which is created with its indexes if it is missing");
     public static final Option<Duration> TIMEOUT = Option.duration("timeout")
             .standard(Duration.ofSeconds(10), "10s")
-            .meaning("how long connecting, and a batch, may take");
+            .meaning("the longest duration of connecting, and of a batch");
 
     @Override
     public String name() {
@@ -63,10 +63,10 @@ public final class SqlKind implements SinkKind {
     }
 
     @Override
-    public Sink open(Options options, Opening opening) {
+    public Sink open(Options options, SinkContext context) {
         SqlTable table = new SqlTable(
                 options.get(URL), options.get(USER), options.get(PASSWORD), options.get(TABLE), options.get(TIMEOUT));
-        return BatchSink.open(table, options, opening);
+        return BatchSink.open(table, options, context);
     }
 
     @Override

@@ -1,7 +1,7 @@
 package dev.graphema.jdbc;
 
 import dev.graphema.event.Event;
-import dev.graphema.sink.Halving;
+import dev.graphema.sink.BatchDivision;
 import dev.graphema.sink.RefusedException;
 import dev.graphema.sink.Transmitter;
 import java.io.IOException;
@@ -20,8 +20,8 @@ import java.util.Properties;
 import java.util.TreeSet;
 
 /**
- * Brings batches into a table, each in one transaction, over one connection that is made when it is needed and again when it
- * broke. A value that the database will not have, costs its event alone. For one thread at a time.
+ * Inserts batches into a table, each in one transaction, over one connection that is opened when needed and again after
+ * it broke. If the database rejects a value, only its event is dropped. For one thread at a time.
  */
 final class SqlTable implements Transmitter {
     private static final Column[] COLUMNS = Column.values();
@@ -34,7 +34,7 @@ final class SqlTable implements Transmitter {
     private Connection connection;
     private String insert;
 
-    /** @param user and password: null where the URL or the database needs none */
+    /** @param user and password: null if the URL or the database requires none */
     SqlTable(String url, String user, String password, String table, Duration timeout) {
         this.url = url;
         this.table = table;
@@ -57,7 +57,7 @@ final class SqlTable implements Transmitter {
 
     @Override
     public void send(List<Event> events) throws IOException {
-        Halving.send(events, this::attempt);
+        BatchDivision.send(events, this::attempt);
     }
 
     private void attempt(List<Event> events) throws IOException {
@@ -89,7 +89,10 @@ final class SqlTable implements Transmitter {
         }
     }
 
-    /** Whether a value is at fault (SQL's classes 22, data exception, and 23, constraint), and not the connection. */
+    /**
+     * Returns whether a value causes the error (SQL classes 22, data exception, and 23, constraint), and not the
+     * connection.
+     */
     private static boolean isAboutData(SQLException problem) {
         for (SQLException e = problem; e != null; e = e.getNextException()) {
             String state = e.getSQLState();
@@ -100,13 +103,16 @@ final class SqlTable implements Transmitter {
         return false;
     }
 
-    /** The state and the first line of what the driver says; further lines could repeat an event's values. */
+    /**
+     * Returns the state and the first line of the message of the driver; further lines could contain values of events.
+     */
     private static String told(SQLException problem) {
         String message = String.valueOf(problem.getMessage());
         int end = message.indexOf('\n');
         String line = end < 0 ? message : message.substring(0, end);
         int values = line.indexOf("Batch entry");
-        return "the database says " + problem.getSQLState() + (values >= 0 || isAboutData(problem) ? "" : ", " + line);
+        return "the database reports " + problem.getSQLState()
+                + (values >= 0 || isAboutData(problem) ? "" : ", " + line);
     }
 
     private void connect() throws SQLException, IOException {
@@ -157,7 +163,7 @@ final class SqlTable implements Transmitter {
         }
     }
 
-    /** The columns of the table; none when there is no such table. */
+    /** Returns the columns of the table; empty if there is no such table. */
     private List<String> columns(Connection opened) throws SQLException {
         DatabaseMetaData database = opened.getMetaData();
         int dot = table.indexOf('.');
@@ -172,7 +178,7 @@ final class SqlTable implements Transmitter {
         return columns;
     }
 
-    /** A name without quotes, in the case in which the database keeps it. */
+    /** Returns an unquoted name in the case in which the database stores it. */
     private static String folded(DatabaseMetaData database, String name) throws SQLException {
         return database.storesUpperCaseIdentifiers() ? name.toUpperCase(Locale.ROOT) : name.toLowerCase(Locale.ROOT);
     }
@@ -208,7 +214,7 @@ final class SqlTable implements Transmitter {
         drop();
     }
 
-    /** The kind of database and the table; a URL may hold a password. */
+    /** Returns the kind of database and the table; a URL may contain a password. */
     @Override
     public String toString() {
         return url.substring(0, url.indexOf(':', 5) + 1) + " table " + table;

@@ -1,7 +1,7 @@
 /**
- * Events in a table of a database. Entry point: {@link dev.graphema.jdbc.SqlKind}, which settings name as {@code sql}.
+ * Events in a database table. Entry point: {@link dev.graphema.jdbc.SqlKind}, which settings name {@code sql}.
  *
- * <p>The package speaks SQL. Batches, retries and the spool are {@link dev.graphema.sink.BatchSink}'s; the driver is the
- * program's own.
+ * <p>The package implements SQL; {@link dev.graphema.sink.BatchSink} handles batches, retries and the spool. The
+ * program provides the driver.
  */
 package dev.graphema.jdbc;

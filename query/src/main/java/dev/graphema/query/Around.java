@@ -9,18 +9,19 @@ import java.util.Deque;
 import java.util.List;
 
 /**
- * What was said before and after an event, whatever it was. Immutable.
+ * The events before and after an event. Immutable.
  *
  * @param before the events before it, oldest first
- * @param event the first event for which the condition holds; null when there is none
+ * @param event the first event that matches the condition; null if there is none
  * @param after the events after it, oldest first
  * @param reading what was read
  */
 public record Around(List<Event> before, Event event, List<Event> after, Reading reading) {
     /**
-     * Looks for the first event that meets the condition, in the order of time, among those for which the logs' own condition holds.
+     * Finds the first event, in the order of time, that matches the condition, among those that match the condition of
+     * the logs.
      *
-     * @param count how many events before it, and how many after it
+     * @param count the most events before it, and after it
      */
     public static Around of(Logs logs, Condition wanted, int count) throws IOException {
         Deque<Event> before = new ArrayDeque<>();

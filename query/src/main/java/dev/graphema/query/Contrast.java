@@ -16,34 +16,38 @@ import java.util.Set;
 import java.util.function.Predicate;
 
 /**
- * What is different between two sets of events: messages, failures and values of fields that are new, gone, or much more or less frequent.
- * What chance explains is left out, by the log-likelihood ratio of the two shares (T. Dunning, 1993), for which a thinned event counts as one;
- * the rest is ranked by that ratio times the number of doublings or halvings from the one share to the other, so that something rare that is
- * new comes before something frequent that is somewhat more frequent. Immutable.
+ * The differences between two sets of events: messages, failures and values of fields that are new, gone, or much more
+ * or less frequent. Differences that chance can explain are excluded by the log-likelihood ratio of the two shares (T.
+ * Dunning, 1993), for which a sampled event counts once. The others are ranked by that ratio times the binary logarithm
+ * of the ratio of the shares, so that something rare that is new precedes something frequent that is somewhat more
+ * frequent. Immutable.
  *
  * @param differences the most surprising first
- * @param one how many events there are on the one side
- * @param other how many on the other
- * @param tooManyValues fields of which not all values were compared, since there are too many
+ * @param one the number of events of the first set
+ * @param other the number of events of the second set
+ * @param tooManyValues fields with too many values to be compared
  */
 public record Contrast(List<Difference> differences, long one, long other, Set<String> tooManyValues) {
-    /** How many values of a field are compared; one with more is likely an id. */
+    /** The most compared values of a field; one with more is probably an id. */
     private static final int MOST_VALUES = 100;
 
-    /** Of the chi-squared distribution with one degree of freedom: more is chance once in ten thousand times. Many things are compared. */
+    /**
+     * A quantile of the chi-squared distribution with one degree of freedom: chance exceeds it once in ten thousand
+     * times. It is high because many differences are tested.
+     */
     private static final double LEAST_SURPRISE = 15.14;
 
     private static final int LONGEST_VALUE = 200;
 
-    /** Behind the two sums of weights stand the two numbers of events. */
+    /** The numbers of events behind the two sums of weights. */
     private static final int KEPT = 2;
 
-    /** The same comparison with some of its differences alone. */
+    /** Returns the comparison with only some of its differences. */
     public Contrast only(Predicate<Difference> differences) {
         return new Contrast(this.differences.stream().filter(differences).toList(), one, other, tooManyValues);
     }
 
-    /** How something differs. */
+    /** The kind of a difference. */
     public enum Kind {
         NEW,
         GONE,
@@ -52,13 +56,13 @@ public record Contrast(List<Difference> differences, long one, long other, Set<S
     }
 
     /**
-     * One difference.
+     * A difference.
      *
-     * @param condition for which events it holds, in the condition language
-     * @param one how many there are on the one side
-     * @param other how many on the other
-     * @param also other conditions that hold for as many events on both sides, and so probably for the same
-     * @param surprise how surprising it is, beside the others
+     * @param condition a condition for the events
+     * @param one the number of events in the first set
+     * @param other the number of events in the second set
+     * @param also other conditions with the same numbers of events, probably the same events
+     * @param surprise the rank among the differences
      */
     public record Difference(Kind kind, String condition, long one, long other, List<String> also, double surprise) {}
 
@@ -139,7 +143,7 @@ public record Contrast(List<Difference> differences, long one, long other, Set<S
         }
     }
 
-    /** Compares what is in the one with what is in the other; both are read once. */
+    /** Compares two sets of events; reads each once. */
     public static Contrast of(Logs one, Logs other) throws IOException {
         Counts counts = counted(one, 0).plus(counted(other, 1));
         List<Difference> differences = new ArrayList<>();
@@ -169,7 +173,7 @@ public record Contrast(List<Difference> differences, long one, long other, Set<S
                 kind, name + " = " + written, count[0], count[1], List.of(), unlikely * Math.abs(doublings)));
     }
 
-    /** Those with the same counts as one: they are likely about the same events. */
+    /** Combines differences with the same counts: they are probably about the same events. */
     private static List<Difference> grouped(List<Difference> differences) {
         Map<List<Long>, List<Difference>> byCounts = new LinkedHashMap<>();
         for (Difference each : differences) {
@@ -186,7 +190,7 @@ public record Contrast(List<Difference> differences, long one, long other, Set<S
         return List.copyOf(grouped);
     }
 
-    /** Twice the logarithm of how much more likely the counts are with two shares than with one. */
+    /** Returns twice the logarithm of the likelihood ratio of two shares and one. */
     static double surprise(long one, long ofOne, long other, long ofOther) {
         if (ofOne == 0 || ofOther == 0) {
             return 0;

@@ -4,7 +4,7 @@ import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 
-/** Tells a reading of every piece that is read, and ends when that does not go on. */
+/** Reports the bytes that are read, and ends if the reading is cancelled. */
 final class CountedStream extends FilterInputStream {
     private final Reading reading;
 

@@ -4,23 +4,26 @@ import dev.graphema.event.Event;
 import dev.graphema.event.TraceId;
 import java.util.function.Supplier;
 
-/** An event, of which there may be no more than what is looked at. To be looked at and let go of: another one may take its place afterwards. */
+/** A possibly projected event, valid until the next one is read. */
 interface EventRow {
-    /** The time, in nanoseconds since 1970. */
+    /** Returns the time, in nanoseconds since 1970. */
     long time();
 
-    /** How many events it stands for. */
+    /** Returns the weight. */
     long weight();
 
-    /** The trace of an event that stands for several, or when it is looked at; null for none. */
+    /** Returns the trace id if the weight is not 1 or the trace is in the projection; null if there is none. */
     TraceId trace();
 
-    /** The value of the name of that index among those that are looked at; null when it has none. */
+    /** Returns the value of a name of the projection by its index; null if there is none. */
     Object value(int index);
 
-    /** The event, of which there may be no more than what is looked at. */
+    /** Returns the possibly projected event. */
     Event event();
 
-    /** Keeps what is needed to have all of the event later; then null when the rest of its line is none, which the reading tells. */
+    /**
+     * Keeps what is needed to read the complete event later; its result is null if the rest of the line is damaged,
+     * which is recorded.
+     */
     Supplier<Event> keep();
 }

@@ -12,7 +12,8 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 
 /**
- * Failures, each kind as one: those that have the same fingerprint, the same types at the same place in the code. Immutable.
+ * Failures by kind: those with the same fingerprint, which have the same types at the same place in the code.
+ * Immutable.
  *
  * @param faults the most frequent first
  * @param reading what was read
@@ -21,15 +22,15 @@ public record Faults(List<Fault> faults, Reading reading) {
     private static final int MOST_FAULTS = 10_000;
 
     /**
-     * One kind of failure.
+     * A kind of failure.
      *
-     * @param fingerprint what they have in common
-     * @param count how many there were
-     * @param first when the first was told, in nanoseconds since 1970
-     * @param last when the last was told
-     * @param where the instances, or else services, that told it
-     * @param course how many there were in each of equal parts of the time between the first and the last of all failures
-     * @param example the newest event that tells of it
+     * @param fingerprint the common fingerprint
+     * @param count the number of failures
+     * @param first the time of the first one, in nanoseconds since 1970
+     * @param last the time of the last one
+     * @param where the instances, or else services, in which they occurred
+     * @param course the numbers of failures in equal parts of the time between the first and the last of all failures
+     * @param example the newest event
      */
     public record Fault(
             String fingerprint,
@@ -80,7 +81,7 @@ public record Faults(List<Fault> faults, Reading reading) {
         }
     }
 
-    /** Gathers the failures of the logs. @param parts how many parts the course has */
+    /** Groups the failures of the logs. @param parts the number of parts of the course */
     public static Faults of(Logs logs, int parts) throws IOException {
         Logs.Gathered<Map<String, Gathered>> gathering =
                 logs.gather(LinkedHashMap::new, (faults, row, order) -> add(row.event(), order, faults), Faults::sum);

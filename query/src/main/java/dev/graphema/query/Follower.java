@@ -26,11 +26,11 @@ import java.util.Set;
 import java.util.function.Consumer;
 
 /**
- * Follows files while they are written: across rotation, and with files that are new in a folder. What stood there before is passed over. For
- * one thread.
+ * Follows files while they are written, across rotation, including new files in folders. Existing content is skipped.
+ * For one thread.
  *
- * <p>A file is known by what the file system calls it, not by its name: one that is renamed is read to its end, and what takes its name is
- * read from its beginning. Compressed files are not followed.
+ * <p>Files are identified by the file system, not by name: a renamed file is read to its end, and its successor from
+ * the beginning. Compressed files are not followed.
  */
 public final class Follower implements Closeable {
     private static final int PIECE = 1 << 20;
@@ -55,10 +55,10 @@ public final class Follower implements Closeable {
     }
 
     /**
-     * Begins to follow, from the end of what is there.
+     * Starts at the end of the existing content.
      *
      * @param paths files, and folders with all logs below them
-     * @throws IOException when a file cannot be read
+     * @throws IOException if a file cannot be read
      */
     public Follower(List<Path> paths, LineShape shape, Condition condition) throws IOException {
         this.paths = List.copyOf(paths);
@@ -70,9 +70,9 @@ public final class Follower implements Closeable {
     }
 
     /**
-     * Hands over the events that meet the condition and were written since the last call, by time.
+     * Passes on the matching events that were written since the last call, in the order of time.
      *
-     * @throws IOException when a file cannot be read
+     * @throws IOException if a file cannot be read
      */
     public void poll(Consumer<Event> taker) throws IOException {
         List<Event> events = new ArrayList<>();
@@ -99,7 +99,7 @@ public final class Follower implements Closeable {
         events.forEach(taker);
     }
 
-    /** What was read so far, and what could not be. */
+    /** Returns what was read. */
     public Reading reading() {
         return reading;
     }

@@ -15,22 +15,22 @@ import java.util.function.BinaryOperator;
 import java.util.function.Supplier;
 
 /**
- * Gathers something from all events, in no order, by as many threads as there are processors: each takes the next piece of a file, and has a result of
- * its own; in the end the results are put together.
+ * Aggregates all events, in no order, with one thread per processor. Each thread reads chunks into its own result;
+ * finally, the results are merged.
  */
 final class Gathering<A> {
-    /** How many events are taken at once. */
+    /** The events per step of a loop. */
     private static final int STEP = 64;
 
     private final Question question;
     private final LineShape shape;
     private final Reading reading;
-    private final List<Piece> pieces = new ArrayList<>();
+    private final List<FileChunk> pieces = new ArrayList<>();
     private final AtomicInteger next = new AtomicInteger();
 
-    /** Takes an event into a result. */
+    /** Adds an event to a result. */
     interface Taker<A> {
-        /** @param order by which events of the same time stand in the order of their files and lines */
+        /** @param order keeps events of the same time in the order of files and lines */
         void take(A result, EventRow row, long order);
     }
 
@@ -41,7 +41,7 @@ final class Gathering<A> {
         for (Path file : files) {
             reading.file();
             try {
-                pieces.addAll(Piece.of(file, question.window()));
+                pieces.addAll(FileChunk.of(file, question.window()));
             } catch (IOException e) {
                 reading.failed(file, "cannot be read: " + LogFile.told(e));
             }
@@ -98,7 +98,7 @@ final class Gathering<A> {
         return result;
     }
 
-    /** Takes some events; how many. Small and often called, so that a program that has just been started soon has it compiled. */
+    /** Adds some events. @return their number. A small method that is called often is compiled early. */
     private int some(LogFile file, long order, A result, Taker<A> taker) throws IOException {
         int taken = 0;
         while (taken < STEP && file.advance()) {
@@ -109,7 +109,7 @@ final class Gathering<A> {
     }
 
     private void piece(int index, A result, Taker<A> taker) {
-        Piece piece = pieces.get(index);
+        FileChunk piece = pieces.get(index);
         Reading own = reading.part();
         try (LogFile file = LogFile.open(piece, shape, question, own)) {
             long order = (long) index << 40;

@@ -21,9 +21,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 
-/**
- * Looks through written logs for what should have been hidden. Tells where, and never what.
- */
+/** Searches written logs for unredacted secrets. Reports positions, never values. */
 public final class LeakCheck {
     private static final int MOST_PLACES = 5;
 
@@ -38,25 +36,26 @@ public final class LeakCheck {
     }
 
     /**
-     * Secrets of one kind in one part of events.
+     * Leaks of one kind in one part of events.
      *
-     * @param rule what found them
-     * @param key {@code message}, {@code thread}, {@code failure.message}, a field's path, or {@code line} for a line that is no event
-     * @param count how many there are
-     * @param places the first of them: file and line
+     * @param rule the rule that found them
+     * @param key {@code message}, {@code thread}, {@code failure.message}, the path of a field, or {@code line} for a
+     *     line that is not an event
+     * @param count their number
+     * @param places the first ones: file and line
      */
     public record Leak(String rule, String key, long count, List<String> places) {}
 
     /**
-     * What was found.
+     * The result.
      *
      * @param leaks by rule and key, the most frequent first
-     * @param lines how many lines were read
-     * @param failures the files that could not be read, or not to their ends, and why
+     * @param lines the number of lines
+     * @param failures the files that could not be read completely, with reasons
      */
     public record Result(List<Leak> leaks, long lines, List<String> failures) {}
 
-    /** Reads all lines of all files. A file that cannot be read costs only itself. */
+    /** Reads all lines of all files. An unreadable file does not affect the others. */
     public static Result of(List<Path> files, Redactor redactor) {
         LeakCheck check = new LeakCheck(redactor);
         List<String> failures = new ArrayList<>();
@@ -122,7 +121,7 @@ public final class LeakCheck {
         return new Leak(one.rule(), one.key(), one.count() + other.count(), Collections.unmodifiableList(places));
     }
 
-    /** Takes names and values, each by its path. */
+    /** Receives names and values with their paths. */
     private final class Texts implements FieldVisitor {
         private final Deque<String> path = new ArrayDeque<>();
 
@@ -134,7 +133,7 @@ public final class LeakCheck {
             name(name);
         }
 
-        /** A name may be a secret itself; then it is not told as the key. */
+        /** A name may be a secret itself; then it is not used as key. */
         private void name(String name) {
             if (name != null) {
                 LeakCheck.this.text("(a field's name)", name);

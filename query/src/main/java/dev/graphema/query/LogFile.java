@@ -30,7 +30,7 @@ import java.util.function.Supplier;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.ZipException;
 
-/** One open file, read event by event: the row is the event to which it has gone last. For one thread. */
+/** An open file, read event by event; it is also the row of the current event. For one thread. */
 final class LogFile implements EventRow, Closeable {
     private static final int BUFFER = 256 * 1024;
     private static final String DAMAGED = "the compressed bytes are cut off or damaged here (";
@@ -38,10 +38,10 @@ final class LogFile implements EventRow, Closeable {
     private static final byte[] GZIP = {0x1F, (byte) 0x8B};
     private static final byte[] ZSTD = {0x28, (byte) 0xB5, 0x2F, (byte) 0xFD};
 
-    /** How many characters the lines behind the first one may add to an event. */
+    /** The most characters that continuation lines add to an event. */
     private static final int MOST_TEXT = 1 << 20;
 
-    private final Piece piece;
+    private final FileChunk piece;
     private final LineReader lines;
     private final LineShape shape;
     private final Question question;
@@ -63,7 +63,7 @@ final class LogFile implements EventRow, Closeable {
     private Event ready;
     private boolean isOver;
 
-    /** The time of the event before, by which one without a time is put in its place. */
+    /** The time of the previous event, which determines the position of an event without a time. */
     private long lastTime;
 
     // The event to which it has gone, unless that is partly read of a line in our own form.
@@ -75,7 +75,7 @@ final class LogFile implements EventRow, Closeable {
     private boolean isLive;
     private Consumer<String> foreign = line -> {};
 
-    private LogFile(Piece piece, InputStream stream, LineShape shape, Question question, Reading reading) {
+    private LogFile(FileChunk piece, InputStream stream, LineShape shape, Question question, Reading reading) {
         this.piece = piece;
         this.question = question;
         this.filter = question.filter();
@@ -86,13 +86,14 @@ final class LogFile implements EventRow, Closeable {
         this.reading = reading;
     }
 
-    /** Opens a file, or a part of it; one that begins as gzip (RFC 1952) or zstd (RFC 8878) is decompressed, whatever its name. */
-    static LogFile open(Piece piece, LineShape shape, Question question, Reading reading) throws IOException {
+    /** Opens a file or a chunk; gzip (RFC 1952) and zstd (RFC 8878) are recognised by content and decompressed. */
+    static LogFile open(FileChunk piece, LineShape shape, Question question, Reading reading) throws IOException {
         return decompressed(piece, piece.open(), shape, question, reading);
     }
 
     private static LogFile decompressed(
-            Piece piece, InputStream stream, LineShape shape, Question question, Reading reading) throws IOException {
+            FileChunk piece, InputStream stream, LineShape shape, Question question, Reading reading)
+            throws IOException {
         InputStream bytes = new CountedStream(stream, reading);
         try {
             return new LogFile(piece, stream(bytes), shape, question, reading);
@@ -102,7 +103,7 @@ final class LogFile implements EventRow, Closeable {
         }
     }
 
-    /** Why a file cannot be read, in words. */
+    /** Describes why a file cannot be read. */
     static String told(IOException problem) {
         if (problem instanceof AccessDeniedException) {
             return "not allowed; check who may read it";
@@ -110,7 +111,7 @@ final class LogFile implements EventRow, Closeable {
         return problem.getMessage() == null ? problem.getClass().getSimpleName() : problem.getMessage();
     }
 
-    /** The bytes of a file, decompressed where need be. */
+    /** Opens the decompressed bytes of a file. */
     static InputStream stream(Path path) throws IOException {
         return stream(Files.newInputStream(path));
     }
@@ -135,32 +136,32 @@ final class LogFile implements EventRow, Closeable {
         return head.length >= magic.length && Arrays.equals(head, 0, magic.length, magic, 0, magic.length);
     }
 
-    /** Reads a stream that somebody else closes, called by a name of its own; compressed or not, as a file. */
+    /** Reads a stream, compressed or not, as a file with a name; the caller closes it. */
     static LogFile of(String name, InputStream stream, LineShape shape, Question question, Reading reading)
             throws IOException {
         reading.file();
-        Piece piece = new Piece(Path.of(name), 0, Long.MAX_VALUE, true);
+        FileChunk piece = new FileChunk(Path.of(name), 0, Long.MAX_VALUE, true);
         return decompressed(piece, stream, shape, question, reading);
     }
 
-    /** From now on, somebody waits for each event as it comes. @param foreign takes the lines that are no events */
+    /** Passes on events as soon as they arrive. @param foreign receives lines that are not events */
     LogFile live(Consumer<String> foreign) {
         this.isLive = true;
         this.foreign = foreign;
         return this;
     }
 
-    /** Whether there is more that can be read without waiting for it. */
+    /** Returns whether more can be read without waiting. */
     boolean isMoreAtHand() throws IOException {
         return ready != null || lines.isMoreAtHand();
     }
 
-    /** The next event that the question is about, or null at the end. One of which only a part was read is good until the next call. */
+    /** Returns the next matching event, or null at the end. A projected event is valid until the next call. */
     Event next() throws IOException {
         return advance() ? event() : null;
     }
 
-    /** Goes to the next event that the question is about; false at the end. */
+    /** Moves to the next matching event. @return false at the end */
     boolean advance() throws IOException {
         while (ready != null || hasNextLine()) {
             if (ready == null && isOwn()) {
@@ -183,12 +184,12 @@ final class LogFile implements EventRow, Closeable {
         return isWanted();
     }
 
-    /** Whether the line is in our own form and could be read as far as it is looked at. */
+    /** Returns whether the line is Graphema JSON and its projected parts could be read. */
     private boolean isOwn() {
         return own != null && open == null && !lines.isTooLong() && own.read(lines.bytes(), lines.start(), lines.end());
     }
 
-    /** Whether the next event, which is none of that kind, or was read already, is one that the question is about. */
+    /** Reads an event of another form, or one that was already read. @return whether it matches */
     private boolean other() throws IOException {
         isPartly = false;
         event = ready;
@@ -239,7 +240,7 @@ final class LogFile implements EventRow, Closeable {
         return isPartly ? own.event() : event;
     }
 
-    /** Compressed bytes that are cut off, or damaged, end the file there. */
+    /** Moves to the next line. Damaged or incomplete compressed data ends the file. */
     private boolean hasNextLine() throws IOException {
         try {
             if (isOver) {
@@ -267,7 +268,7 @@ final class LogFile implements EventRow, Closeable {
         }
     }
 
-    /** Reads a line in braces, which ends the event before it. */
+    /** Reads a line in braces, which ends the previous event. */
     private void json() {
         Event before = ended();
         readWhole();
@@ -318,7 +319,7 @@ final class LogFile implements EventRow, Closeable {
         };
     }
 
-    /** Reads a line of text, which ends the event before it when it begins another one. */
+    /** Reads a line of text, which ends the previous event if it begins another one. */
     private void text() throws IOException {
         if (open != null && texts().isContinuation(lines.bytes(), lines.start(), lines.end())) {
             if (more.length() < MOST_TEXT) {
@@ -370,7 +371,7 @@ final class LogFile implements EventRow, Closeable {
         foreign.accept(line());
     }
 
-    /** How many lines of the file stand before the piece: counted when it is first asked for, which it seldom is. */
+    /** Returns the number of lines before the chunk; counted only if needed. */
     private long linesBefore() {
         if (linesBefore < 0) {
             try {

@@ -11,15 +11,16 @@ import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
-/** Finds the files that are meant by paths of files and folders. */
+/** Finds the files of paths. */
 final class LogFiles {
     private LogFiles() {}
 
     /**
-     * The files, each once, those of a folder in the order of their names: a file stands for itself, a folder for all in
-     * and below it that are called like logs: {@code deck.log}, {@code deck.jsonl.gz}, {@code deck.log.1}, {@code deck-2026-05-15.ndjson.zst}.
+     * Returns the files, each once, those of a folder in the order of names. A folder includes all files below it with
+     * the name of a log: {@code deck.log}, {@code deck.jsonl.gz}, {@code deck.log.1}, {@code
+     * deck-2026-05-15.ndjson.zst}.
      *
-     * @throws NoSuchFileException when a path does not exist
+     * @throws NoSuchFileException if a path does not exist
      */
     static List<Path> at(List<Path> paths) throws IOException {
         Set<Path> files = new LinkedHashSet<>();

@@ -45,7 +45,7 @@ import java.util.stream.StreamSupport;
 public final class Logs {
     static final int DISORDER = 4096;
 
-    /** How many files are open at once, unless more of them are needed at the same time. */
+    /** The most open files, unless more are needed at the same time. */
     private static final int MOST_OPEN = 64;
 
     private final List<Path> files;
@@ -63,33 +63,33 @@ public final class Logs {
     }
 
     /**
-     * The logs at the paths: files, and folders with all the files of JSON lines ({@code .jsonl}, {@code .jsonl.gz}) below.
+     * Returns the logs at paths: files, and folders with all log files below.
      *
-     * @throws java.nio.file.NoSuchFileException when a path does not exist
+     * @throws java.nio.file.NoSuchFileException if a path does not exist
      */
     public static Logs at(List<Path> paths) throws IOException {
         return new Logs(LogFiles.at(paths), null, Question.ALL, LineShape.USUAL, reading -> true);
     }
 
-    /** The log that comes from a stream, which can be read once and is not closed. */
+    /** Returns the log in a stream, which can be read once and is not closed. */
     public static Logs from(InputStream stream) {
         return new Logs(
                 List.of(), Objects.requireNonNull(stream, "stream"), Question.ALL, LineShape.USUAL, reading -> true);
     }
 
-    /** The same logs, but only the events for which the condition holds, in place of any earlier condition. */
+    /** Returns the events that match the condition, which replaces an earlier one. */
     public Logs where(Condition condition) {
         Objects.requireNonNull(condition, "condition");
         return asked(new Question(condition, question.window(), question.projection()));
     }
 
-    /** The same logs, but only the events in the window, in place of any earlier window. */
+    /** Returns the events in the window, which replaces an earlier one. */
     public Logs during(Window window) {
         Objects.requireNonNull(window, "window");
         return asked(new Question(question.condition(), window, question.projection()));
     }
 
-    /** The same logs, of whose events only the values of these names, and time, weight and trace, need to be there: the rest may be missing. */
+    /** Reads only these fields, plus time, weight and trace. */
     Logs only(Collection<Name> names) {
         return asked(new Question(question.condition(), question.window(), Projection.of(names)));
     }
@@ -98,30 +98,31 @@ public final class Logs {
         return new Logs(files, stream, other, shape, goesOn);
     }
 
-    /** The same logs, with lines that are read as the shape says, in place of any earlier shape. */
+    /** Returns the logs with lines of this shape, which replaces an earlier one. */
     public Logs shaped(LineShape shape) {
         return new Logs(files, stream, question, Objects.requireNonNull(shape, "shape"), goesOn);
     }
 
     /**
-     * The same logs, of whose reading somebody is told from time to time: at least after each megabyte, on the thread that reads.
+     * Returns the logs with progress reports, at least after each megabyte, on the reading thread.
      *
-     * @param goesOn whether to go on; when not, reading ends as if there were no more, and {@link Reading#isStopped} tells
+     * @param goesOn returns whether to continue; if not, reading ends as if there were no more events, and {@link
+     *     Reading#isStopped} is true
      */
     public Logs watched(Predicate<Reading> goesOn) {
         return new Logs(files, stream, question, shape, Objects.requireNonNull(goesOn, "goesOn"));
     }
 
-    /** The files that will be read. */
+    /** Returns the files to read. */
     public List<Path> files() {
         return files;
     }
 
     /**
-     * Hands over the events, oldest first, until there are no more or the taker answers no.
+     * Passes on the events, oldest first, until there are no more or the function returns false.
      *
      * @return what was read
-     * @throws IOException when a file cannot be read
+     * @throws IOException if a file cannot be read
      */
     public Reading read(Predicate<Event> taker) throws IOException {
         try (Merging events = new Merging()) {
@@ -134,10 +135,10 @@ public final class Logs {
     }
 
     /**
-     * The events, oldest first, as a stream that has to be closed, since files are open until then. What goes wrong while it is read is thrown as an
-     * {@link java.io.UncheckedIOException}.
+     * Returns the events, oldest first, as a stream that must be closed, because files are open. Errors while it is
+     * read are thrown as {@link java.io.UncheckedIOException}.
      *
-     * @throws IOException when a file cannot be opened
+     * @throws IOException if a file cannot be opened
      */
     public Stream<Event> stream() throws IOException {
         Merging events = new Merging();
@@ -177,23 +178,23 @@ public final class Logs {
                 });
     }
 
-    /** Takes what comes from a stream while it is written. */
+    /** Receives the content of a stream while it is written. */
     public interface Live {
-        /** An event that meets the condition, in the order in which they come. */
+        /** A matching event, in the order of arrival. */
         void event(Event event);
 
-        /** A line that is no event. */
+        /** A line that is not an event. */
         void foreign(String line);
 
-        /** There is nothing more to be read at the moment. */
+        /** Nothing more can be read at the moment. */
         void idle();
     }
 
     /**
-     * Hands over what comes from the stream as soon as it comes, until the stream ends.
+     * Passes on events as soon as they arrive, until the stream ends.
      *
-     * @throws IllegalStateException when the logs are files
-     * @throws IOException when the stream cannot be read
+     * @throws IllegalStateException if the logs are files
+     * @throws IOException if the stream cannot be read
      */
     public Reading live(Live taker) throws IOException {
         if (stream == null) {
@@ -227,20 +228,20 @@ public final class Logs {
     /**
      * The newest events.
      *
-     * @param limit how many at the most
-     * @param matching how many there were to choose from
+     * @param limit the most events
+     * @param matching the number of matching events
      */
     public record Newest(List<Event> events, long matching, Reading reading) {}
 
-    /** What was gathered, and what was read for it. */
+    /** An aggregate, and what was read for it. */
     record Gathered<A>(A result, Reading reading) {}
 
     /**
-     * Gathers something from all events, in no order and by several threads, each with a result of its own.
+     * Aggregates all events, in no order, with several threads that have a result each.
      *
-     * @param maker makes a result
-     * @param taker takes an event into one; for the same result, never called by two threads
-     * @param merger puts two results together
+     * @param maker creates a result
+     * @param taker adds an event to a result; one thread per result
+     * @param merger merges two results
      */
     <A> Gathered<A> gather(Supplier<A> maker, Gathering.Taker<A> taker, BinaryOperator<A> merger) throws IOException {
         Reading reading = new Reading(size(), goesOn);
@@ -260,7 +261,7 @@ public final class Logs {
         return new Gathered<>(result, reading);
     }
 
-    /** The newest events, oldest of them first. */
+    /** Returns the newest events, the oldest of them first. */
     public Newest newest(int limit) throws IOException {
         Gathered<Latest> gathered = only(List.of()).gather(() -> new Latest(limit), Latest::add, Latest::plus);
         List<Event> events = gathered.result().events.stream()
@@ -271,7 +272,7 @@ public final class Logs {
         return new Newest(events, gathered.result().matching, gathered.reading());
     }
 
-    /** The latest events of those it was given, and how many it was given. */
+    /** The newest of all added events, and the number of added events. */
     private static final class Latest {
         private final int limit;
         private final PriorityQueue<Placed> events = new PriorityQueue<>();
@@ -348,13 +349,13 @@ public final class Logs {
             }
         }
 
-        /** The part of a file that is asked for, opened; null when there is none. */
+        /** Opens the relevant part of a file; null if there is none. */
         private LogFile opened(Path file, Reading part) throws IOException {
-            Piece piece = Piece.asOne(file, question.window());
+            FileChunk piece = FileChunk.asOne(file, question.window());
             return piece == null ? null : LogFile.open(piece, shape, question, part);
         }
 
-        /** The next event, or null when there are no more. */
+        /** Returns the next event, or null if there are no more. */
         Event next() throws IOException {
             while (!heads.isEmpty() && waiting.size() <= DISORDER) {
                 Head head = heads.poll();
@@ -376,9 +377,9 @@ public final class Logs {
     }
 
     /**
-     * An event, its time, and where it stood, so that events of the same time keep the order of their file.
+     * An event with its time and position, so that events of the same time keep the order of their file.
      *
-     * @param whole gives all of the event, or null when the rest of its line is none
+     * @param whole returns the complete event, or null if the rest of its line is damaged
      */
     private record Placed(long time, long order, Supplier<Event> whole) implements Comparable<Placed> {
         @Override
@@ -387,7 +388,7 @@ public final class Logs {
         }
     }
 
-    /** A file, which may be closed until its turn comes, and the event that it has next. */
+    /** A file, which may be closed until it is needed, and its next event. */
     private static final class Head {
         private final Path path;
         private final Merging merging;
@@ -397,7 +398,7 @@ public final class Logs {
         private long order;
         private Placed next;
 
-        /** @param file what is open already; null for the file of the path */
+        /** @param file the open file; null for the file of the path */
         Head(Path path, LogFile file, int index, Merging merging) {
             this.path = path;
             this.file = file;
@@ -432,7 +433,7 @@ public final class Logs {
             wasOpen = true;
         }
 
-        /** Closes the file, and counts what was read of it. */
+        /** Closes the file, and adds what was read. */
         void rest() throws IOException {
             if (file != null && part != null) {
                 merging.open--;

@@ -13,19 +13,21 @@ import java.util.List;
 import java.util.Set;
 
 /**
- * The values of one field: how many there are, how many different ones and, of those that are numbers or durations, sum, mean and
- * percentiles. Where events were thinned, a value counts for as many as its event stands for. Immutable.
+ * Statistics of the values of a field: their number, the number of different ones and, for numbers or durations, sum,
+ * mean and percentiles. Values of sampled events count with their weights. Immutable.
  *
- * @param count how many values there are
- * @param distinct how many different ones; {@link #MOST_DISTINCT} when there are that many or more
- * @param numbers how many of them are numbers; what follows is about these alone, and means nothing when there is none
- * @param sum their sum; of durations, in nanoseconds, as are the others
- * @param least the least
- * @param median the least number that half of them are not above; this and the next two are exact for whole numbers and durations, as long as no more than
- *     {@link #MOST_DISTINCT} are different, and else accurate to about one in a thousand of the ranks (T. Dunning's t-digest)
- * @param p95 95 of 100 are not above it
- * @param p99 99 of 100 are not above it
- * @param most the greatest
+ * @param count the number of values
+ * @param distinct the number of different values; {@link #MOST_DISTINCT} for that number or more
+ * @param numbers how many of them are numbers; the following components concern only these, and are undefined without
+ *     any
+ * @param sum their sum; for durations in nanoseconds, as are the others
+ * @param least the minimum
+ * @param median the median; this and the next two are exact for whole numbers and durations with at most {@link
+ *     #MOST_DISTINCT} different values, and otherwise accurate to about one in a thousand of the ranks (t-digest, T.
+ *     Dunning)
+ * @param p95 the 95th percentile
+ * @param p99 the 99th percentile
+ * @param most the maximum
  * @param isDuration whether the numbers are durations
  */
 public record Measure(
@@ -39,20 +41,20 @@ public record Measure(
         double p99,
         double most,
         boolean isDuration) {
-    /** More different values are not told apart. */
+    /** The most different values that are distinguished. */
     public static final int MOST_DISTINCT = 100_000;
 
-    /** The mean of the numbers. */
+    /** Returns the mean. */
     public double mean() {
         return sum / numbers;
     }
 
-    /** Gathers values. For one thread. */
+    /** Adds values. For one thread. */
     static final class Gathering {
         private static final int COMPRESSION = 200;
         private static final int LONGEST_NUMBER = 40;
 
-        /** So many seconds, in nanoseconds, are a whole number of 64 bits. */
+        /** The most seconds whose nanoseconds are a long. */
         private static final long LONGEST_SECONDS = Long.MAX_VALUE / 1_000_000_000L;
 
         private final NumberCounts whole = new NumberCounts(MOST_DISTINCT);
@@ -121,7 +123,7 @@ public record Measure(
             digest.add(number, (int) Math.min(Integer.MAX_VALUE, weight));
         }
 
-        /** Adds what another has gathered, of other events; the other must not be used any more. */
+        /** Adds the values of another one, which must not be used afterwards. */
         void add(Gathering other) {
             count += other.count;
             numbers += other.numbers;
@@ -144,7 +146,7 @@ public record Measure(
             }
         }
 
-        /** The number or duration that a text spells, as conditions understand it, or the text. */
+        /** Returns the number or duration of a text, as in conditions, or the text. */
         private static Object meaning(String text) {
             if (text.isEmpty() || text.length() > LONGEST_NUMBER) {
                 return text;
@@ -161,7 +163,7 @@ public record Measure(
             return meant == null ? text : meant;
         }
 
-        /** What was gathered, to which nothing may be added any more. */
+        /** Returns the statistics; no values can be added afterwards. */
         Measure measure() {
             whole.inOrder((number, weight) -> {
                 count += weight;
@@ -186,7 +188,7 @@ public record Measure(
         }
     }
 
-    /** Finds the numbers at some ranks among all, which come in order. */
+    /** Finds numbers at given ranks. */
     private static final class Ranks {
         private final long all;
         private long seen;
@@ -205,7 +207,7 @@ public record Measure(
             seen += count;
         }
 
-        /** Whether so many of 100 are not above the number, but are above the one before. */
+        /** Returns whether the number is a percentile, and the previous one is not. */
         private boolean isAt(int of100, long count) {
             return seen * 100 < all * of100 && (seen + count) * 100 >= all * of100;
         }

@@ -2,14 +2,11 @@ package dev.graphema.query;
 
 import java.util.Arrays;
 
-/**
- * How often each of some whole numbers came: a table in two arrays, in which a number stands at the place that its bits say, or at the next free one.
- * For one thread.
- */
+/** Counts of whole numbers, in a hash table with open addressing. For one thread. */
 final class NumberCounts {
     private static final int SMALLEST = 16;
 
-    /** Odd, with no order in its bits, so that all of a product's highest bits come from all of the factor. */
+    /** An odd multiplier without a pattern in its bits, so that the highest bits of a product depend on all bits. */
     private static final long SPREAD = 0x9E3779B97F4A7C15L;
 
     private final int most;
@@ -17,22 +14,27 @@ final class NumberCounts {
     private long[] counts = new long[SMALLEST];
     private int size;
 
-    /** @param most how many different numbers there may be */
+    /** @param most the most different numbers */
     NumberCounts(int most) {
         this.most = most;
     }
 
-    /** Takes what does something with a number and its count. */
+    /** Receives a number and its count. */
     interface Taker {
         void take(long number, long count);
     }
 
-    /** How many different numbers there are. */
+    /** Returns the number of different numbers. */
     int size() {
         return size;
     }
 
-    /** Whether it was counted: not when it is a new number and there are too many. @param count at least 1 */
+    /**
+     * Adds to the count of a number.
+     *
+     * @param count 1 or more
+     * @return false if it is a new number and there are too many
+     */
     boolean add(long number, long count) {
         int place = place(number);
         if (counts[place] == 0) {
@@ -49,7 +51,7 @@ final class NumberCounts {
         return true;
     }
 
-    /** Hands over each number with its count, the least first. */
+    /** Passes on all numbers with their counts, in ascending order. */
     void inOrder(Taker taker) {
         long[] sorted = new long[size];
         int at = 0;

@@ -12,16 +12,16 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
 /**
- * Which events are wanted, and what of them. Immutable.
+ * Which events to read, and which of their values. Immutable.
  *
- * @param condition which
- * @param window of which time
- * @param projection what whoever asks looks at
+ * @param condition the condition
+ * @param window the window
+ * @param projection the values
  */
 record Question(Condition condition, Window window, Projection projection) {
     static final Question ALL = new Question(Condition.EVERYTHING, Window.ALWAYS, Projection.ALL);
 
-    /** The names of the fields that condition and asker name. */
+    /** Returns the names of the fields in condition and projection. */
     Set<String> fieldNames() {
         return Stream.concat(condition.names().stream(), projection.listed().stream())
                 .map(Name::field)
@@ -33,22 +33,22 @@ record Question(Condition condition, Window window, Projection projection) {
         return window.contains(event.epochNanos()) && condition.matches(event);
     }
 
-    /** Whether it is about the event of a line in our own form that the filter has let through. */
+    /** Returns whether the event of a line in Graphema JSON, which the filter accepted, matches. */
     boolean isAbout(OwnLine line) {
         return window.contains(line.time()) && condition.matches(line.event());
     }
 
-    /** Whether it is about all lines in our own form that the filter lets through. */
+    /** Returns whether all lines in Graphema JSON that the filter accepts match. */
     boolean isDecidedByFilter() {
         return window.isAlways() && LineFilter.decides(condition);
     }
 
-    /** Rules out lines that cannot hold such an event, before they are read. */
+    /** Returns a filter that excludes lines without matching events before they are read. */
     LineFilter filter() {
         return LineFilter.of(condition);
     }
 
-    /** Reads of lines what condition and asker look at; null when the condition looks at everything, or at nothing and the asker does. */
+    /** Returns a reader of the values in condition and projection; null if all values or none are needed. */
     OwnLine ownLine() {
         Projection asked = Projection.of(condition);
         boolean isOfNoUse = asked.isAll() || projection.isAll() && condition.isEverything() && window.isAlways();

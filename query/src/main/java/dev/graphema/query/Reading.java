@@ -6,15 +6,15 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.function.Predicate;
 
-/** What was read, and what could not be: counted while events are taken, and complete when the last one was. */
+/** What was read, and what could not be; updated while events are read. */
 public final class Reading {
-    /** How many unreadable lines are kept with their place; all are counted. */
+    /** The most recorded positions; all are counted. */
     static final int MOST_KEPT = 100;
 
     /**
-     * A line that is no event.
+     * A line that is not an event.
      *
-     * @param file where it stands
+     * @param file the file
      * @param line its number, counted from 1
      * @param reason what was expected
      */
@@ -39,28 +39,25 @@ public final class Reading {
     private volatile boolean stopped;
     private Reading whole;
 
-    /**
-     * @param totalBytes how many bytes there are to be read; 0 when that is not known
-     * @param goesOn asked from time to time whether to go on
-     */
+    /** @param totalBytes the number of bytes to read; 0 if unknown @param goesOn returns whether to continue */
     Reading(long totalBytes, Predicate<Reading> goesOn) {
         this.totalBytes = totalBytes;
         this.goesOn = goesOn;
     }
 
-    /** A reading of a part, by a thread of its own, whose bytes count for the whole at once. */
+    /** Returns a part for another thread, whose bytes are added immediately. */
     Reading part() {
         Reading part = new Reading(0, goesOn);
         part.whole = this;
         return part;
     }
 
-    /** That of which this is a part, or this. */
+    /** Returns the whole of this part, or this. */
     Reading whole() {
         return whole == null ? this : whole;
     }
 
-    /** Forgets what was read so far, but for its bytes: it is read once more. */
+    /** Removes all counts except the bytes: the logs are read again. */
     void restart() {
         events = 0;
         passedOver = 0;
@@ -70,7 +67,7 @@ public final class Reading {
         damaged.clear();
     }
 
-    /** Adds what was read of a part. */
+    /** Adds the counts of a part. */
     synchronized void add(Reading part) {
         events += part.events;
         passedOver += part.passedOver;
@@ -95,7 +92,7 @@ public final class Reading {
         in.sort(Comparator.comparing(Unreadable::file).thenComparing(Unreadable::line));
     }
 
-    /** Notes that bytes were read; whether to go on. */
+    /** Adds read bytes. @return whether to continue */
     synchronized boolean bytes(long count) {
         if (whole != null) {
             stopped = !whole.bytes(count);
@@ -106,17 +103,17 @@ public final class Reading {
         return !stopped;
     }
 
-    /** The number of bytes that were read, compressed ones as they lie there. */
+    /** Returns the number of read bytes; for compressed files, of compressed bytes. */
     public long bytes() {
         return bytes;
     }
 
-    /** The number of bytes that there are; 0 when that is not known. */
+    /** Returns the number of bytes to read; 0 if unknown. */
     public long totalBytes() {
         return totalBytes;
     }
 
-    /** Whether reading was stopped before the end, so that not all events were seen. */
+    /** Returns whether reading was stopped before the end. */
     public boolean isStopped() {
         return stopped;
     }
@@ -140,7 +137,7 @@ public final class Reading {
         }
     }
 
-    /** A line that is an event, of which something could not be read. */
+    /** Records an event that could be read only in part. */
     void damaged(Path file, long line, String reason) {
         damagedCount++;
         if (damaged.size() < MOST_KEPT) {
@@ -148,47 +145,47 @@ public final class Reading {
         }
     }
 
-    /** A file that could not be read, or not to its end; told once, however many parts of it there are. */
+    /** Records a file that could not be read completely, once for all its chunks. */
     synchronized void failed(Path file, String reason) {
         if (failures.stream().noneMatch(each -> each.file().equals(file))) {
             failures.add(new Unreadable(file, 0, reason));
         }
     }
 
-    /** The number of events of which something could not be read, among those that were read as a whole. */
+    /** Returns the number of events that could be read only in part, among those that were read completely. */
     public long damagedCount() {
         return damagedCount;
     }
 
-    /** The first of the lines of those events. */
+    /** Returns the first of these lines. */
     public List<Unreadable> damaged() {
         return List.copyOf(damaged);
     }
 
-    /** The files that could not be read, or not to their ends: the answer may lack what is in them. Their line is 0. */
+    /** Returns the files that could not be read completely; the answer may lack their events. The line is 0. */
     public List<Unreadable> failures() {
         return List.copyOf(failures);
     }
 
-    /** The number of files. */
+    /** Returns the number of files. */
     public long files() {
         return files;
     }
 
     /**
-     * The number of events, before condition and window were asked. A line that could not hold an event that was asked for
-     * is counted without being read, and so is taken for one.
+     * Returns the number of events before condition and window were applied. A line that was excluded without being
+     * read counts as an event.
      */
     public long events() {
         return events + passedOver;
     }
 
-    /** The number of lines that are no events, among those that had to be read. */
+    /** Returns the number of lines that are not events, among those that were read. */
     public long unreadableCount() {
         return unreadableCount;
     }
 
-    /** The first of the lines that are no events. */
+    /** Returns the first lines that are not events. */
     public List<Unreadable> unreadable() {
         return List.copyOf(unreadable);
     }

@@ -22,9 +22,9 @@ import java.util.List;
 import java.util.Set;
 
 /**
- * Asks redacted logs by plain values: a value in a condition that is compared by {@code =}, {@code !=} or {@code in}, and a phrase, also
- * means what redaction by the same settings has put in its place. With pseudonyms, that finds the same person; with a fixed text it
- * finds all that were hidden in the same way.
+ * Searches redacted logs by plain values: a value in a comparison with {@code =}, {@code !=} or {@code in}, and a
+ * phrase, also matches the replacement that redaction with the same settings produces. With pseudonyms, this finds the
+ * same person; with a fixed text, all values with the same replacement.
  */
 public final class RedactedCondition {
     private final Redactor redactor;
@@ -35,7 +35,7 @@ public final class RedactedCondition {
         pseudonyms = redaction.pseudonyms();
     }
 
-    /** The condition with the meaning that it has for logs written by those settings; an equal one when nothing is hidden. */
+    /** Returns the condition for logs that were written with these settings; an equal one if nothing is redacted. */
     public static Condition of(Condition wanted, RedactionSettings redaction) {
         return Condition.of(new RedactedCondition(redaction).of(wanted.expression()));
     }
@@ -82,7 +82,7 @@ public final class RedactedCondition {
         return all.size() == 1 ? phrase : new Or(List.copyOf(all));
     }
 
-    /** What may stand in the place of the value under that name, without the value itself. */
+    /** Returns the replacements of a value under this name, without the value itself. */
     private Set<Literal> instead(Name name, Literal literal) {
         Set<Literal> instead = new LinkedHashSet<>();
         if (name.attribute() != null && !(literal.value() instanceof String)) {

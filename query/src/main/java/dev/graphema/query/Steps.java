@@ -12,10 +12,10 @@ import java.util.function.BinaryOperator;
 import java.util.function.Supplier;
 
 /**
- * Values by steps of time, of which it is not known beforehand how many there will be: they begin fine, and become coarser when there are too many. For
- * one thread.
+ * Values by time steps. The number of steps is not known beforehand: they begin fine, and become coarser if there are
+ * too many. For one thread.
  *
- * @param <V> what is gathered in a step
+ * @param <V> the value of a step
  */
 final class Steps<V> {
     private static final long MILLI = 1_000_000L;
@@ -24,12 +24,12 @@ final class Steps<V> {
     private static final long HOUR = 60 * MINUTE;
     private static final long DAY = 24 * HOUR;
 
-    /** How long a step may be, each a multiple of the one before. */
+    /** The possible lengths of steps, each a multiple of the previous one. */
     private static final long[] LADDER = {
         MILLI, 10 * MILLI, 100 * MILLI, SECOND, 10 * SECOND, MINUTE, 10 * MINUTE, HOUR, DAY
     };
 
-    /** Steps that people count in. */
+    /** Lengths that are usual for people. */
     private static final List<Long> ROUND = List.of(
             MILLI,
             2 * MILLI,
@@ -63,12 +63,15 @@ final class Steps<V> {
     /** Days do not begin at full hours of UTC in all zones. */
     private static final long LONGEST_BEFORE_ZONES_MATTER = MINUTE;
 
-    /** As far from 1970 as moments are told apart, so that no sum of a moment and a step is too large: 1824 to 2116. Beyond are no logs, but wrong clocks. */
+    /**
+     * The range of times, 1824 to 2116, in which the sum of a time and a step does not overflow. Times outside are from
+     * wrong clocks.
+     */
     private static final long FAR = Long.MAX_VALUE / 2;
 
     private static final int MOST = 20_000;
 
-    /** How many steps there may be in the end, empty ones included: one wrong time makes a log as long as centuries. */
+    /** The most steps, including empty ones: a single wrong time makes a log as long as centuries. */
     private static final int MOST_WITH_EMPTY = 1_000_000;
 
     private final Supplier<V> maker;
@@ -80,13 +83,13 @@ final class Steps<V> {
     private long lastIndex;
     private V last;
 
-    /** @param merger puts two steps' values together; may change and return the first */
+    /** @param merger merges the values of two steps; may change and return the first */
     Steps(Supplier<V> maker, BinaryOperator<V> merger) {
         this.maker = maker;
         this.merger = merger;
     }
 
-    /** Gathers no finer than steps of that length can be made of, so that there is less to put together; to be said before the first value. */
+    /** Sets the finest useful step, so that there are fewer to merge; to be called before the first value. */
     Steps<V> madeFor(Duration step) {
         long nanos = Duration.ofSeconds(step.getSeconds() % 86_400, step.getNano())
                 .toNanos(); // of days, any number is made of minutes
@@ -96,7 +99,7 @@ final class Steps<V> {
         return this;
     }
 
-    /** The value of the step in which the moment lies. */
+    /** Returns the value of the step that contains the time. */
     V at(long epochNanos) {
         long moment = Math.max(-FAR, Math.min(epochNanos, FAR));
         long index = Math.floorDiv(moment, LADDER[rung]);
@@ -112,7 +115,7 @@ final class Steps<V> {
         return last;
     }
 
-    /** Adds what others have gathered. */
+    /** Adds the values of others. */
     void add(Steps<V> others) {
         while (rung < others.rung) {
             coarser();
@@ -137,12 +140,12 @@ final class Steps<V> {
         return values.isEmpty();
     }
 
-    /** The beginning of the first step. */
+    /** Returns the begin of the first step. */
     long first() {
         return values.firstKey() * LADDER[rung];
     }
 
-    /** The shortest round step by which there are no more than so many. */
+    /** Returns the shortest usual step with at most this number of steps. */
     long roundStep(int most) {
         for (long step : ROUND) {
             if (step >= LADDER[rung] && step % LADDER[rung] == 0 && (span() - 1) / step < most) {
@@ -152,25 +155,23 @@ final class Steps<V> {
         return span() / (Math.max(1, most - 1) * 7 * DAY) * 7 * DAY + 7 * DAY;
     }
 
-    /** From the beginning of the first step to the end of the last. */
+    /** Returns the duration from the first to the last step. */
     private long span() {
         long first = values.firstKey() * LADDER[rung];
         long end = (values.lastKey() + 1) * LADDER[rung];
         return end - first > 0 ? end - first : Long.MAX_VALUE; // one step more than there can be
     }
 
-    /** The shortest step that is as long as the one given, or longer, can be made of what was gathered, and does not make too many. */
+    /**
+     * Returns the shortest step of at least the given length that can be built from the values, without too many steps.
+     */
     long possible(Duration step) {
         long given = step.compareTo(Duration.ofNanos(FAR)) < 0 ? step.toNanos() : FAR;
         long nanos = Math.max(Math.max(LADDER[rung], given), span() / MOST_WITH_EMPTY);
         return (nanos + LADDER[rung] - 1) / LADDER[rung] * LADDER[rung];
     }
 
-    /**
-     * The values by their step's beginning; steps in which there is nothing are missing.
-     *
-     * @param zone where a day begins at midnight
-     */
+    /** Returns the values by begin of their step; empty steps are missing. @param zone the time zone of days */
     TreeMap<Long, V> by(long step, ZoneId zone) {
         if (step % DAY == 0) {
             return byDays(step / DAY, zone);
@@ -180,7 +181,7 @@ final class Steps<V> {
         return merged(step / LADDER[rung], offset / LADDER[rung], step);
     }
 
-    /** By days of the zone's own calendar, which may have 23 or 25 hours. */
+    /** Groups by calendar days of the zone, which may have 23 or 25 hours. */
     private TreeMap<Long, V> byDays(long days, ZoneId zone) {
         TreeMap<Long, V> coarse = new TreeMap<>();
         values.forEach((index, value) -> coarse.merge(beginOfDays(index * LADDER[rung], days, zone), value, merger));
@@ -194,20 +195,20 @@ final class Steps<V> {
                 .toInstant());
     }
 
-    /** The beginning of the step behind one that begins there. */
+    /** Returns the begin of the next step. */
     static long next(long begin, long step, ZoneId zone) {
         // A day and a half later is on the next day, however long a day is.
         return step % DAY == 0 ? beginOfDays(begin + step + DAY / 2, step / DAY, zone) : begin + step;
     }
 
-    /** The values by their beginnings, as fine as they were gathered. */
+    /** Returns the values by their begins, as fine as they were recorded. */
     TreeMap<Long, V> all() {
         TreeMap<Long, V> all = new TreeMap<>();
         values.forEach((index, value) -> all.put(index * LADDER[rung], value));
         return all;
     }
 
-    /** So many steps as one each, which begin so many later; each by its number times how long it is, as far back as they were shifted. */
+    /** Combines steps into longer ones with an offset. */
     private TreeMap<Long, V> merged(long factor, long shift, long length) {
         TreeMap<Long, V> coarse = new TreeMap<>();
         long back = shift * (length / factor);

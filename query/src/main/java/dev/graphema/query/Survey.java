@@ -11,18 +11,18 @@ import java.util.Set;
 import java.util.TreeSet;
 
 /**
- * What there is to be found in logs, to tell why nothing was.
+ * An overview of logs, to explain why nothing was found.
  *
- * @param events how many events were looked at
- * @param first the time of the oldest, in nanoseconds since 1970; later than the last when no event says a time
+ * @param events the number of examined events
+ * @param first the time of the oldest, in nanoseconds since 1970; later than the last if no event has a time
  * @param last the time of the newest
- * @param fields the names of all their fields, with dots into groups
- * @param durations those of them that hold durations
+ * @param fields the names of all fields, with dots for groups
+ * @param durations the fields that contain durations
  */
 public record Survey(long events, long first, long last, Set<String> fields, Set<String> durations) {
     private static final int ENOUGH = 100_000;
 
-    /** Looks at the first hundred thousand events, whatever condition and window the logs have. */
+    /** Examines the first hundred thousand events, independent of condition and window. */
     public static Survey of(Logs logs) throws IOException {
         Set<String> fields = new TreeSet<>();
         Set<String> durations = new TreeSet<>();
@@ -39,7 +39,7 @@ public record Survey(long events, long first, long last, Set<String> fields, Set
         return new Survey(counts[0], counts[1], counts[2], fields, durations);
     }
 
-    /** The fields that the condition looks at and that no event has. */
+    /** Returns the fields in the condition that no event has. */
     public Set<String> unknownFields(Condition condition) {
         Set<String> unknown = new LinkedHashSet<>();
         for (Name name : condition.names()) {
@@ -50,7 +50,7 @@ public record Survey(long events, long first, long last, Set<String> fields, Set
         return unknown;
     }
 
-    /** The fields that hold durations, and that the condition compares with a number, which no duration is equal to. */
+    /** Returns the fields with durations that the condition compares with a number. */
     public Set<String> durationsComparedWithNumbers(Condition condition) {
         Set<String> compared = new LinkedHashSet<>();
         compared(condition.expression(), compared);

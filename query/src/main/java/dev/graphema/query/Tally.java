@@ -13,36 +13,35 @@ import java.util.List;
 import java.util.Map;
 
 /**
- * How often which values occur together. Counts are made of the events' weights: where sampling has thinned events, they are
- * estimates of how many there were.
+ * Counts of combinations of values, weighted: if events were sampled, the counts are estimates.
  *
- * @param names what was counted by
- * @param rows the combinations of values, the most frequent first, and among equals in the order of their values
- * @param all how many events there were in all
+ * @param names the names of the values
+ * @param rows the combinations, the most frequent first, and then in the order of values
+ * @param all the number of all events
  * @param reading what was read
  */
 public record Tally(List<Name> names, List<Row> rows, Estimate all, Reading reading) {
-    /** How many combinations are told apart; further ones are counted as one, with {@link #OTHERS} for each value. */
+    /** The most distinguished combinations; others are counted as one, with {@link #OTHERS} for each value. */
     static final int MOST_ROWS = 100_000;
 
-    /** What stands for the values beyond the limit. */
+    /** The name of the values beyond the limit. */
     public static final String OTHERS = "(others)";
 
     /**
-     * One combination of values.
+     * A combination of values.
      *
-     * @param values as text, in the order of the names; null where the event has none
-     * @param events how many events have them
-     * @param measured the values of the field that was asked for besides; null when none was
+     * @param values as text, in the order of the names; null for a missing value
+     * @param events the number of events
+     * @param measured statistics of a further field; null for none
      */
     public record Row(List<String> values, Estimate events, Measure measured) {}
 
-    /** Counts the events of the logs. Of a field that is a list, the list as a whole is the value. */
+    /** Counts the events of the logs. The value of a list is the complete list. */
     public static Tally of(Logs logs, List<Name> names) throws IOException {
         return of(logs, names, null);
     }
 
-    /** As above. @param measured the field whose values are measured in each row; null for none */
+    /** As above. @param measured the field for statistics in each row; null for none */
     public static Tally of(Logs logs, List<Name> names, Name measured) throws IOException {
         List<Name> looked = new ArrayList<>(new LinkedHashSet<>(names));
         if (measured != null && !looked.contains(measured)) {
@@ -67,17 +66,20 @@ public record Tally(List<Name> names, List<Row> rows, Estimate all, Reading read
         return new Tally(List.copyOf(names), List.copyOf(sorted), all.estimate(), gathered.reading());
     }
 
-    /** What one thread counts. */
+    /** The counts of one thread. */
     private static final class Counts {
         private final int[] places;
         private final int measured;
         private final WeightedCount.Shared shared = new WeightedCount.Shared();
         private final Map<List<String>, Counted> rows = new HashMap<>();
 
-        /** The same by values as they are, where there is one name: most come again, and need not be told as texts. */
+        /** Counts by value, for a single name: most values recur, and need not be formatted. */
         private final Map<Object, Counted> byValue = new HashMap<>();
 
-        /** @param places where the values stand in the rows. @param measured where the one stands that is measured; negative for none */
+        /**
+         * @param places the indexes of the values in rows
+         * @param measured the index of the measured field; negative for none
+         */
         Counts(int[] places, int measured) {
             this.places = places;
             this.measured = measured;
@@ -124,7 +126,7 @@ public record Tally(List<Name> names, List<Row> rows, Estimate all, Reading read
         }
     }
 
-    /** What is counted of one combination. */
+    /** The counts of a combination. */
     private static final class Counted {
         private final WeightedCount count;
         private final Measure.Gathering values;
@@ -149,7 +151,7 @@ public record Tally(List<Name> names, List<Row> rows, Estimate all, Reading read
         }
     }
 
-    /** A value as it is told and counted; null for none. */
+    /** Returns the text of a value; null for none. */
     static String text(Object value) {
         return value instanceof Duration duration
                 ? Durations.text(duration).replace(" ", "")

@@ -15,15 +15,15 @@ import java.util.Arrays;
 import java.util.Locale;
 
 /**
- * Moments and windows as people write them: {@code 2026-05-15T07:10}, {@code 07:10}, {@code yesterday 09:00}, {@code friday}, {@code 2h ago}, {@code
- * now}; intervals as in ISO 8601: {@code 2026-05-15T07:10/PT40M}. Immutable.
+ * Times and windows as text: {@code 2026-05-15T07:10}, {@code 07:10}, {@code yesterday 09:00}, {@code friday}, {@code
+ * 2h ago}, {@code now}; ISO 8601 intervals: {@code 2026-05-15T07:10/PT40M}. Immutable.
  */
 public final class TimeWords {
-    /** For messages: what is expected of a moment. */
+    /** The expected form of a time, for messages. */
     public static final String EXPECTED_MOMENT =
             "expected one such as 2026-05-15T07:10, 07:10, \"yesterday 09:00\", friday, \"2h ago\" or now";
 
-    /** For messages: what is expected of an interval. */
+    /** The expected form of an interval, for messages. */
     public static final String EXPECTED_INTERVAL =
             "expected two moments, or a moment and a duration, with / between, such as"
                     + " 2026-05-15T07:10/2026-05-15T07:50 or 2026-05-15T07:10/PT40M";
@@ -31,13 +31,13 @@ public final class TimeWords {
     private final ZoneId zone;
     private final Instant now;
 
-    /** @param zone in which times without an offset are meant */
+    /** @param zone the time zone of times without an offset */
     public TimeWords(ZoneId zone, Instant now) {
         this.zone = zone;
         this.now = now;
     }
 
-    /** The moment in nanoseconds since 1970, or null when the text is none. A day is its first moment. */
+    /** Parses a time in nanoseconds since 1970; null if it is none. A day is its first moment. */
     public Long moment(String text) {
         String trimmed = text.strip();
         Long exact = Times.parse(trimmed, zone);
@@ -63,7 +63,7 @@ public final class TimeWords {
         return time == null ? null : (Long) at(day, time);
     }
 
-    /** The window of an ISO 8601 interval, or null when the text is none. Its end is not part of it. */
+    /** Parses an ISO 8601 interval; null if it is none. Its end is exclusive. */
     public Window interval(String text) {
         String[] parts = text.split("/", -1);
         if (parts.length != 2) {

@@ -14,45 +14,45 @@ import java.util.TreeMap;
 import java.util.function.Supplier;
 
 /**
- * Counts of events over time. Counts are sums of weights: where events were thinned, they are estimates. Immutable.
+ * Counts of events over time, weighted: if events were sampled, they are estimates. Immutable.
  *
- * @param step how long a step is
- * @param values the values of the field by which it is split, the most frequent first; empty when it is not
- * @param steps all steps from the first with an event to the last, those without any included
- * @param isEstimate whether events were thinned
+ * @param step the length of a step
+ * @param values the values of the field by which it is split, the most frequent first; empty if it is not
+ * @param steps all steps from the first to the last with an event, including empty ones
+ * @param isEstimate whether events were sampled
  * @param reading what was read
  */
 public record Timeline(Duration step, List<String> values, List<Step> steps, boolean isEstimate, Reading reading) {
-    /** What stands for values beyond the most frequent ones. */
+    /** The name of the values beyond the most frequent ones. */
     public static final String OTHERS = Tally.OTHERS;
 
     private static final int MOST_VALUES = 1_000;
 
-    /** A step is no spike unless it is so many times the usual one. */
+    /** The least multiple of the usual count of a spike. */
     private static final double LEAST_RISE = 1.5;
 
-    /** Of so many steps before and behind, a spike is the highest. */
+    /** A spike is the highest of this number of steps before and after it. */
     private static final int NEAR = 2;
 
     /**
-     * One step.
+     * A step.
      *
-     * @param from its beginning, in nanoseconds since 1970
-     * @param count how many events there were
-     * @param byValue how many had which value, in the order of {@link Timeline#values}
-     * @param isSpike whether there were far more than usual: more than the median and five times what steps usually differ from
-     *     it, and more than in the two steps before and behind; so the top of each rise is marked
+     * @param from its begin, in nanoseconds since 1970
+     * @param count the number of events
+     * @param byValue the numbers by value, in the order of {@link Timeline#values}
+     * @param isSpike whether the count is more than the median plus five times the usual deviation, and the highest of
+     *     the two steps before and after it
      */
     public record Step(long from, long count, List<Long> byValue, boolean isSpike) {}
 
     /**
-     * How it is drawn.
+     * The options of a timeline.
      *
-     * @param most how many steps at the most, when the step is not given
-     * @param step how long a step is; null for what fits
-     * @param zone where a day begins at midnight; asked for once when the events are counted
-     * @param split the field or attribute by whose values it is split; null for none
-     * @param shown how many values are told apart
+     * @param most the most steps, if the step is not given
+     * @param step the length of a step; null for an automatic one
+     * @param zone returns the time zone of days; called once
+     * @param split the field or attribute by which it is split; null for none
+     * @param shown the number of distinguished values
      */
     public record Plan(int most, Duration step, Supplier<ZoneId> zone, Name split, int shown) {
         public Plan(int most, Duration step, ZoneId zone, Name split, int shown) {
@@ -88,14 +88,14 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
         return new Timeline(Duration.ofNanos(step), values, all, gathered.result().isEstimate, reading);
     }
 
-    /** What one thread counts. */
+    /** The counts of one thread. */
     private static final class Counts {
         private final boolean isSplit;
         private final Steps<Sums> steps = new Steps<>(Sums::new, Sums::plus);
         private final Map<String, long[]> totals = new LinkedHashMap<>();
         private boolean isEstimate;
 
-        /** @param step how long a step will be; null when that is not known */
+        /** @param step the length of a step; null if unknown */
         Counts(boolean isSplit, Duration step) {
             this.isSplit = isSplit;
             if (step != null && !step.isZero()) {
@@ -126,7 +126,7 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
         }
     }
 
-    /** What is counted in one step; by value only where it is split. */
+    /** The counts of a step; by value only if it is split. */
     private static final class Sums {
         private static final Sums NONE = new Sums();
 
@@ -158,7 +158,7 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
         }
     }
 
-    /** All steps, those in which nothing was counted included. */
+    /** Returns all steps, including empty ones. */
     private static List<Step> filled(TreeMap<Long, Sums> counted, long step, ZoneId zone, List<String> values) {
         List<Long> begins = new ArrayList<>();
         for (long begin = counted.firstKey(); begin <= counted.lastKey(); begin = Steps.next(begin, step, zone)) {
@@ -190,7 +190,7 @@ public record Timeline(Duration step, List<String> values, List<Step> steps, boo
         return List.of(byValue);
     }
 
-    /** Above it, a count is far more than usual. */
+    /** Returns the count above which a step is a spike. */
     private static double usualLimit(long[] counts) {
         double usual = median(counts);
         long[] differences = new long[counts.length];

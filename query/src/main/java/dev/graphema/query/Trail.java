@@ -24,13 +24,13 @@ import java.util.Optional;
 import java.util.Set;
 
 /**
- * One trace, or everything about one value: all events in the order of time, and the operations nested in one another. Immutable.
+ * One trace, or all events about one value: the events in the order of time, and the nested operations. Immutable.
  *
- * <p>An operation is known by the event that ends it, which has the fields {@code elapsed} and {@code outcome}; one that has
- * only other events was never ended, or its end was not written.
+ * <p>An operation is identified by the event at its end, which has the fields {@code elapsed} and {@code outcome}; if
+ * it has only other events, it did not end, or its end was not written.
  */
 public final class Trail {
-    /** Of more traces than these, the events of the first ones are gathered. */
+    /** The most traces of which events are collected. */
     private static final int MOST_TRACES = 1_000;
 
     private final String name;
@@ -44,16 +44,16 @@ public final class Trail {
     }
 
     /**
-     * What was found for the beginning of a trace id.
+     * The result for the beginning of a trace id.
      *
-     * @param trails none when there is no event, several when the digits do not tell them apart
+     * @param trails none if there is no event, several if the digits are ambiguous
      */
     public record Found(List<Trail> trails, Reading reading) {}
 
     /**
-     * Gathers the traces whose ids begin with the given digits, in place of any condition that the logs have.
+     * Collects the traces whose ids begin with the given digits; replaces the condition of the logs.
      *
-     * @throws IOException when a file cannot be read
+     * @throws IOException if a file cannot be read
      */
     public static Found find(Logs logs, String digits) throws IOException {
         Logs.Newest all =
@@ -68,11 +68,11 @@ public final class Trail {
     }
 
     /**
-     * Gathers everything about one value of a field: the events that have it, and all others of the traces to which those belong.
+     * Collects all events with a value of a field, and all other events of their traces.
      *
-     * @return one trail, or none when no event has the value
-     * @throws dev.graphema.condition.ConditionException when there is no such level
-     * @throws IOException when a file cannot be read
+     * @return one trail, or none if no event has the value
+     * @throws dev.graphema.condition.ConditionException if there is no such level
+     * @throws IOException if a file cannot be read
      */
     public static Found find(Logs logs, Name name, String value) throws IOException {
         Expression has = name.attribute() == Attribute.LEVEL
@@ -97,57 +97,57 @@ public final class Trail {
         return new Found(events.isEmpty() ? List.of() : List.of(new Trail(name + " = " + value, events)), reading);
     }
 
-    /** The trace's id, or the value by which it was found. */
+    /** Returns the trace id, or the value. */
     public String name() {
         return name;
     }
 
-    /** All events, oldest first. */
+    /** Returns all events, oldest first. */
     public List<Event> events() {
         return events;
     }
 
-    /** The operations that are part of no other one that is known, in the order of their start. */
+    /** Returns the outermost operations in the order of their start. */
     public List<Span> roots() {
         return roots;
     }
 
-    /** The services that took part, in the order in which they appear. */
+    /** Returns the services in the order of their first event. */
     public Set<String> services() {
         Set<String> services = new LinkedHashSet<>();
         events.stream().map(Event::service).filter(Objects::nonNull).forEach(services::add);
         return services;
     }
 
-    /** When the first operation began or the first event was said, in nanoseconds since 1970. */
+    /** Returns the time of the first operation or event, in nanoseconds since 1970. */
     public long start() {
         return roots.stream().mapToLong(Span::start).min().orElse(0);
     }
 
-    /** When the last event was said, in nanoseconds since 1970. */
+    /** Returns the time of the last event, in nanoseconds since 1970. */
     public long end() {
         return events.stream().mapToLong(Event::epochNanos).max().orElse(0);
     }
 
-    /** The event that tells of the first failure, if something failed. */
+    /** Returns the event of the first failure, if any. */
     public Optional<Event> firstFailure() {
         return events.stream().filter(event -> event.failure() != null).findFirst();
     }
 
     /**
-     * The longest time in which nothing was said, between two events.
+     * The longest time without events.
      *
      * @param before the event before it
      * @param after the event after it
      */
     public record Gap(Event before, Event after) {
-        /** How long it was. */
+        /** Returns its duration. */
         public Duration length() {
             return Duration.ofNanos(after.epochNanos() - before.epochNanos());
         }
     }
 
-    /** The longest time in which nothing was said; none when there are less than two events. */
+    /** Returns the longest time without events; empty if there are fewer than two events. */
     public Optional<Gap> longestGap() {
         Gap longest = null;
         for (int i = 1; i < events.size(); i++) {
@@ -158,9 +158,9 @@ public final class Trail {
     }
 
     /**
-     * By how much the clocks of instances seem to be ahead of the one where the trail begins, by the names of the instances; negative when behind.
-     * Work that another asked for lies within the time in which that waits for it; where it does not, the clocks differ, by about as much as the
-     * middles of the two lie apart (as NTP, RFC 5905, reckons). Instances whose clocks seem right are left out.
+     * Returns by how much the clocks of instances are ahead of the one where the trail begins, by instance; negative if
+     * behind. A called operation lies within the time of its caller; if not, the clocks differ by about the distance of
+     * the midpoints (as in NTP, RFC 5905). Instances with correct clocks are omitted.
      */
     public Map<String, Duration> clocksAhead() {
         Map<String, Duration> ahead = new LinkedHashMap<>();
@@ -184,7 +184,7 @@ public final class Trail {
         }
     }
 
-    /** A piece of work within the trace. */
+    /** An operation of the trace. */
     public static final class Span {
         private final SpanId id;
         private final List<Span> children = new ArrayList<>();
@@ -200,55 +200,58 @@ public final class Trail {
             return id;
         }
 
-        /** The operation's name; null when its end was not written. */
+        /** Returns the name; null if its end was not written. */
         public String name() {
             return ending == null ? null : ending.message();
         }
 
-        /** The event that ends it, with its fields, or null. */
+        /** Returns the event at its end, or null. */
         public Event ending() {
             return ending;
         }
 
-        /** Some event of it, to tell where it took place. */
+        /** Returns any of its events. */
         public Event any() {
             return ending == null ? first : ending;
         }
 
-        /** How long it took; null when its end was not written. */
+        /** Returns its duration; null if its end was not written. */
         public Duration elapsed() {
             return ending == null ? null : (Duration) ending.fields().get(Operation.ELAPSED);
         }
 
-        /** Whether it ended without success. */
+        /** Returns whether it failed. */
         public boolean failed() {
             return ending != null && !Operation.SUCCESS.equals(ending.fields().get(Operation.OUTCOME));
         }
 
-        /** The failure that it was the first to tell of, or null. */
+        /** Returns the failure that it recorded first, or null. */
         public Failure failure() {
             return ending == null ? null : ending.failure();
         }
 
-        /** When it began, in nanoseconds since 1970: its end less its duration, or else its first event. */
+        /**
+         * Returns the time of its start, in nanoseconds since 1970: its end minus its duration, or else its first
+         * event.
+         */
         public long start() {
             return ending == null
                     ? first.epochNanos()
                     : ending.epochNanos() - elapsed().toNanos();
         }
 
-        /** When it ended; the time of its last known event when its end was not written. */
+        /** Returns the time of its end, or of its last known event if the end was not written. */
         public long end() {
             return any().epochNanos();
         }
 
-        /** The instance, or else the service, in which it took place; empty when neither is known. */
+        /** Returns the instance, or else the service; empty if neither is known. */
         public String where() {
             String where = any().instance() != null ? any().instance() : any().service();
             return where == null ? "" : where;
         }
 
-        /** The operations that are part of it, in the order of their start. */
+        /** Returns its parts in the order of their start. */
         public List<Span> children() {
             return List.copyOf(children);
         }
@@ -283,7 +286,7 @@ public final class Trail {
         return List.copyOf(roots);
     }
 
-    /** Whether the inner span is, against all sense, around the outer one: files can say anything. */
+    /** Returns whether the inner span encloses the outer one, which damaged files may contain. */
     private static boolean isWithin(Span inner, Span outer, Map<SpanId, Span> spans) {
         Set<Span> seen = new LinkedHashSet<>();
         for (Span span = inner;

@@ -5,15 +5,15 @@ import java.util.HashMap;
 import java.util.Map;
 
 /**
- * Counts events by their weights, and how far the count may be from the truth. Where each event was kept by chance alone, the variance of the
- * count is the sum of {@code weight * (weight - 1)} (Horvitz and Thompson, 1952). Events of one trace may have been kept together, and
- * count as one then: what {@code n} events of weight {@code w} stand for, {@code n * w}, adds {@code n * w * (n * w - n)}.
+ * Counts events by weight, and estimates the variance. If each event was kept independently, the variance of the count
+ * is the sum of {@code weight * (weight - 1)} (Horvitz and Thompson, 1952). Events of one trace may have been kept
+ * together: {@code n} events of weight {@code w}, which represent {@code n * w}, add {@code n * w * (n * w - n)}.
  *
- * <p>Which of the two it was, the events do not tell, so traces are always taken to be kept as a whole; where they were not, the interval is
- * wider than it had to be. Of very many traces, those whose ids end in some zero bits stand for all.
+ * <p>Events do not show how they were kept, so traces are always assumed to be kept as a whole; otherwise, the interval
+ * is wider than necessary. Of very many traces, those whose ids end in zero bits are a sample.
  */
 final class WeightedCount {
-    /** How many traces all counts together remember. */
+    /** The most remembered traces of all counts. */
     private static final int MOST_TRACES = 200_000;
 
     private final Shared shared;
@@ -24,7 +24,7 @@ final class WeightedCount {
     private Map<TraceId, long[]> traces;
     private int level;
 
-    /** What counts that are made together share: how many traces they remember, and of how many. */
+    /** The state of counts that are made together: how many traces they remember, and of how many. */
     static final class Shared {
         private int remembered;
         private int level;
@@ -33,7 +33,7 @@ final class WeightedCount {
             return (spread(trace) & (1L << level) - 1) == 0;
         }
 
-        /** Ids are made of chance, but not all of them, and sampling has looked at their lowest bits. */
+        /** A hash of the id: not all ids are random, and sampling uses their lowest bits. */
         private static long spread(TraceId trace) {
             long mixed = (trace.low() ^ trace.high()) * 0x9E3779B97F4A7C15L;
             return mixed >>> 40;
@@ -68,7 +68,7 @@ final class WeightedCount {
         }
     }
 
-    /** Adds what another has counted, of other events. */
+    /** Adds the counts of others. */
     void add(WeightedCount other) {
         kept += other.kept;
         count += other.count;

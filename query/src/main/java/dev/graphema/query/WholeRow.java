@@ -5,11 +5,7 @@ import dev.graphema.event.TraceId;
 import dev.graphema.query.line.Projection;
 import java.util.function.Supplier;
 
-/**
- * An event of which everything is there, as a row.
- *
- * @param projection the names that are looked at
- */
+/** A complete event as a row. @param projection the names of its values */
 record WholeRow(Event event, Projection projection) implements EventRow {
     @Override
     public long time() {

@@ -4,21 +4,21 @@ import dev.graphema.event.Times;
 import java.time.Instant;
 
 /**
- * A span of time.
+ * A time window.
  *
  * @param from its first nanosecond since 1970
  * @param to its last nanosecond since 1970
  */
 public record Window(long from, long to) {
-    /** All of time. */
+    /** All times. */
     public static final Window ALWAYS = new Window(Long.MIN_VALUE, Long.MAX_VALUE);
 
-    /** From one instant up to, and without, another. */
+    /** Returns the window from an instant (inclusive) to another one (exclusive). */
     public static Window between(Instant from, Instant to) {
         return new Window(Times.epochNanos(from), Times.epochNanos(to) - 1);
     }
 
-    /** Whether it is all of time. */
+    /** Returns whether it contains all times. */
     public boolean isAlways() {
         return from == Long.MIN_VALUE && to == Long.MAX_VALUE;
     }

@@ -7,8 +7,8 @@ import java.lang.annotation.Target;
 import org.junit.jupiter.api.extension.ExtendWith;
 
 /**
- * Captures the events of each test of a class. A test that has a parameter of the type {@link EventCapture} gets it; scopes
- * that a test leaves open on its thread fail it.
+ * Captures the events of each test of a class. A test can have a parameter of the type {@link EventCapture}. A test fails if it
+ * leaves scopes open on its thread.
  *
  * <pre>{@code
  * @CaptureEvents
@@ -16,12 +16,12 @@ import org.junit.jupiter.api.extension.ExtendWith;
  *     @Test
  *     void aRefusedBookingIsTold(EventCapture events) {
  *         desk.confirm(tooLong);
- *         events.assertSaid("level = warn and message = \"crossing refused\" and lane exists");
+ *         events.assertEmitted("level = warn and message = \"crossing refused\" and lane exists");
  *     }
  * }
  * }</pre>
  *
- * <p>Loggers in static fields serve the whole process, so such tests must not run at the same time as others that log.
+ * <p>Loggers in static fields are shared by the process, so such tests must not run concurrently with others that emit events.
  */
 @Target(ElementType.TYPE)
 @Retention(RetentionPolicy.RUNTIME)

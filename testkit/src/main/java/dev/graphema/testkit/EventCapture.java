@@ -13,18 +13,18 @@ import java.util.List;
 import java.util.function.Consumer;
 
 /**
- * Takes all events, of every level and without redaction, and keeps them for assertions in the condition language. A failed
- * assertion tells the event that comes nearest, and which parts of the condition it does not meet.
+ * Captures all events, of every level and without redaction, for assertions in the condition language. The message of a failed
+ * assertion contains the most similar event, and the parts of the condition that it does not match.
  *
  * <pre>{@code
  * try (EventCapture events = EventCapture.start()) {
  *     desk.confirm(booking);
- *     events.assertSaid("level = info and message = \"crossing confirmed\" and fare > 80");
+ *     events.assertEmitted("level = info and message = \"crossing confirmed\" and fare > 80");
  *     events.assertNothingSensitive();
  * }
  * }</pre>
  *
- * <p>Safe to share between threads.
+ * <p>Thread-safe.
  */
 public final class EventCapture implements AutoCloseable {
     private static final Duration LONGEST_WAIT = Duration.ofSeconds(10);
@@ -38,24 +38,24 @@ public final class EventCapture implements AutoCloseable {
         this.graphema = graphema;
     }
 
-    /** Captures the events of the shared loggers, those in static fields, until it is closed. */
+    /** Captures the events of the shared loggers, such as those in static fields, until it is closed. */
     public static EventCapture start() {
         MemorySink sink = new MemorySink();
         return new EventCapture(sink, Graphema.build(capturing(sink)));
     }
 
-    /** Captures only the events of the loggers of {@link #logger}. */
+    /** Captures only the events of loggers of {@link #logger}. */
     public static EventCapture isolated() {
         MemorySink sink = new MemorySink();
         return new EventCapture(sink, Graphema.isolated(capturing(sink)));
     }
 
-    /** The logger of that name whose events are captured here. */
+    /** Returns the logger with this name whose events are captured. */
     public Logger logger(String name) {
         return graphema.logger(name);
     }
 
-    /** Everything that was said so far, oldest first. */
+    /** Returns all captured events, oldest first. */
     public synchronized List<Event> events() {
         if (!graphema.flush(LONGEST_WAIT)) {
             throw new AssertionError("the events were not written within " + LONGEST_WAIT);
@@ -65,30 +65,30 @@ public final class EventCapture implements AutoCloseable {
     }
 
     /**
-     * What was said so far and meets the condition.
+     * Returns the captured events that match the condition.
      *
-     * @throws dev.graphema.condition.ConditionException when the text is no condition
+     * @throws dev.graphema.condition.ConditionException if the text is not a condition
      */
     public List<Event> events(String condition) {
         Condition wanted = Condition.parse(condition);
         return events().stream().filter(wanted::matches).toList();
     }
 
-    /** Forgets everything that was said so far. */
+    /** Removes all captured events. */
     public synchronized void clear() {
         forgotten += events().size();
     }
 
-    /** Fails unless an event meets the condition. */
-    public void assertSaid(String condition) {
+    /** Fails unless an event matches the condition. */
+    public void assertEmitted(String condition) {
         if (events(condition).isEmpty()) {
             throw new AssertionError("no event meets the condition " + condition + "\n"
                     + NearestEvent.to(Condition.parse(condition), events()));
         }
     }
 
-    /** Fails unless exactly so many events meet the condition. */
-    public void assertSaid(int times, String condition) {
+    /** Fails unless exactly this number of events match the condition. */
+    public void assertEmitted(int times, String condition) {
         List<Event> found = events(condition);
         if (found.size() != times) {
             throw new AssertionError(
@@ -100,8 +100,8 @@ public final class EventCapture implements AutoCloseable {
         }
     }
 
-    /** Fails when an event meets the condition. */
-    public void assertNotSaid(String condition) {
+    /** Fails if an event matches the condition. */
+    public void assertNotEmitted(String condition) {
         List<Event> found = events(condition);
         if (!found.isEmpty()) {
             throw new AssertionError(found.size() + " events meet the condition " + condition + ", but none should:\n"
@@ -110,8 +110,8 @@ public final class EventCapture implements AutoCloseable {
     }
 
     /**
-     * Fails when a text or number in an event is what one of the ready detectors of redaction looks for. The failure tells
-     * the event's message and the detector, never the value.
+     * Fails if a built-in detector of redaction finds a secret in a text or number of an event. The message contains
+     * the message of the event and the detector, never the value.
      */
     public void assertNothingSensitive() {
         for (String name : Redactor.usualDetectors()) {

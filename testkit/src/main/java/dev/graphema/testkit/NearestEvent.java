@@ -10,16 +10,19 @@ import java.time.ZoneId;
 import java.util.List;
 import java.util.stream.Collectors;
 
-/** Tells which event comes nearest to a condition that none meets. */
+/** Finds the event that is most similar to those that a condition requires. */
 final class NearestEvent {
     private static final int MOST_LISTED = 10;
 
     private NearestEvent() {}
 
-    /** The event that meets most of the condition's parts, shown as on a screen, and the parts that it does not meet. */
+    /**
+     * Returns the event that matches the most parts of the condition, formatted in columns, and the parts that it does
+     * not match.
+     */
     static String to(Condition condition, List<Event> events) {
         if (events.isEmpty()) {
-            return "nothing was said at all";
+            return "no events were emitted";
         }
         List<Condition> parts = parts(condition.expression());
         Event nearest = events.get(0);
@@ -32,7 +35,7 @@ final class NearestEvent {
         return "the nearest of " + events.size() + " events is\n" + shown(nearest) + "which does not meet: " + unmet;
     }
 
-    /** The events as on a screen, not too many of them. */
+    /** Returns the first events, formatted in columns. */
     static String listed(List<Event> events) {
         String shown =
                 events.stream().limit(MOST_LISTED).map(NearestEvent::shown).collect(Collectors.joining());

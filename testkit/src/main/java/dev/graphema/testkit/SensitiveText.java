@@ -7,7 +7,7 @@ import java.math.BigDecimal;
 import java.util.List;
 import java.util.Map;
 
-/** Finds where in an event a redactor would change something. */
+/** Finds where a redactor would change an event. */
 final class SensitiveText {
     private final Redactor redactor;
 
@@ -15,7 +15,7 @@ final class SensitiveText {
         this.redactor = redactor;
     }
 
-    /** The place, in words, or null when there is none. */
+    /** Returns the place, or null if there is none. */
     static String in(Event event, Redactor redactor) {
         SensitiveText search = new SensitiveText(redactor);
         if (search.isSecret(event.message())) {

@@ -40,7 +40,7 @@ class CaptureEventsTest {
         @Order(1)
         void one(EventCapture events) {
             log.debug("one");
-            events.assertSaid(1, "");
+            events.assertEmitted(1, "");
         }
 
         @Test
@@ -54,8 +54,8 @@ class CaptureEventsTest {
         void two(EventCapture events) {
             leak.close();
             log.info("two");
-            events.assertSaid(1, "message = two");
-            events.assertSaid(1, "");
+            events.assertEmitted(1, "message = two");
+            events.assertEmitted(1, "");
         }
     }
 }

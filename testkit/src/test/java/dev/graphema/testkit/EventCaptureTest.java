@@ -30,9 +30,9 @@ class EventCaptureTest {
         log.trace("lane taken", f -> f.put("lane", "A3").put("waited_ms", 250));
         log.warn("lane not free");
 
-        events.assertSaid("level = trace and lane = A3");
-        events.assertSaid(1, "waited_ms > 200ms");
-        events.assertNotSaid("level = error");
+        events.assertEmitted("level = trace and lane = A3");
+        events.assertEmitted(1, "waited_ms > 200ms");
+        events.assertNotEmitted("level = error");
         assertEquals(2, events.events().size());
         assertEquals("lane not free", events.events("level = warn").get(0).message());
     }
@@ -43,15 +43,15 @@ class EventCaptureTest {
         events.clear();
         log.info("two");
 
-        events.assertNotSaid("message = one");
-        events.assertSaid(1, "");
+        events.assertNotEmitted("message = one");
+        events.assertEmitted(1, "");
     }
 
     @Test
     void aFailureTellsTheNearestEventAndWhatItDoesNotMeet() {
         log.info("other");
         log.warn("lane not free", f -> f.put("lane", "A3"));
-        String message = failure(capture -> capture.assertSaid("level = warn and lane = B1 and booking exists"));
+        String message = failure(capture -> capture.assertEmitted("level = warn and lane = B1 and booking exists"));
 
         assertTrue(
                 message.startsWith("no event meets the condition level = warn and lane = B1 and booking exists\n"
@@ -66,21 +66,22 @@ class EventCaptureTest {
         log.info("one");
         log.info("one");
 
-        assertTrue(failure(capture -> capture.assertSaid(1, "message = one"))
+        assertTrue(failure(capture -> capture.assertEmitted(1, "message = one"))
                 .startsWith("expected 1 events that meet the condition message = one, but there are 2:\n"));
-        assertTrue(failure(capture -> capture.assertNotSaid("message = one"))
+        assertTrue(failure(capture -> capture.assertNotEmitted("message = one"))
                 .startsWith("2 events meet the condition message = one, but none should:\n"));
-        assertTrue(failure(capture -> capture.assertSaid(3, "message = none")).contains("the nearest of 2 events is"));
+        assertTrue(
+                failure(capture -> capture.assertEmitted(3, "message = none")).contains("the nearest of 2 events is"));
     }
 
     @Test
     void whenNothingWasSaidThatIsTold() {
-        assertTrue(failure(capture -> capture.assertSaid("level = info")).endsWith("nothing was said at all"));
+        assertTrue(failure(capture -> capture.assertEmitted("level = info")).endsWith("no events were emitted"));
     }
 
     @Test
     void aConditionThatIsNoneIsNoFailedAssertion() {
-        assertThrows(ConditionException.class, () -> events.assertSaid("level = wran"));
+        assertThrows(ConditionException.class, () -> events.assertEmitted("level = wran"));
     }
 
     @ParameterizedTest

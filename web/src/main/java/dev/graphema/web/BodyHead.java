@@ -3,16 +3,16 @@ package dev.graphema.web;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 
-/** Counts the bytes of a body as they pass, and keeps the first of them. */
+/** Counts the bytes of a body, and keeps the first of them. */
 final class BodyHead {
-    /** How far back a value that was cut off is looked for. */
+    /** The distance in which the begin of a cut value is searched. */
     private static final int LONGEST_PART = 128;
 
     private final byte[] kept;
     private int keptLength;
     private long count;
 
-    /** @param most how many bytes are kept */
+    /** @param most the most bytes to keep */
     BodyHead(int most) {
         kept = new byte[most];
     }
@@ -31,7 +31,7 @@ final class BodyHead {
         count += length;
     }
 
-    /** Keeps bytes that stand for others. @param length how many bytes pass */
+    /** Keeps bytes of a different encoding. @param length the number of bytes to count */
     void keep(byte[] bytes, long length) {
         add(bytes, 0, bytes.length);
         count += length - bytes.length;
@@ -42,7 +42,7 @@ final class BodyHead {
         count += length;
     }
 
-    /** What passed so far was discarded. */
+    /** Resets the count: the body was discarded. */
     void restart() {
         keptLength = 0;
         count = 0;
@@ -52,7 +52,7 @@ final class BodyHead {
         return count;
     }
 
-    /** What was kept, as text in UTF-8, with a mark when there was more; null when nothing is kept or came. */
+    /** Returns the kept bytes as UTF-8 text, with a marker if there were more; null if there are none. */
     String text() {
         if (kept.length == 0 || count == 0) {
             return null;
@@ -61,7 +61,7 @@ final class BodyHead {
         return count > keptLength ? withoutPart(text) + "… (+" + (count - keptLength) + " bytes)" : text;
     }
 
-    /** The text without the value in which it was cut off: half a secret would not be recognised as one. */
+    /** Returns the text without the value in which it was cut: a part of a secret may not be recognised. */
     private static String withoutPart(String text) {
         int end = text.length();
         int least = Math.max(0, end - LONGEST_PART);

@@ -12,14 +12,15 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
 
 /**
- * Says an event for each call that is made through a {@link HttpClient}, and sends the correlation along, so that the other
- * service's events belong to the same trace. Safe to share between threads.
+ * Emits an event for each call of an {@link HttpClient}, and sends the correlation with it, so that the events of the
+ * other service belong to the same trace. Thread-safe.
  *
- * <p>The event is that of an operation called {@value #NAME}, with the fields {@code method}, {@code host}, {@code path},
- * {@code status}, {@code elapsed} and {@code outcome}; a status from 500 on or an exception is a failure.
+ * <p>The event is that of an operation {@value #NAME}, with the fields {@code method}, {@code host}, {@code path},
+ * {@code status}, {@code elapsed} and {@code outcome}. A status of 500 or above, or an exception, is a failure. Calls
+ * are not repeated.
  */
 public final class CallEvents {
-    /** The message of a call's event. */
+    /** The message of the event of a call. */
     public static final String NAME = "call";
 
     private final HttpClient client;
@@ -45,7 +46,10 @@ public final class CallEvents {
         }
     }
 
-    /** As {@link HttpClient#sendAsync}; the event is said when the answer is there, before the future's next steps. */
+    /**
+     * As {@link HttpClient#sendAsync}; the event is emitted when the answer has arrived, before dependent stages of the
+     * future.
+     */
     public <T> CompletableFuture<HttpResponse<T>> sendAsync(HttpRequest request, HttpResponse.BodyHandler<T> body) {
         Operation operation = begin(request);
         CompletableFuture<HttpResponse<T>> answer;
@@ -92,7 +96,7 @@ public final class CallEvents {
         return correlated.build();
     }
 
-    /** Host and port, without the user's name and password that may stand before them. */
+    /** Returns host and port, without the user and password of the address. */
     private static String host(URI uri) {
         return uri.getPort() < 0 ? uri.getHost() : uri.getHost() + ":" + uri.getPort();
     }

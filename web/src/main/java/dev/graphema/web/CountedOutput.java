@@ -4,7 +4,7 @@ import jakarta.servlet.ServletOutputStream;
 import jakarta.servlet.WriteListener;
 import java.io.IOException;
 
-/** Counts what goes through to the container's stream. */
+/** Counts the bytes that are written to the stream of the container. */
 final class CountedOutput extends ServletOutputStream {
     private final ServletOutputStream to;
     private final BodyHead body;

@@ -4,7 +4,9 @@ import java.io.BufferedReader;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 
-/** Counts, and keeps in part, what a servlet reads through the container's own reader; nothing is read ahead. */
+/**
+ * Counts, and keeps in part, the text that a servlet reads through the reader of the container; does not read ahead.
+ */
 final class CountedReader extends BufferedReader {
     private final BufferedReader from;
     private final BodyHead body;
@@ -47,7 +49,7 @@ final class CountedReader extends BufferedReader {
         return line;
     }
 
-    /** The body is kept as UTF-8, whatever its encoding is. */
+    /** The body is kept as UTF-8, independent of its encoding. */
     private void count(String text) {
         body.keep(text.getBytes(StandardCharsets.UTF_8), length.of(text, 0, text.length()));
     }

@@ -7,7 +7,7 @@ import jakarta.servlet.http.HttpServletRequestWrapper;
 import java.io.BufferedReader;
 import java.io.IOException;
 
-/** A request whose body is counted, and kept in part, as the servlet reads it. */
+/** A request whose body is counted, and kept in part, while the servlet reads it. */
 final class CountedRequest extends HttpServletRequestWrapper {
     private final BodyHead body;
     private ServletInputStream stream;

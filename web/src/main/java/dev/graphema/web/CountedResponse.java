@@ -7,8 +7,8 @@ import java.io.IOException;
 import java.io.PrintWriter;
 
 /**
- * A response whose body is counted as the servlet writes it. The container's own writer and stream do all the work: nothing
- * is buffered, encoded or flushed here, so that the response is the same with and without the count.
+ * A response whose body is counted while the servlet writes it. The writer and stream of the container do all the work:
+ * nothing is buffered, encoded or flushed here, so that the response does not change.
  */
 final class CountedResponse extends HttpServletResponseWrapper {
     private final BodyHead body = new BodyHead(0);
@@ -20,7 +20,7 @@ final class CountedResponse extends HttpServletResponseWrapper {
     private PrintWriter ownWriter;
     private PrintWriter writer;
 
-    /** @param traceResponse the value of the header with the trace, which is set again after a reset */
+    /** @param traceResponse the value of the trace header, which is set again after a reset */
     CountedResponse(HttpServletResponse response, String traceResponse) {
         super(response);
         this.traceResponse = traceResponse;

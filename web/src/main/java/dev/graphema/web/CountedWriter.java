@@ -2,7 +2,7 @@ package dev.graphema.web;
 
 import java.io.PrintWriter;
 
-/** Counts what goes through to the container's writer, by the bytes that it has in the response's encoding. */
+/** Counts the text that is written to the writer of the container, in bytes of the encoding of the response. */
 final class CountedWriter extends PrintWriter {
     private final PrintWriter to;
     private final BodyHead body;

@@ -5,11 +5,11 @@ import java.nio.charset.IllegalCharsetNameException;
 import java.nio.charset.StandardCharsets;
 import java.nio.charset.UnsupportedCharsetException;
 
-/** How many bytes text has in an encoding. */
+/** Computes the length of text in an encoding. */
 final class EncodedLength {
     private final Charset charset;
 
-    /** @param name of an encoding; one that is not known counts as UTF-8 */
+    /** @param name the name of an encoding; an unknown one counts as UTF-8 */
     EncodedLength(String name) {
         charset = charset(name);
     }

@@ -1,12 +1,14 @@
 package dev.graphema.web;
 
-/** The query of an address, as far as it may be told. */
+/** The query of an address without values that must not be recorded. */
 final class QueryText {
     private static final String HIDDEN = "[hidden]";
 
     private QueryText() {}
 
-    /** The query with the values of all parameters hidden but those that may be shown; null for null. */
+    /**
+     * Returns the query with the values of all parameters replaced, except those that may be recorded; null for null.
+     */
     static String shown(String query, RequestOptions options) {
         if (query == null) {
             return null;

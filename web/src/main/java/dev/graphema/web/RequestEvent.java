@@ -4,7 +4,7 @@ import dev.graphema.Logger;
 import dev.graphema.Operation;
 import java.util.function.UnaryOperator;
 
-/** The operation of one request, from its first byte to its last, whatever kind of server serves it. */
+/** The operation of a request, from its first byte to its last, for all kinds of servers. */
 final class RequestEvent {
     private final Operation operation;
     private final RequestOptions options;
@@ -14,7 +14,7 @@ final class RequestEvent {
         this.options = options;
     }
 
-    /** @param headers the value of the request's header of that name, several joined by commas, or null */
+    /** @param headers returns the value of the request header with this name, several joined by commas, or null */
     static RequestEvent begin(Logger log, RequestOptions options, UnaryOperator<String> headers) {
         return new RequestEvent(log.operation(RequestFilter.NAME, headers), options);
     }
@@ -53,7 +53,7 @@ final class RequestEvent {
         }
     }
 
-    /** @param status what was answered, or a negative number when nothing was */
+    /** @param status the status of the answer, or a negative number if there was none */
     void answered(int status, BodyHead request, BodyHead response) {
         if (status >= 0) {
             operation.put("status", status);

@@ -13,21 +13,21 @@ import java.util.List;
 import java.util.Objects;
 
 /**
- * Says an event for each request that a {@link com.sun.net.httpserver.HttpServer} serves. It is to stand first in the
- * context's list of filters, so that requests are told which a later filter refuses, or whose handling throws.
+ * Emits an event for each request to a {@link com.sun.net.httpserver.HttpServer}. Add it as the first filter of the context, so
+ * that it also records requests that a later filter rejects or that fail.
  *
  * <pre>{@code
  * server.createContext("/", handler).getFilters().add(0, RequestFilter.of(log));
  * }</pre>
  *
- * <p>The event is that of an operation called {@value #NAME}, with the fields {@code method}, {@code route} (the context's
- * path), {@code path}, {@code query}, {@code status}, {@code request_bytes} (as far as they were read), {@code
- * response_bytes}, {@code elapsed} and {@code outcome}, and what {@link RequestOptions} ask for; a status from 500 on, a
- * missing one, or an exception is a failure. The trace is the caller's when the request has a valid {@code traceparent};
- * the response carries the ids in {@code traceresponse}. Exceptions go on to the server as before.
+ * <p>The event is that of an operation {@value #NAME}, with the fields {@code method}, {@code route} (the path of the context),
+ * {@code path}, {@code query}, {@code status}, {@code request_bytes} (as far as they were read), {@code response_bytes}, {@code
+ * elapsed} and {@code outcome}, and the values that {@link RequestOptions} select. A status of 500 or above, a missing one, or an
+ * exception is a failure. The trace is that of the caller if the request has a valid {@code traceparent}; the response contains the
+ * ids in {@code traceresponse}. Exceptions are passed on to the server.
  */
 public final class RequestFilter extends Filter {
-    /** The message of a request's event. */
+    /** The message of the event of a request. */
     public static final String NAME = "request";
 
     /** The response header with the trace id, in the form of {@code traceparent}. */
@@ -41,7 +41,7 @@ public final class RequestFilter extends Filter {
         this.options = Objects.requireNonNull(options, "options");
     }
 
-    /** A filter that tells of all requests. */
+    /** Returns a filter that records all requests. */
     public static RequestFilter of(Logger log) {
         return of(log, RequestOptions.USUAL);
     }
@@ -52,7 +52,7 @@ public final class RequestFilter extends Filter {
 
     @Override
     public String description() {
-        return "tells of each request as an event";
+        return "records each request as an event";
     }
 
     @Override

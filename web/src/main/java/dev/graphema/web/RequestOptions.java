@@ -7,11 +7,11 @@ import java.util.Set;
 import java.util.TreeSet;
 
 /**
- * What request events tell beside method, route, path, status, sizes and duration, and which requests are left out.
- * Immutable; made by a {@link Builder}.
+ * Which values request events contain in addition to method, route, path, status, sizes and duration, and which
+ * requests are excluded. Immutable; built by a {@link Builder}.
  */
 public final class RequestOptions {
-    /** Nothing more is told, and nothing is left out. */
+    /** No additional values, and no excluded requests. */
     public static final RequestOptions USUAL = builder().build();
 
     private final Set<String> excludedPaths;
@@ -48,7 +48,7 @@ public final class RequestOptions {
         return false;
     }
 
-    /** The headers to tell, in lower case. */
+    /** Returns the recorded headers, in lower case. */
     List<String> headers() {
         return headers;
     }
@@ -61,7 +61,7 @@ public final class RequestOptions {
         return remoteAddress;
     }
 
-    /** How many bytes of the body to tell; 0 for none. */
+    /** Returns how many bytes of the body are recorded; 0 for none. */
     int bodyBytes(String method, String contentType) {
         boolean writes = method.equals("POST") || method.equals("PUT") || method.equals("PATCH");
         if (bodyBytes == 0 || !writes || contentType == null) {
@@ -71,7 +71,7 @@ public final class RequestOptions {
         return bodyTypes.stream().anyMatch(type::startsWith) ? bodyBytes : 0;
     }
 
-    /** Gathers the options. */
+    /** Builds the options. */
     public static final class Builder {
         private final Set<String> excludedPaths = new TreeSet<>();
         private final List<String> excludedBranches = new ArrayList<>();
@@ -83,11 +83,7 @@ public final class RequestOptions {
 
         private Builder() {}
 
-        /**
-         * Requests that are served, but not told, such as health checks.
-         *
-         * @param paths whole paths, or beginnings of paths when they end in {@code /*}
-         */
+        /** Excludes requests, such as health checks. @param paths complete paths, or prefixes that end in {@code /*} */
         public Builder exclude(String... paths) {
             for (String path : paths) {
                 if (path.endsWith("/*")) {
@@ -99,7 +95,7 @@ public final class RequestOptions {
             return this;
         }
 
-        /** Request headers to tell, in the group {@code headers}. No other header is ever told. */
+        /** Records request headers, in the group {@code headers}. Other headers are never recorded. */
         public Builder headers(String... names) {
             for (String name : names) {
                 headers.add(name.toLowerCase(Locale.ROOT));
@@ -107,23 +103,23 @@ public final class RequestOptions {
             return this;
         }
 
-        /** Parameters of the query whose values are told; of all others, only the names are. */
+        /** Records the values of query parameters; of others, only the names are recorded. */
         public Builder queryParameters(String... names) {
             queryParameters.addAll(List.of(names));
             return this;
         }
 
-        /** Tells from which address the request came. */
+        /** Records the address of the client. */
         public Builder remoteAddress() {
             remoteAddress = true;
             return this;
         }
 
         /**
-         * Tells the beginning of the bodies of POST, PUT and PATCH, as far as the handler has read them.
+         * Records the beginning of the bodies of POST, PUT and PATCH, as far as the handler has read them.
          *
-         * @param mostBytes how much of a body is told, from 1 to 16384
-         * @param contentTypes beginnings of the content types for which it is, for example {@code application/json}
+         * @param mostBytes the most bytes of a body, from 1 to 16384
+         * @param contentTypes prefixes of content types, for example {@code application/json}
          */
         public Builder body(int mostBytes, String... contentTypes) {
             if (mostBytes < 1 || mostBytes > 16_384) {

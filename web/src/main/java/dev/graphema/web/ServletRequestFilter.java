@@ -17,17 +17,15 @@ import java.util.Enumeration;
 import java.util.Objects;
 
 /**
- * Says an event for each request that a servlet container serves (Jakarta Servlet 6). It is to be the first filter of all,
- * mapped to every path and with async support, so that requests are told which a later filter refuses, or whose handling
- * throws.
+ * Emits an event for each request to a servlet container (Jakarta Servlet 6). Register it as the first filter, for all
+ * paths and with async support, so that it also records requests that a later filter rejects or that fail.
  *
- * <p>The event is the same as that of {@link RequestFilter}; its {@code route} is the pattern by which the servlet was
- * found. A request that goes on asynchronously is told when it is complete. Exceptions go on to the container, which
- * handles them as if this filter were not there; when nothing was answered by then, 500 is told, as the container will
- * answer.
+ * <p>The event is the same as that of {@link RequestFilter}; its {@code route} is the pattern of the servlet. An
+ * asynchronous request is recorded when it is complete. Exceptions are passed on to the container; if there is no
+ * answer by then, the recorded status is 500, which the container will send.
  */
 public final class ServletRequestFilter implements Filter {
-    /** Set on a request that is being told, so that a dispatch within it is not told again. */
+    /** An attribute of a request that is being recorded, so that a dispatch within it is not. */
     private static final String TOLD = ServletRequestFilter.class.getName();
 
     private final Logger log;
@@ -38,7 +36,7 @@ public final class ServletRequestFilter implements Filter {
         this.options = Objects.requireNonNull(options, "options");
     }
 
-    /** A filter that tells of all requests. */
+    /** Returns a filter that records all requests. */
     public static ServletRequestFilter of(Logger log) {
         return of(log, RequestOptions.USUAL);
     }
@@ -99,7 +97,7 @@ public final class ServletRequestFilter implements Filter {
         return values == null || !values.hasMoreElements() ? null : String.join(",", Collections.list(values));
     }
 
-    /** Tells of the request when it is complete, at once or asynchronously. */
+    /** Records the request when it is complete, synchronously or asynchronously. */
     private static final class Ending implements AsyncListener {
         private final RequestEvent event;
         private final CountedRequest request;

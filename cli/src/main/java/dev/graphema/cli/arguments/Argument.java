@@ -2,11 +2,7 @@ package dev.graphema.cli.arguments;
 
 import java.util.function.Function;
 
-/**
- * One option or word of a verb, and its value once the command line was read.
- *
- * @param <T> what its text means
- */
+/** An option or word of a command, and its value after the command line was read. @param <T> the type of the value */
 public final class Argument<T> {
     private final String name;
     private final String label;
@@ -17,10 +13,11 @@ public final class Argument<T> {
     private boolean isGiven;
 
     /**
-     * @param name {@code --limit}, or of a word what stands for it
-     * @param label what stands for its value, or null when it takes none
-     * @param usual its value when it is not given, or null
-     * @param meaning what a text means; throws IllegalArgumentException with what was expected. Of a list, its text is added to what is there.
+     * @param name {@code --limit}, or the placeholder of a word
+     * @param label the placeholder of its value, or null if it has none
+     * @param usual the default, or null
+     * @param meaning parses a text; throws IllegalArgumentException with the expected input. The values of a list are
+     *     added to it
      */
     Argument(String name, String label, String help, Takes takes, T usual, Function<String, T> meaning) {
         this.name = name;
@@ -36,16 +33,16 @@ public final class Argument<T> {
         ONE,
         ONE_NEEDED,
         ANY,
-        /** All that follows, options of others included. */
+        /** All following words, including options. */
         REST
     }
 
-    /** What was given, or else what is usual; null when neither is. */
+    /** Returns the value, or the default; null if there is neither. */
     public T value() {
         return value;
     }
 
-    /** Whether the command line has it. */
+    /** Returns whether it was given. */
     public boolean isGiven() {
         return isGiven;
     }

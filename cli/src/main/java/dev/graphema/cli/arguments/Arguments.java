@@ -12,8 +12,9 @@ import org.apache.commons.cli.ParseException;
 import org.apache.commons.cli.UnrecognizedOptionException;
 
 /**
- * What a verb may be given: its words, by their places, and options in groups. First they are told ({@link #own}, {@link #group}), then the command
- * line is {@linkplain #read read}, and then each {@link Argument} has its value. For one thread and one command line.
+ * The arguments of a command: words by position, and options in groups. They are declared first ({@link #own}, {@link
+ * #group}), then the command line is {@linkplain #read read}, and then each {@link Argument} has its value. For one
+ * thread and one command line.
  */
 public final class Arguments {
     private static final String DASHES = "--";
@@ -26,12 +27,12 @@ public final class Arguments {
         help = new Group("").flag("--help", "Show this help.");
     }
 
-    /** Those that belong to no other group: the words, and the verb's own options. */
+    /** Returns the group of words and own options. */
     public Group own() {
         return groups.get(0);
     }
 
-    /** A further group of options, with a heading over them. */
+    /** Returns a further group of options with a heading. */
     public Group group(String heading) {
         Group group = new Group(heading);
         groups.add(group);
@@ -42,16 +43,16 @@ public final class Arguments {
         return groups;
     }
 
-    /** The option that asks for help, which every verb has. */
+    /** The option for help, which every command has. */
     Argument<Boolean> help() {
         return help;
     }
 
     /**
-     * Reads what stands behind the verb.
+     * Reads the words after the name of the command.
      *
-     * @return whether the verb can be done; if not, its help is asked for
-     * @throws MisuseException if there is something that is not expected, or something needed is missing
+     * @return false if help is requested
+     * @throws MisuseException if an argument is unexpected or missing
      */
     public boolean read(String... line) throws MisuseException {
         List<Argument<?>> words = own().words();
@@ -71,27 +72,27 @@ public final class Arguments {
             }
         }
         if (at < left.size()) {
-            throw new MisuseException("\"" + left.get(at) + "\" is one word too many: " + instead(words));
+            throw new MisuseException("\"" + left.get(at) + "\" is unexpected: " + instead(words));
         }
         return true;
     }
 
     private static String instead(List<Argument<?>> words) {
         if (words.isEmpty()) {
-            return "expected options alone";
+            return "expected only options";
         }
         String last = words.get(words.size() - 1).name();
         return last.startsWith(Group.CONDITION)
                 ? "put the whole condition in quotes"
-                : "expected nothing behind " + last;
+                : "expected nothing after " + last;
     }
 
-    /** As the end of a sentence that goes on in another one. */
+    /** Returns the text as the end of a sentence. */
     private static String lowerCase(String help) {
         return help.substring(0, 1).toLowerCase(Locale.ROOT) + help.substring(1, help.length() - 1);
     }
 
-    /** Gives options their values, and returns the words. */
+    /** Sets the values of options. @return the words */
     private List<String> options(String[] line, boolean hasRest) throws MisuseException {
         Options options = new Options();
         for (Argument<?> option : all()) {

@@ -7,9 +7,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.function.Function;
 
-/** Arguments that stand together in the help. Each is told once, in the order in which it is shown. */
+/** A group of arguments in the help, declared in the order in which they are shown. */
 public final class Group {
-    /** What stands for a condition. */
+    /** The placeholder of a condition. */
     static final String CONDITION = "CONDITION";
 
     private final String heading;
@@ -32,77 +32,77 @@ public final class Group {
         return options;
     }
 
-    /** A word that must be there. */
+    /** Declares a required word. */
     public Argument<String> word(String label, String help) {
         return added(words, new Argument<>(label, label, help, Takes.ONE_NEEDED, null, text -> text));
     }
 
     /**
-     * A word that may be left out.
+     * Declares an optional word.
      *
-     * @param usual its value then, or null
-     * @param meaning what its text means; throws IllegalArgumentException with what was expected
+     * @param usual its default, or null
+     * @param meaning parses a text; throws IllegalArgumentException with the expected input
      */
     public <T> Argument<T> optionalWord(String label, T usual, Function<String, T> meaning, String help) {
         return added(words, new Argument<>(label, label, help, Takes.ONE, usual, meaning));
     }
 
-    /** A condition as a word that may be left out, and is empty then. */
+    /** Declares an optional condition, empty by default. */
     public Argument<String> condition(String help) {
         return optionalWord(CONDITION, "", text -> text, help);
     }
 
-    /** All further words; none may follow. */
+    /** Declares all further words; no other may follow. */
     public Argument<List<String>> words(String label, String help) {
         return added(words, list(label, label, help, Takes.ANY));
     }
 
-    /** All that follows, as it stands there, whatever it looks like; nothing may follow. */
+    /** Declares all following words and options, unparsed; no other may follow. */
     public Argument<List<String>> rest(String label, String help) {
         return added(words, list(label, label, help, Takes.REST));
     }
 
-    /** An option without a value. */
+    /** Declares an option without a value. */
     public Argument<Boolean> flag(String name, String help) {
         return added(options, new Argument<>(name, null, help, Takes.ONE, false, text -> true));
     }
 
-    /** An option with a text, which is null when it is not given. */
+    /** Declares an option with a text, null by default. */
     public Argument<String> text(String name, String label, String help) {
         return option(name, label, null, text -> text, help);
     }
 
-    /** An option that may be given several times. */
+    /** Declares an option that may be repeated. */
     public Argument<List<String>> texts(String name, String label, String help) {
         return added(options, list(name, label, help, Takes.ANY));
     }
 
-    /** An option with a whole number from 0 up; what is usual may be null. */
+    /** Declares an option with a non-negative whole number; the default may be null. */
     public Argument<Integer> count(String name, Integer usual, String help) {
         return option(name, "N", usual, Group::count, help);
     }
 
-    /** An option with the path of a file or folder, which is null when it is not given. */
+    /** Declares an option with a path, null by default. */
     public Argument<Path> path(String name, String label, String help) {
         return option(name, label, null, Path::of, help);
     }
 
-    /** An option with one of the constants, in letters of either case. */
+    /** Declares an option with a constant, ignoring case. */
     public <E extends Enum<E>> Argument<E> choice(String name, String label, E usual, String help) {
         return option(name, label, usual, text -> constant(usual.getDeclaringClass(), text), help);
     }
 
     /**
-     * An option with a value.
+     * Declares an option with a value.
      *
-     * @param usual its value when it is not given, or null
-     * @param meaning what its text means; throws IllegalArgumentException with what was expected
+     * @param usual its default, or null
+     * @param meaning parses a text; throws IllegalArgumentException with the expected input
      */
     public <T> Argument<T> option(String name, String label, T usual, Function<String, T> meaning, String help) {
         return added(options, new Argument<>(name, label, help, Takes.ONE, usual, meaning));
     }
 
-    /** The constant that a text names, in letters of either case. */
+    /** Returns the constant with this name, ignoring case. */
     public static <E extends Enum<E>> E constant(Class<E> type, String text) {
         List<String> names = new ArrayList<>();
         for (E constant : type.getEnumConstants()) {

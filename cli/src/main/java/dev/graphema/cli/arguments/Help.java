@@ -6,7 +6,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
 
-/** How help looks: paragraphs, and columns of a term and what it means, wrapped between words alone, so that examples in it can be copied. */
+/**
+ * Formats help: paragraphs, and columns of a term and its description, wrapped between words only, so that examples can
+ * be copied.
+ */
 public final class Help {
     private static final String MARGIN = "  ";
     private static final int WIDEST_TERM = 26;
@@ -15,13 +18,13 @@ public final class Help {
     private final Paint paint;
     private final int width;
 
-    /** @param width in characters, of a line */
+    /** @param width the width of a line in characters */
     public Help(Paint paint, int width) {
         this.paint = paint;
         this.width = width;
     }
 
-    /** A verb's: how it is called, what it does, what it may be given. */
+    /** Formats the help of a command: usage, description and arguments. */
     public static Help of(String command, String purpose, Arguments arguments, Paint paint, int width) {
         Help help = new Help(paint, width);
         StringBuilder usage = new StringBuilder("Usage: ").append(command);
@@ -63,7 +66,7 @@ public final class Help {
                 : argument.name() + " " + argument.label();
     }
 
-    /** How wide a column for these has to be. */
+    /** Returns the width of a column for these terms. */
     public static int widest(Stream<String> terms) {
         return terms.mapToInt(String::length)
                 .filter(length -> length <= WIDEST_TERM)
@@ -82,7 +85,7 @@ public final class Help {
         return this;
     }
 
-    /** A line as it is. */
+    /** Adds a line. */
     public Help line(String text) {
         to.text(text).ascii('\n');
         return this;
@@ -93,7 +96,7 @@ public final class Help {
         return this;
     }
 
-    /** A term and its meaning beside it, or below when the term is too wide. */
+    /** Adds a term and its description, below it if the term is too wide. */
     public Help term(String term, int column, String meaning) {
         to.ascii(MARGIN);
         to.text(term);
@@ -128,7 +131,7 @@ public final class Help {
         to.ascii('\n');
     }
 
-    /** What was written to it. */
+    /** Returns the text. */
     public Utf8Buffer toBuffer() {
         return to;
     }

@@ -1,6 +1,6 @@
 package dev.graphema.cli.arguments;
 
-/** The command was called with something it cannot use. The message says what, and what was expected; exit code 2. */
+/** Thrown if the command is invalid. The message contains the argument and the expected input; exit code 2. */
 public final class MisuseException extends Exception {
     private static final long serialVersionUID = 1;
 

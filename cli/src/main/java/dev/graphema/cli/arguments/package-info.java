@@ -1,7 +1,7 @@
 /**
- * What a verb of the command may be given, told by code: {@link dev.graphema.cli.arguments.Arguments}.
+ * The arguments of commands, declared in code: {@link dev.graphema.cli.arguments.Arguments}.
  *
- * <p>Reading the command line is left to Commons CLI; names, values and help are kept here. Nothing is found out by looking at annotations, which takes
- * longer than most questions take to answer. It knows neither verbs nor logs.
+ * <p>Commons CLI parses the command line; names, values and help are defined here. There are no annotations, because
+ * reading them takes longer than most searches. The package depends neither on commands nor on logs.
  */
 package dev.graphema.cli.arguments;

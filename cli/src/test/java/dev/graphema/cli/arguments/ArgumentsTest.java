@@ -23,7 +23,7 @@ class ArgumentsTest {
     private final Argument<Integer> limit = arguments.own().count("--limit", 20, "How many. Default: 20.");
     private final Argument<Level> level =
             arguments.own().choice("--level", "LEVEL", Level.INFO, "From which level on.");
-    private final Argument<List<String>> in = arguments.group("What is read:").texts("--in", "FILE", "A file.");
+    private final Argument<List<String>> in = arguments.group("Logs:").texts("--in", "FILE", "A file.");
     private final Argument<Path> report = arguments.groups().get(1).path("--report", "FILE", "Where to write.");
 
     @Test
@@ -68,7 +68,7 @@ class ArgumentsTest {
             delimiter = '|',
             value = {
                 "'' | LANE is missing: expected the lane that is meant",
-                "A3 x y | \"y\" is one word too many: put the whole condition in quotes",
+                "A3 x y | \"y\" is unexpected: put the whole condition in quotes",
                 "A3 --limt 3 | there is no option --limt; did you mean --limit?",
                 "A3 --lim 3 | there is no option --lim; did you mean --limit?",
                 "A3 --limt=3 | there is no option --limt; did you mean --limit?",
@@ -112,7 +112,7 @@ class ArgumentsTest {
                   -h, --help     Show this
                                  help.
 
-                What is read:
+                Logs:
                   --in FILE      A file.
                   --report FILE  Where to
                                  write.

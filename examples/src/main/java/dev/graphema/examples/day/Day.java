@@ -12,8 +12,9 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * The morning of 2026-05-15 between 06:00 and 08:30, the local time of Brackholm: a quiet hour, deck 2.4.1 on one of two instances, a spike of coaches
- * that do not find a lane, a second spike that is the bank's, and the way back. All day, the clock of scanner gate-3 is 90 seconds ahead.
+ * The morning of 2026-05-15 from 06:00 to 08:30, the local time of Brackholm: a quiet hour, deck 2.4.1 on one of two
+ * instances, a spike of coaches that find no lane, a second spike caused by the bank, and the rollback. The clock of
+ * scanner gate-3 is 90 seconds ahead.
  */
 public final class Day {
     private static final long BEGIN = Script.at("06:00");
@@ -40,7 +41,7 @@ public final class Day {
 
     private Day() {}
 
-    /** Writes the logs of the day, one file for each instance, into the folder. */
+    /** Writes the logs of the day into the folder, one file per instance. */
     public static void write(Path folder) throws IOException {
         Day day = new Day();
         day.releases();
@@ -107,13 +108,13 @@ public final class Day {
         }
     }
 
-    /** How long until the next passenger. */
+    /** Returns the time until the next passenger. */
     private long gap(long at) {
         boolean isRush = at >= RUSH && at < RUSH_OVER;
         return isRush ? script.millis(2_000, 6_000) : script.millis(8_000, 24_000);
     }
 
-    /** How long the lane is waited for, in milliseconds: 250 is too long. */
+    /** Returns how long a lane is waited for, in milliseconds: 250 is too long. */
     private int waits(String vehicle, DayLog deck, long at, boolean isUnseen) {
         boolean isNew = deck == decks.get(1) && at >= RELEASED && at < TAKEN_BACK;
         if (isUnseen) {
@@ -126,7 +127,7 @@ public final class Day {
         return script.chance(0.25 + into * 0.5) ? 250 : script.number(20, 60 + (int) (150 * into));
     }
 
-    /** Passes are scanned; of the scanner with the wrong clock, the work seems to begin after what it waits for. */
+    /** Scans passes; the work of the scanner with the wrong clock seems to begin after its call. */
     private void boarding() {
         for (long at = Script.at("07:55"); at < END; at += script.millis(4_000, 12_000)) {
             DayLog gate = gates.get(script.number(0, 3));

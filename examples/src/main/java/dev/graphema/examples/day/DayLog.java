@@ -15,7 +15,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.zip.GZIPOutputStream;
 
-/** What one instance of a service wrote during the day. */
+/** The log of one instance during the day. */
 final class DayLog {
     private final String service;
     private final String instance;
@@ -23,7 +23,7 @@ final class DayLog {
     private final Redactor redactor = RedactionSettings.USUAL.redactor();
     private final List<Draft> said = new ArrayList<>();
 
-    /** @param clockAheadNanos by how much the host's clock is ahead of the others */
+    /** @param clockAheadNanos by how much the clock of the host is ahead */
     DayLog(String service, String instance, long clockAheadNanos) {
         this.service = service;
         this.instance = instance;
@@ -34,12 +34,12 @@ final class DayLog {
         return instance;
     }
 
-    /** Says an event at that moment of the true time. */
+    /** Adds an event at a true time. */
     void say(long atNanos, Draft draft) {
         said.add(draft.time(atNanos + clockAheadNanos).service(service).instance(instance));
     }
 
-    /** Writes everything as a file that a runtime would have written: redacted, numbered, in the order of time. */
+    /** Writes a file as a runtime would: redacted, numbered, in the order of time. */
     void write(Path folder) throws IOException {
         List<Draft> inOrder = new ArrayList<>(said);
         inOrder.sort(Comparator.comparingLong(draft -> draft.soFar().epochNanos()));

@@ -5,7 +5,7 @@ import java.time.LocalTime;
 import java.time.ZoneOffset;
 import java.util.SplittableRandom;
 
-/** Chance and the clock of the day, the same each time. */
+/** Random numbers and the clock of the day, always the same. */
 final class Script {
     static final LocalDate DATE = LocalDate.of(2026, 5, 15);
 
@@ -17,7 +17,7 @@ final class Script {
 
     private final SplittableRandom random = new SplittableRandom(20_260_515);
 
-    /** The moment of that local time, in nanoseconds since 1970. */
+    /** Returns the time of a local time, in nanoseconds since 1970. */
     static long at(String time) {
         return DATE.atTime(LocalTime.parse(time)).toEpochSecond(ZONE) * SECOND;
     }
@@ -26,7 +26,7 @@ final class Script {
         return random.nextLong() | 1;
     }
 
-    /** A duration in nanoseconds, evenly spread. */
+    /** Returns a uniformly distributed duration in nanoseconds. */
     long millis(int from, int to) {
         return random.nextLong(from * MILLI, to * MILLI);
     }

@@ -10,7 +10,7 @@ import dev.graphema.event.TraceId;
 import java.time.Duration;
 import java.util.function.Consumer;
 
-/** A piece of work in the script: where it takes place, what it is a part of, and what is said in it. */
+/** An operation in the script: its instance, its parent, and its events. */
 final class Span {
     private final DayLog log;
     private final Script script;
@@ -36,12 +36,12 @@ final class Span {
         this.context = context;
     }
 
-    /** A request from outside, which begins a trace. */
+    /** Starts a request from outside, which begins a trace. */
     static Span root(DayLog log, Script script, long start, Consumer<? super FieldWriter> context) {
         return new Span(log, script, new TraceId(script.id(), script.id()), null, start, context);
     }
 
-    /** A part of it, there or elsewhere. */
+    /** Starts a part of it, in the same or another instance. */
     Span part(DayLog where, long start) {
         return new Span(where, script, trace, id, start, context);
     }
@@ -54,12 +54,12 @@ final class Span {
         log.say(at, draft(level, logger, message, fields).fields(context));
     }
 
-    /** Says what was held in memory and came out since the request failed. */
+    /** Adds held events, which were released because the request failed. */
     void sayHeld(long at, String logger, String message, Consumer<? super FieldWriter> fields) {
         log.say(at, draft(Level.DEBUG, logger, message, fields).fields(context).held(true));
     }
 
-    /** Says the end of the work. @param failure null when it tells of none; level tells whether it failed */
+    /** Adds the end of the operation. @param failure null for none; the level shows whether it failed */
     void end(
             long at,
             Level level,

@@ -5,14 +5,14 @@ import java.lang.invoke.VarHandle;
 import java.nio.ByteOrder;
 
 /**
- * Looks for bytes, eight at a time. Of a word from which eight times the wanted byte is taken by exclusive or, a byte is zero where it stood, and
- * taking one from each byte borrows from its highest bit there (H. S. Warren, Hacker's Delight, 6-1). The lowest such bit is right; those above it
- * may not be.
+ * Searches bytes, eight at a time. If eight copies of a byte are exclusive-ored with a word, a matching byte becomes
+ * zero, and subtracting one from each byte borrows from its highest bit (H. S. Warren, Hacker's Delight, 6-1). The
+ * lowest such bit is exact; those above it may not be.
  */
 final class Bytes {
     private static final VarHandle WORDS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
     static final long ONES = 0x0101010101010101L;
-    /** The bit of each byte by which large and small letters differ. */
+    /** The bits that distinguish upper-case and lower-case letters. */
     static final long CASE_BITS = ONES * 0x20;
 
     private static final long HIGH_BITS = 0x8080808080808080L;
@@ -20,15 +20,15 @@ final class Bytes {
 
     private Bytes() {}
 
-    /** Eight bytes as one number. */
+    /** Returns eight bytes as one number. */
     static long word(byte[] bytes, int at) {
         return (long) WORDS.get(bytes, at);
     }
 
-    /** How many bytes have to stand behind one that {@link #next} looks for. */
+    /** The bytes required after a position for {@link #next}. */
     static final int BEHIND = 4 * Long.BYTES - 1;
 
-    /** Where the next such byte stands, which there must be, and {@value #BEHIND} bytes behind it. */
+    /** Returns the next position of the byte, which must exist, followed by {@value #BEHIND} bytes. */
     static int next(char wanted, byte[] bytes, int from) {
         int i = from;
         while ((places(wanted, word(bytes, i))
@@ -45,7 +45,7 @@ final class Bytes {
         return i + first(places);
     }
 
-    /** Where the first such byte stands, or -1. */
+    /** Returns the first position of the byte, or -1. */
     static int indexOf(char wanted, byte[] bytes, int from, int to) {
         int i = from;
         int last = to - Long.BYTES;
@@ -61,7 +61,7 @@ final class Bytes {
         return i < to ? i : -1;
     }
 
-    /** Where the first byte stands that is either of the two, or -1. */
+    /** Returns the first position of either byte, or -1. */
     static int indexOf(char one, char other, byte[] bytes, int from, int to) {
         int i = from;
         int last = to - Long.BYTES;
@@ -80,7 +80,7 @@ final class Bytes {
         return -1;
     }
 
-    /** Where the last byte stands that is either of the two, or -1. */
+    /** Returns the last position of either byte, or -1. */
     static int lastIndexOf(char one, char other, byte[] bytes, int from, int to) {
         int i = to - Long.BYTES;
         for (; i >= from; i -= Long.BYTES) {
@@ -98,7 +98,7 @@ final class Bytes {
         return -1;
     }
 
-    /** Whether these bytes stand there. */
+    /** Returns whether these bytes are at the position. */
     static boolean areAt(byte[] wanted, byte[] bytes, int from, int to) {
         int length = wanted.length;
         if (to - from < length) {
@@ -121,37 +121,37 @@ final class Bytes {
         return word(bytes, from + last) == word(wanted, last);
     }
 
-    /** Whether all eight bytes are digits: none leaves the row of digits, also not when six is added to it. */
+    /** Returns whether all eight bytes are digits: the high half of each is that of digits, also after adding six. */
     static boolean areDigits(long word) {
         long rows = word & ROWS | (word + ONES * 6 & ROWS) >>> 4;
         return rows == ONES * 0x33;
     }
 
-    /** Whether eight digits stand there. */
+    /** Returns whether eight digits are at the position. */
     static boolean areDigits(byte[] bytes, int at) {
         return areDigits(word(bytes, at));
     }
 
-    /** The number that eight digits spell: neighbours are put together, first two, then four, then all. */
+    /** Returns the number of eight digits: neighbours are combined, first two, then four, then all. */
     static int eightDigits(byte[] bytes, int at) {
         long pairs = (word(bytes, at) & ONES * 0x0F) * (10 * (1L << 8) + 1) >>> 8;
         long fours = (pairs & 0x00FF00FF00FF00FFL) * (100 * (1L << 16) + 1) >>> 16;
         return (int) ((fours & 0x0000FFFF0000FFFFL) * (10_000 * (1L << 32) + 1) >>> 32);
     }
 
-    /** The highest bit of each byte that is the wanted one, of which only the lowest is sure; nothing when none is. */
+    /** Returns the highest bit of each matching byte, of which only the lowest is exact; zero for none. */
     static long places(char wanted, long word) {
         long zeros = word ^ ONES * wanted;
         return zeros - ONES & ~zeros & HIGH_BITS;
     }
 
-    /** As {@link #places}, but each is sure: adding to seven bits never carries into the next byte. */
+    /** As {@link #places}, but all are exact: adding to seven bits never carries into the next byte. */
     private static long allPlaces(char wanted, long word) {
         long zeros = word ^ ONES * wanted;
         return ~((zeros & ~HIGH_BITS) + ~HIGH_BITS | zeros | ~HIGH_BITS);
     }
 
-    /** Which byte the lowest place is, counted from 0. */
+    /** Returns the index of the lowest matching byte. */
     static int first(long places) {
         return Long.numberOfTrailingZeros(places) >>> 3;
     }

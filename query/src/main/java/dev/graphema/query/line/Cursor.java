@@ -1,11 +1,11 @@
 package dev.graphema.query.line;
 
 /**
- * Steps through the JSON of one line, as far as it is ordinary: each step answers whether, or where, it found what it was to step over, and none
- * checks more than it needs to. For one thread, used again for line after line.
+ * Steps through the JSON of a line of the usual form. Each method returns whether, or where, it found its element; it
+ * checks no more than necessary. For one thread, reused for each line.
  */
 abstract class Cursor {
-    /** Means that there is no such number; no line of ours has it. */
+    /** The result for a missing number; no line of Graphema JSON contains it. */
     static final long NO_NUMBER = Long.MIN_VALUE;
 
     private static final int LONGEST_WHOLE_NUMBER = 18;
@@ -18,14 +18,14 @@ abstract class Cursor {
     boolean hasEscape;
     int textFrom;
 
-    /** From now on, these bytes, from there to the end. */
+    /** Sets the bytes. */
     final void set(byte[] line, int from, int to) {
         bytes = line;
         at = from;
         end = to;
     }
 
-    /** Whether the next byte is that one; if so, it is stepped over. */
+    /** Skips the next byte if it is this one. @return whether it was */
     final boolean take(char wanted) {
         if (at >= end || bytes[at] != wanted) {
             return false;
@@ -34,7 +34,7 @@ abstract class Cursor {
         return true;
     }
 
-    /** A whole number, or {@link #NO_NUMBER}. */
+    /** Reads a whole number, or returns {@link #NO_NUMBER}. */
     final long number() {
         if (at >= end) {
             return NO_NUMBER;
@@ -54,7 +54,7 @@ abstract class Cursor {
         return isWhole ? isNegative ? -number : number : NO_NUMBER;
     }
 
-    /** Steps over a name and the colon behind it; where it begins, or -1. */
+    /** Skips a name and its colon. @return its begin, or -1 */
     final int name() {
         if (!text() || hasEscape || at >= end || bytes[at] != ':') {
             return -1;
@@ -63,7 +63,7 @@ abstract class Cursor {
         return textFrom;
     }
 
-    /** Steps over a text in quotes, which {@link #textFrom} and the position less one enclose. */
+    /** Skips a quoted text, from {@link #textFrom} to the position minus one. */
     final boolean text() {
         if (at >= end || bytes[at] != '"') {
             return false;
@@ -85,7 +85,7 @@ abstract class Cursor {
         return false;
     }
 
-    /** Steps over any value. */
+    /** Skips any value. */
     final boolean skip() {
         if (at >= end) {
             return false;

@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
-/** Failures as programs print them: in lines, with the calls that led to them. */
+/** Parses printed stack traces. */
 public final class FailureLines {
     private static final Pattern HEAD = Pattern.compile(
             "(?:Exception in thread \"[^\"]{0,200}\" )?([A-Za-z_$][\\w$]*(?:\\.[A-Za-z_$][\\w$]*)*)(?:: ?(.*))?");
@@ -25,7 +25,7 @@ public final class FailureLines {
         lines = text.split("\\R");
     }
 
-    /** The failure that the text tells of, or null when it tells of none. */
+    /** Parses the failure in a text; null if there is none. */
     static Failure parse(String text) {
         FailureLines lines = new FailureLines(text.strip());
         if (lines.lines[0].startsWith(SCRIPT_HEAD)) {
@@ -34,7 +34,7 @@ public final class FailureLines {
         return lines.isHead(lines.lines[0]) ? lines.failure(lines.lines[0]) : null;
     }
 
-    /** Whether a line goes on with what the line before it began. */
+    /** Returns whether a line continues the previous one. */
     static boolean isContinuation(String line) {
         return line.startsWith(" ")
                 || line.startsWith("\t")
@@ -90,7 +90,7 @@ public final class FailureLines {
                 head.group(1), message == null ? null : message.toString(), frames, shared, 0, cause, suppressed);
     }
 
-    /** The innermost call stands last there, and the failure behind it. */
+    /** In this form, the innermost frame is the last one, followed by the failure. */
     private Failure script() {
         List<Frame> frames = new ArrayList<>();
         String last = lines[lines.length - 1];

@@ -25,16 +25,15 @@ import java.util.Map;
 import java.util.regex.Pattern;
 
 /**
- * Reads an event from a line that is a JSON object: in the form that {@link dev.graphema.format.JsonLines} writes, or in that of any other program, by
- * what its names usually mean. For one thread.
+ * Reads events from lines that are JSON objects: in the form of {@link dev.graphema.format.JsonLines}, or in that of
+ * another program, by the common meaning of names. For one thread.
  *
- * <p>A line that begins as an object is an event, however damaged it is behind that: what was read up to the damage is what
- * the event has, and {@link #damage} says what is wrong. Control characters within texts, backslashes before any character,
- * numbers with zeros in front, and bytes that are not UTF-8, which become U+FFFD, are taken as they are. An object without a
- * time is an event without a time.
+ * <p>A line that begins as an object is an event: it has the values before any damage, which {@link #damage} describes.
+ * Control characters in texts, backslashes before any character, numbers with leading zeros, and bytes that are not
+ * UTF-8, which become U+FFFD, are accepted. An object without a time is an event without a time.
  */
 public final class JsonLine {
-    /** What is logged with the most digits has a sign, a point and some zeros besides. */
+    /** The longest logged number has a sign, a point and some zeros in addition to its digits. */
     private static final int MOST_OF_A_NUMBER = Decimals.MOST_DIGITS + 100;
 
     private static final JsonFactory JSON = JsonFactory.builder()
@@ -54,25 +53,25 @@ public final class JsonLine {
 
     private static final Pattern EVENT_ID = Pattern.compile("[0-9a-f]{16}-[0-9]{1,18}");
 
-    private final Assembly assembly;
+    private final EventAssembler assembly;
     private Draft draft;
     private String damage;
     private boolean isObject;
 
-    /** For lines in which names mean what they usually do. */
+    /** Reads names with their common meaning. */
     public JsonLine() {
         this(LineShape.USUAL);
     }
 
     public JsonLine(LineShape shape) {
-        assembly = new Assembly(shape);
+        assembly = new EventAssembler(shape);
     }
 
     /**
-     * The event of a line.
+     * Reads the event of a line.
      *
-     * @param place the time by which an event without one is put in its place, in nanoseconds since 1970
-     * @throws UnreadableLineException when the bytes do not begin as a JSON object
+     * @param place the time that determines the position of an event without a time, in nanoseconds since 1970
+     * @throws UnreadableLineException if the bytes do not begin as a JSON object
      */
     public Event read(byte[] bytes, int from, int to, long place) throws UnreadableLineException {
         damage = null;
@@ -91,7 +90,7 @@ public final class JsonLine {
         return event;
     }
 
-    /** As above, for an event that must have a time. @throws UnreadableLineException also when it has none */
+    /** As above, for an event that must have a time. @throws UnreadableLineException also if it has none */
     public Event read(byte[] bytes, int from, int to) throws UnreadableLineException {
         Event event = read(bytes, from, to, 0);
         if (!event.hasTime()) {
@@ -100,12 +99,12 @@ public final class JsonLine {
         return event;
     }
 
-    /** What is wrong with the line that was read last; null when nothing is. */
+    /** Returns the damage of the last line; null for none. */
     public String damage() {
         return damage;
     }
 
-    /** Bytes that are not UTF-8 end the parser: as text, with U+FFFD in their places, the line may be whole. */
+    /** The parser stops at bytes that are not UTF-8. As text, with U+FFFD instead, the line may be complete. */
     private void readDecoded(String line, IOException before) {
         if (line.indexOf('\uFFFD') < 0) {
             damage = damage(before);
@@ -120,7 +119,7 @@ public final class JsonLine {
         }
     }
 
-    /** The library's own words are about its options. */
+    /** Messages of the library mention its options. */
     private static String damage(IOException problem) {
         JsonLocation place = problem instanceof JsonProcessingException e ? e.getLocation() : null;
         return place == null
@@ -140,7 +139,7 @@ public final class JsonLine {
         }
     }
 
-    /** What stands at the top: what only this form has, what names usually mean, or a field. */
+    /** Reads a top-level name: of Graphema JSON only, with a common meaning, or a field. */
     private void top(String name, JsonParser json) throws IOException {
         switch (json.currentToken()) {
             case VALUE_STRING -> text(name, json.getText());
@@ -152,7 +151,7 @@ public final class JsonLine {
         }
     }
 
-    /** An event without a time is written so. */
+    /** An event without a time is written with null. */
     private void nothing(String name, JsonParser json) throws IOException {
         if (!name.equals("time")) {
             field(name, json, draft.writer());
@@ -193,7 +192,7 @@ public final class JsonLine {
             draft.failure(failure(json));
         } else if (name.equals("fields")) {
             fields(json, draft.writer());
-        } else if (Role.isGroup(name)) {
+        } else if (LineAttribute.isGroup(name)) {
             while (json.nextToken() != JsonToken.END_OBJECT) {
                 String inside = name + "." + json.currentName();
                 json.nextToken();
@@ -222,7 +221,7 @@ public final class JsonLine {
         }
     }
 
-    /** A duration that was written as one; any other text is itself. */
+    /** Returns a duration that was written as one; other texts unchanged. */
     static Object meaning(String value) {
         if (value.startsWith("PT")) {
             try {

@@ -6,14 +6,14 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 
-/** Reads lines of {@code key=value} pairs, with quotes and backslashes around and in values that have blanks. */
+/** Parses lines of {@code key=value} pairs, with quotes and backslashes for values with spaces. */
 final class KeyValueLine {
     private static final int MOST_DIGITS = 18;
 
     private KeyValueLine() {}
 
-    /** Hands the pairs on; false when there is none. Words that stand alone become the message, when nothing else is. */
-    static boolean read(String line, Assembly to) {
+    /** Passes on the pairs. Other words become the message if there is none. @return false if there are no pairs */
+    static boolean read(String line, EventAssembler to) {
         List<String> words = new ArrayList<>();
         boolean hasMessage = false;
         int pairs = 0;
@@ -37,8 +37,8 @@ final class KeyValueLine {
             StringBuilder value = new StringBuilder();
             at = value(line, end + 1, value);
             boolean isQuoted = end + 1 < line.length() && line.charAt(end + 1) == '"';
-            Role.Meaning meaning = Role.meaning(name, Map.of());
-            hasMessage |= meaning != null && meaning.role() == Role.MESSAGE;
+            LineAttribute.Meaning meaning = LineAttribute.meaning(name, Map.of());
+            hasMessage |= meaning != null && meaning.role() == LineAttribute.MESSAGE;
             to.take(name, isQuoted ? value.toString() : meaning(value.toString()));
             pairs++;
         }
@@ -48,7 +48,7 @@ final class KeyValueLine {
         return pairs > 0;
     }
 
-    /** Reads a value and returns where it ends. */
+    /** Parses a value. @return its end */
     private static int value(String line, int from, StringBuilder value) {
         if (from >= line.length() || line.charAt(from) != '"') {
             int end = from;
@@ -73,7 +73,7 @@ final class KeyValueLine {
         return line.length();
     }
 
-    /** A number, a truth or a duration, when the text is written as one; else the text. */
+    /** Returns a number, a boolean or a duration, if the text is one; else the text. */
     static Object meaning(String text) {
         if (text.isEmpty() || text.length() > 40) {
             return text;

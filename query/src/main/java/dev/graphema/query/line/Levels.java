@@ -6,9 +6,9 @@ import java.util.Locale;
 import java.util.Map;
 
 /**
- * Levels as programs write them: by usual names in any case, by their first letters, and by numbers. 1 to 24 under a name with {@code number} is
- * the severity of OpenTelemetry; 0 to 7 is that of syslog (RFC 5424); tens are 10 for the most detailed to 60 for the most severe, but under {@code levelno},
- * where 10 is debug and 50 the most severe.
+ * Parses levels of other programs: common words in any case, first letters, and numbers. 1 to 24 under a name with
+ * {@code number} are severities of OpenTelemetry; 0 to 7 are those of syslog (RFC 5424); multiples of ten range from 10
+ * for the most detailed to 60 for the most severe, but under {@code levelno} from 10 for debug to 50.
  */
 public final class Levels {
     private static final Map<String, Level> BY_NAME = new HashMap<>();
@@ -36,7 +36,7 @@ public final class Levels {
         }
     }
 
-    /** The level that a text spells under that name, or null. */
+    /** Returns the level of a text under this name, or null. */
     static Level of(String name, String text) {
         Level level = Level.of(text);
         if (level != null) {
@@ -48,7 +48,7 @@ public final class Levels {
                 : BY_NAME.get(trimmed.toLowerCase(Locale.ROOT));
     }
 
-    /** The level that a number means under that name, or null. */
+    /** Returns the level of a number under this name, or null. */
     static Level ofNumber(String name, long number) {
         String lower = name.toLowerCase(Locale.ROOT);
         if (lower.contains("number")) {
@@ -61,7 +61,7 @@ public final class Levels {
         return number >= 0 && number < SYSLOG.length ? SYSLOG[(int) number] : null;
     }
 
-    /** The level of a syslog severity, 0 to 7. */
+    /** Returns the level of a syslog severity, 0 to 7. */
     static Level ofSyslog(int severity) {
         return SYSLOG[severity];
     }

@@ -6,19 +6,19 @@ import java.io.InputStream;
 import java.util.Arrays;
 
 /**
- * Cuts a stream of bytes into lines. A line ends with a line feed, before which a carriage return is dropped, or with the
- * stream. A line longer than the limit is cut, so that no input can fill the memory. For one thread.
+ * Splits a stream of bytes into lines. A line ends with a line feed, perhaps preceded by a carriage return, or with the
+ * stream. Lines are limited in length. For one thread.
  */
 public final class LineReader implements Closeable {
     public static final int MAX_LINE = 16 * 1024 * 1024;
 
-    /** How many lines are passed over at once at most. */
+    /** The most lines that are skipped per call. */
     private static final int STEP = 64;
 
     private final InputStream stream;
     private final int maxLine;
 
-    /** What was read, and a line feed behind it, so that looking for one need not look for the end as well. */
+    /** The buffer, followed by a line feed, so that a search need not check the end. */
     private byte[] bytes = new byte[256 * 1024];
 
     private int from;
@@ -33,14 +33,14 @@ public final class LineReader implements Closeable {
         this(stream, MAX_LINE);
     }
 
-    /** @param maxLine how many bytes a line may have */
+    /** @param maxLine the longest line in bytes */
     LineReader(InputStream stream, int maxLine) {
         this.stream = stream;
         this.maxLine = maxLine;
         endsAt(0);
     }
 
-    /** Goes to the next line; false when there is none. */
+    /** Moves to the next line. @return false if there is none */
     public boolean next() throws IOException {
         tooLong = false;
         int searched = 0;
@@ -60,7 +60,11 @@ public final class LineReader implements Closeable {
         }
     }
 
-    /** Goes to the next line that has to be looked at, since a filter may pass over lines in braces; false when there is none. */
+    /**
+     * Moves to the next line that the filter accepts; the filter applies to lines in braces only.
+     *
+     * @return false if there is none
+     */
     public boolean next(LineFilter filter) throws IOException {
         passedOver = 0;
         while (true) {
@@ -80,8 +84,9 @@ public final class LineReader implements Closeable {
     }
 
     /**
-     * Passes over some lines that are whole in the buffer and plainly in braces; how many. Small and often called, so that a program that has just been
-     * started soon has it compiled.
+     * Skips complete lines in braces in the buffer.
+     *
+     * @return their number. A small method that is called often is compiled early.
      */
     private int passOver(LineFilter filter) {
         int count = 0;
@@ -104,12 +109,12 @@ public final class LineReader implements Closeable {
         return count;
     }
 
-    /** How many lines {@link #next(LineFilter)} has just passed over. */
+    /** Returns how many lines {@link #next(LineFilter)} has skipped. */
     public long passedOver() {
         return passedOver;
     }
 
-    /** The array that holds the line, from {@link #start()} to {@link #end()}; overwritten by the next one. */
+    /** Returns the array with the line, from {@link #start()} to {@link #end()}, valid until the next call. */
     public byte[] bytes() {
         return bytes;
     }
@@ -122,12 +127,12 @@ public final class LineReader implements Closeable {
         return lineEnd;
     }
 
-    /** The line's number, counted from 1. */
+    /** Returns the number of the line, counted from 1. */
     public long number() {
         return number;
     }
 
-    /** Whether the line was longer than the limit and lost its rest. */
+    /** Returns whether the line was longer than the limit and was cut. */
     public boolean isTooLong() {
         return tooLong;
     }
@@ -141,12 +146,12 @@ public final class LineReader implements Closeable {
         return true;
     }
 
-    /** Whether there is more that can be read without waiting for it. */
+    /** Returns whether more can be read without waiting. */
     public boolean isMoreAtHand() throws IOException {
         return from < to || stream.available() > 0;
     }
 
-    /** Whether the line stands in braces, as a JSON object does. */
+    /** Returns whether the line is in braces, as a JSON object is. */
     public boolean isInBraces() {
         return lineEnd > lineStart && bytes[lineStart] == '{' && bytes[lineEnd - 1] == '}';
     }
@@ -168,9 +173,8 @@ public final class LineReader implements Closeable {
     }
 
     /**
-     * Leaves out what may stand before and behind a line and is no part of it: a byte order mark, which a file that was put
-     * together of others has within; NULs, which a file has that was truncated while it was written; and, around an object,
-     * blanks.
+     * Removes what may surround a line: a byte order mark, in a file that was concatenated from others; NULs, in a file
+     * that was truncated while it was written; and spaces around an object.
      */
     private void trim() {
         int start = lineStart;

@@ -9,14 +9,15 @@ import java.util.Map;
 import java.util.Set;
 
 /**
- * How the lines of a log are to be read, beside what is recognised by itself. Immutable.
+ * How the lines of a log are read, in addition to the common forms. Immutable.
  *
- * @param mapping what names mean that would not be recognised, or otherwise
- * @param pattern for lines of plain text, with named groups such as {@code (?P<time>\S+) (?P<level>\w+) (?P<message>.*)}; null for none
- * @param asked names that a question contains: their values are fields, whatever else the names mean
+ * @param mapping the meaning of further names
+ * @param pattern for lines of plain text, with named groups such as {@code (?P<time>\S+) (?P<level>\w+)
+ *     (?P<message>.*)}; null for none
+ * @param asked the names in a question: their values are also fields
  */
-public record LineShape(Map<String, Role> mapping, Pattern pattern, Set<String> asked) {
-    /** Nothing but what is recognised. */
+public record LineShape(Map<String, LineAttribute> mapping, Pattern pattern, Set<String> asked) {
+    /** The common forms only. */
     public static final LineShape USUAL = new LineShape(Map.of(), null, Set.of());
 
     public LineShape {
@@ -24,7 +25,7 @@ public record LineShape(Map<String, Role> mapping, Pattern pattern, Set<String> 
         asked = Set.copyOf(asked);
     }
 
-    /** With more names that a question contains. */
+    /** Returns the shape with more names of a question. */
     public LineShape asking(Set<String> names) {
         if (asked.containsAll(names)) {
             return this;
@@ -35,23 +36,25 @@ public record LineShape(Map<String, Role> mapping, Pattern pattern, Set<String> 
     }
 
     /**
-     * With a mapping written as {@code time=when,level=sev}.
+     * Returns the shape with a mapping such as {@code time=when,level=sev}.
      *
-     * @throws IllegalArgumentException when it is none
+     * @throws IllegalArgumentException if it is invalid
      */
     public LineShape mapped(String text) {
-        Map<String, Role> all = new LinkedHashMap<>(mapping);
+        Map<String, LineAttribute> all = new LinkedHashMap<>(mapping);
         for (String part : text.split(",")) {
             int equals = part.indexOf('=');
-            Role role = equals < 0 ? null : Role.of(part.substring(0, equals).strip());
+            LineAttribute role = equals < 0
+                    ? null
+                    : LineAttribute.of(part.substring(0, equals).strip());
             if (role == null) {
                 throw new IllegalArgumentException("\"" + part.strip() + "\" is no mapping: expected one of "
-                        + String.join(", ", Role.texts()) + ", then = and the name in the log"
+                        + String.join(", ", LineAttribute.texts()) + ", then = and the name in the log"
                         + Nearest.hint(
                                 equals < 0
                                         ? part.strip()
                                         : part.substring(0, equals).strip(),
-                                Role.texts()));
+                                LineAttribute.texts()));
             }
             all.put(part.substring(equals + 1).strip(), role);
         }
@@ -59,9 +62,9 @@ public record LineShape(Map<String, Role> mapping, Pattern pattern, Set<String> 
     }
 
     /**
-     * With a pattern for lines of plain text, in RE2 syntax.
+     * Returns the shape with a pattern for lines of plain text, in RE2 syntax.
      *
-     * @throws IllegalArgumentException when it is no pattern, or has no group for the time
+     * @throws IllegalArgumentException if it is invalid, or has no group for the time
      */
     public LineShape matching(String regex) {
         Pattern compiled;
@@ -72,8 +75,8 @@ public record LineShape(Map<String, Role> mapping, Pattern pattern, Set<String> 
                     "\"" + regex + "\" is no pattern in RE2 syntax: " + e.getDescription(), e);
         }
         boolean tellsTime = compiled.namedGroups().keySet().stream()
-                .map(name -> Role.meaning(name, mapping))
-                .anyMatch(meaning -> meaning != null && meaning.role() == Role.TIME);
+                .map(name -> LineAttribute.meaning(name, mapping))
+                .anyMatch(meaning -> meaning != null && meaning.role() == LineAttribute.TIME);
         if (!tellsTime) {
             throw new IllegalArgumentException("\"" + regex
                     + "\" has no group for the time: expected one such as (?P<time>\\S+), and more such as (?P<level>\\w+)"

@@ -18,16 +18,16 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
- * Points in time as programs write them: RFC 3339 with any offset, with a blank in place of the T, with a comma before the
- * fraction, with the name of a zone behind, in ISO 8601's basic form; {@code 15/May/2026:07:31:02 +0100}; seconds,
- * milliseconds, microseconds or nanoseconds since 1970, told apart by how many they are. A text without an offset is taken to
- * be UTC. Digits of a fraction beyond nine are dropped, and a leap second is the second behind it.
+ * Parses times of other programs: RFC 3339 with any offset, with a space instead of the T, a comma before the fraction,
+ * or the name of a zone, and in the basic form of ISO 8601; {@code 15/May/2026:07:31:02 +0100}; seconds, milliseconds,
+ * microseconds or nanoseconds since 1970, distinguished by magnitude. The default offset is UTC. More than nine digits
+ * of a fraction are cut, and a leap second is the following second.
  *
- * <p>The name of a zone means one offset, whatever the date is: {@code EST} is five hours behind UTC in July, too. Names that
- * several zones share are not guessed ({@link #ambiguousZone}).
+ * <p>The name of a zone denotes a fixed offset, independent of the date: {@code EST} is always five hours behind UTC.
+ * Names of several zones are ambiguous ({@link #ambiguousZone}).
  */
 public final class Moments {
-    /** The year 5138 in seconds; 1973 in milliseconds. The other units lie as far apart. */
+    /** The year 5138 in seconds, and 1973 in milliseconds. The other units have the same distance. */
     private static final double MOST_SECONDS = 1e11;
 
     private static final Map<String, String> ZONES = Map.ofEntries(
@@ -63,7 +63,7 @@ public final class Moments {
             Map.entry("AKDT", "-08:00"),
             Map.entry("HST", "-10:00"));
 
-    /** What few logs need is made when one does. */
+    /** Created only for logs that need it. */
     private static final class Forms {
         private static final Pattern BASIC = Pattern.compile(
                 "(\\d{4})(\\d{2})(\\d{2})[T ]?(\\d{2})(\\d{2})(\\d{2})([.,]\\d+)?(Z|[+-]\\d{2}:?\\d{2})?");
@@ -91,7 +91,7 @@ public final class Moments {
 
     private Moments() {}
 
-    /** The moment in nanoseconds since 1970, or null when the text is none, or one outside the years 1677 to 2262. */
+    /** Parses a time in nanoseconds since 1970; null if the text is none, or outside of the years 1677 to 2262. */
     public static Long parse(String text) {
         String trimmed = text.strip();
         if (trimmed.length() < 8) {
@@ -110,7 +110,7 @@ public final class Moments {
         return known == null || Times.isCutOff(known) ? null : known;
     }
 
-    /** The name of a zone behind a time that several zones share, so that nobody can tell which moment is meant; or null. */
+    /** Returns the ambiguous name of a zone after a time; or null. */
     static String ambiguousZone(String text) {
         Matcher zone = Forms.ZONE.matcher(text.strip());
         return zone.matches()
@@ -137,7 +137,7 @@ public final class Moments {
         return null;
     }
 
-    /** The text in ISO 8601's extended form with a blank between date and time, as far as it is one of its forms. */
+    /** Returns the text in the extended form of ISO 8601 with a space between date and time, if possible. */
     private static String extended(String text) {
         String plain = text.replace(',', '.');
         Matcher zone = Forms.ZONE.matcher(plain);
@@ -167,7 +167,7 @@ public final class Moments {
                 : ((LocalDateTime) parsed).toInstant(ZoneOffset.UTC);
     }
 
-    /** The moment that a number means, or null when it can be none. */
+    /** Returns the time of a number, or null. */
     static Long ofNumber(BigDecimal number) {
         double size = number.doubleValue();
         if (size < 0 || size >= MOST_SECONDS * 1e9) {

@@ -2,10 +2,7 @@ package dev.graphema.query.line;
 
 import java.nio.charset.StandardCharsets;
 
-/**
- * Where time and level stand in a line that {@link dev.graphema.format.JsonLines} wrote: always at the same place, so that they are known without
- * reading the line.
- */
+/** The fixed positions of time and level in lines of {@link dev.graphema.format.JsonLines}. */
 public final class OwnForm {
     static final byte[] BEFORE_TIME = "{\"time\":\"".getBytes(StandardCharsets.US_ASCII);
     private static final byte[] BEHIND_TIME = "Z\",\"level\":\"".getBytes(StandardCharsets.US_ASCII);
@@ -33,18 +30,21 @@ public final class OwnForm {
         }
     }
 
-    /** Where the time begins. */
+    /** The position of the time. */
     static final int TIME_AT = BEFORE_TIME.length;
 
-    /** Where the level's name begins. */
+    /** The position of the name of the level. */
     static final int LEVEL_AT = BEFORE_TIME.length + TIME_LENGTH + BEHIND_TIME.length;
 
-    /** So many bytes from the beginning of a line hold its time, and tell whether it is in our own form. */
+    /** The number of bytes at the begin of a line that contain its time, and identify Graphema JSON. */
     public static final int BYTES_WITH_TIME = LEVEL_AT + 1;
 
     private OwnForm() {}
 
-    /** Whether time and level stand at their places in the bytes from there on; there have to be {@value #LEVEL_AT} of them. */
+    /**
+     * Returns whether time and level are at their positions in the bytes from here on; there must be {@value #LEVEL_AT}
+     * of them.
+     */
     static boolean hasLevel(byte[] bytes, int from) {
         return Bytes.word(bytes, from) == FIRST_BEFORE_TIME
                 && Bytes.word(bytes, from + TIME_AT - Long.BYTES) == LAST_BEFORE_TIME
@@ -56,13 +56,13 @@ public final class OwnForm {
                 && Bytes.word(bytes, from + LEVEL_AT - Long.BYTES) == LAST_BEHIND_TIME;
     }
 
-    /** The time of the line that begins there, in nanoseconds since 1970; null when it is not in our own form. */
+    /** Returns the time of the line that begins here, in nanoseconds since 1970; null if it is not Graphema JSON. */
     public static Long time(byte[] bytes, int from) {
         OwnTime time = new OwnTime();
         return time.isIn(bytes, from) ? time.epochNanos() : null;
     }
 
-    /** Whether what stands in the time's place has the shape of one. */
+    /** Returns whether a time is at its position. */
     static boolean isTime(byte[] bytes, int from) {
         for (int i = 0; i < SHAPE_AT.length; i++) {
             long word = Bytes.word(bytes, from + TIME_AT + SHAPE_AT[i]);
@@ -73,7 +73,7 @@ public final class OwnForm {
         return true;
     }
 
-    /** Eight bytes in which those are set that hold no digit. */
+    /** Returns eight bytes, non-zero where there is no digit. */
     private static long marks(long shape) {
         long marks = 0;
         for (int i = 0; i < Long.SIZE; i += Byte.SIZE) {

@@ -14,10 +14,10 @@ import java.util.List;
 import java.util.Set;
 
 /**
- * Reads of a line in our own form what is looked at, and steps over the rest: several times faster than reading all of it. Whatever is out of the
- * ordinary, such as an escape in a text that is looked at, a group, or a name that our form does not have there, it leaves to {@link JsonLine}, by
- * answering no; so it never has to be right about more than it understands. Names are taken to be written as our form writes them, and what is stepped
- * over is not checked. What it has read is good until it reads the next line. For one thread.
+ * Reads the projected values of a line in Graphema JSON, and skips the others, which is several times faster than
+ * reading all of it. It rejects unusual lines, for example with an escape in a projected text, a group, or an
+ * unexpected name; {@link JsonLine} then reads them. Names are expected in their usual form, and skipped values are not
+ * checked. The values are valid until the next line. For one thread.
  */
 public final class OwnLine extends Cursor {
     private static final int TRACE_LENGTH = 32;
@@ -26,7 +26,7 @@ public final class OwnLine extends Cursor {
 
     private static final OwnPart[] PARTS = OwnPart.values();
 
-    /** What is read as the value that is told. */
+    /** The parts that are read as values. */
     private static final Set<Attribute> READ = EnumSet.of(
             Attribute.LEVEL,
             Attribute.SERVICE,
@@ -38,19 +38,19 @@ public final class OwnLine extends Cursor {
             Attribute.PARENT,
             Attribute.THREAD);
 
-    /** Levels by the letter that their name begins with, which is another for each. */
+    /** The levels by their first letters, which are different. */
     private static final Level[] LEVELS = new Level['z' + 1];
 
-    private static final Key[] LEVEL_KEYS = new Key[LEVELS.length];
+    private static final NameBytes[] LEVEL_KEYS = new NameBytes[LEVELS.length];
 
     static {
         for (Level level : Level.values()) {
             LEVELS[level.text().charAt(0)] = level;
-            LEVEL_KEYS[level.text().charAt(0)] = new Key(level.text());
+            LEVEL_KEYS[level.text().charAt(0)] = new NameBytes(level.text());
         }
     }
 
-    /** What is shorter has hardly more than time and level. */
+    /** A shorter line contains only time and level. */
     private static final int SHORTEST_LINE = OwnForm.LEVEL_AT + 2 * Long.BYTES;
 
     private static final byte[] FIELDS = ",\"fields\":".getBytes(StandardCharsets.US_ASCII);
@@ -58,32 +58,32 @@ public final class OwnLine extends Cursor {
     private static final long LAST_OF_FIELDS = Bytes.word(FIELDS, FIELDS.length - Long.BYTES);
     private static final byte[] WEIGHT_END = "weight\":".getBytes(StandardCharsets.US_ASCII);
 
-    /** Which of the names each part is, or {@link #NONE}. */
+    /** The index of the name of each part, or {@link #NONE}. */
     private final int[] places = new int[PARTS.length];
 
     private final int levelPlace;
     private final boolean isFailureWanted;
 
-    /** Behind the last part before the fields that is looked at. */
+    /** After the last projected part before the fields. */
     private final int behindWanted;
 
     private final Name[] names;
     private final Object[] values;
 
-    /** Whether the value is what was read, and not made of the event. */
+    /** Whether the value is that of the line, and not derived from the event. */
     private final boolean[] isRead;
 
-    /** The fields that are looked at, and which of the names they are. */
-    private final Key[] fields;
+    /** The projected fields, and the indexes of their names. */
+    private final NameBytes[] fields;
 
     private final int[] fieldPlaces;
 
-    /** Groups of which something is looked at. */
-    private final Key[] groups;
+    /** Groups that contain projected fields. */
+    private final NameBytes[] groups;
 
     private final TextCache texts = new TextCache();
     private final OwnTime time = new OwnTime();
-    /** What events are made of; null until the first one is. */
+    /** The draft of events; null until the first one. */
     private Draft draft;
 
     private Level level;
@@ -91,13 +91,13 @@ public final class OwnLine extends Cursor {
     private long weight;
     private boolean isMade;
 
-    /** @param projection what is looked at; not everything */
+    /** @param projection the values to read; not all */
     public OwnLine(Projection projection) {
         names = projection.names().toArray(new Name[0]);
         values = new Object[names.length];
         isRead = new boolean[names.length];
-        List<Key> keys = new ArrayList<>();
-        List<Key> outer = new ArrayList<>();
+        List<NameBytes> keys = new ArrayList<>();
+        List<NameBytes> outer = new ArrayList<>();
         fieldPlaces = new int[names.length];
         for (int i = 0; i < names.length; i++) {
             String field = names[i].field();
@@ -106,13 +106,13 @@ public final class OwnLine extends Cursor {
                 continue;
             }
             fieldPlaces[keys.size()] = i;
-            keys.add(new Key(field));
+            keys.add(new NameBytes(field));
             for (int dot = field.indexOf('.'); dot >= 0; dot = field.indexOf('.', dot + 1)) {
-                outer.add(new Key(field.substring(0, dot)));
+                outer.add(new NameBytes(field.substring(0, dot)));
             }
         }
-        fields = keys.toArray(new Key[0]);
-        groups = outer.toArray(new Key[0]);
+        fields = keys.toArray(new NameBytes[0]);
+        groups = outer.toArray(new NameBytes[0]);
         levelPlace = projection.place(Attribute.LEVEL);
         isFailureWanted = projection.hasFailure();
         int behind = 0;
@@ -126,7 +126,7 @@ public final class OwnLine extends Cursor {
         behindWanted = behind;
     }
 
-    /** Whether the line could be read so; when not, it has to be read as a whole. */
+    /** Reads a line. @return false if it must be read completely */
     public boolean read(byte[] line, int from, int to) {
         if (to - from < SHORTEST_LINE || !time.isIn(line, from)) {
             return false;
@@ -141,7 +141,7 @@ public final class OwnLine extends Cursor {
         return level() && parts() && at == end - 1 && bytes[at] == '}';
     }
 
-    /** The time of the line, in nanoseconds since 1970. */
+    /** Returns the time of the line, in nanoseconds since 1970. */
     public long time() {
         return time.epochNanos();
     }
@@ -150,12 +150,12 @@ public final class OwnLine extends Cursor {
         return weight;
     }
 
-    /** The line's trace when that is looked at, or the line stands for several; else null, as when it has none. */
+    /** Returns the trace id if it is projected or the weight is not 1; null if there is none. */
     public TraceId trace() {
         return trace;
     }
 
-    /** The value of the projection's name of that index, as {@link Name#value} gives it. */
+    /** Returns the value of a name of the projection, as {@link Name#value} does. */
     public Object value(int index) {
         if (!isRead[index]) {
             return names[index].value(event());
@@ -165,7 +165,7 @@ public final class OwnLine extends Cursor {
         return values[index] == null && isTruth ? Boolean.FALSE : values[index];
     }
 
-    /** An event with all that is looked at. */
+    /** Returns an event with the projected values. */
     public Event event() {
         if (!isMade) {
             isMade = true;
@@ -205,7 +205,7 @@ public final class OwnLine extends Cursor {
 
     private boolean level() {
         int letter = bytes[at];
-        Key key = letter < 0 || letter >= LEVEL_KEYS.length ? null : LEVEL_KEYS[letter];
+        NameBytes key = letter < 0 || letter >= LEVEL_KEYS.length ? null : LEVEL_KEYS[letter];
         if (key == null || !key.isAt(bytes, at, end)) {
             return false;
         }
@@ -257,9 +257,9 @@ public final class OwnLine extends Cursor {
     }
 
     /**
-     * Where the brace of the fields stands, when they are the last part and it is sure that there is no weight before them; or -1. The last brace that opens something
-     * is that of the fields when their name stands before it and only they and the line are closed behind it: within a text, no quote of a name would
-     * stand without a backslash.
+     * Returns the brace of the fields if they are the last part and there is no weight before them; or -1. The last
+     * opening brace is that of the fields if their name precedes it and only they and the line are closed after it: in
+     * a text, the quotes of a name would be escaped.
      */
     private int braceOfLastFields() {
         int brace = Bytes.lastIndexOf('{', '}', bytes, at, end - 2);
@@ -274,7 +274,7 @@ public final class OwnLine extends Cursor {
         return isSure ? brace : -1;
     }
 
-    /** Reads the fields that are looked at, which have no groups among them, and goes to the end of the line. */
+    /** Reads the projected fields, none of which is in a group, and moves to the end of the line. */
     private boolean fieldsBehind(int brace) {
         for (int i = 0; i < fields.length; i++) {
             int value = fields[i].valueIn(bytes, brace + 1, end - 2);
@@ -298,11 +298,11 @@ public final class OwnLine extends Cursor {
         return digits < position && Bytes.areAt(WEIGHT_END, bytes, digits - WEIGHT_END.length, digits);
     }
 
-    /** Steps over a name; which it is among those that may still come, or {@link #NONE}. */
+    /** Skips a name. @return its index among those that may follow, or {@link #NONE} */
     private int part(int from) {
         if (take('"')) {
             for (int i = from; i < PARTS.length; i++) {
-                Key key = PARTS[i].key();
+                NameBytes key = PARTS[i].key();
                 if (key.isAt(bytes, at, end)) {
                     at += key.length();
                     return take(':') ? i : NONE;
@@ -367,16 +367,20 @@ public final class OwnLine extends Cursor {
         }
     }
 
-    /** Steps over the name of a field that is looked at; which it is, {@link #NONE}, or {@link #PART} for a group of which something is looked at. */
+    /**
+     * Skips the name of a field.
+     *
+     * @return its index, {@link #NONE}, or {@link #PART} for a group with projected fields
+     */
     private int field() {
         for (int i = 0; i < fields.length; i++) {
-            Key key = fields[i];
+            NameBytes key = fields[i];
             if (key.isAt(bytes, at + 1, end)) {
                 at += 1 + key.length();
                 return take(':') ? i : PART;
             }
         }
-        for (Key group : groups) {
+        for (NameBytes group : groups) {
             if (group.isAt(bytes, at + 1, end)) {
                 return PART;
             }

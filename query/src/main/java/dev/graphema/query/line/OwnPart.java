@@ -3,7 +3,7 @@ package dev.graphema.query.line;
 import dev.graphema.event.Attribute;
 import java.util.Locale;
 
-/** What may follow the level in a line of our own form, in the order in which it is written. */
+/** The parts of a line in Graphema JSON after the level, in order. */
 enum OwnPart {
     SERVICE(Attribute.SERVICE),
     INSTANCE(Attribute.INSTANCE),
@@ -23,20 +23,20 @@ enum OwnPart {
     FAILURE(null);
 
     private final Attribute attribute;
-    private final Key key;
+    private final NameBytes key;
 
     OwnPart(Attribute attribute) {
         this.attribute = attribute;
-        this.key = new Key(name().toLowerCase(Locale.ROOT));
+        this.key = new NameBytes(name().toLowerCase(Locale.ROOT));
     }
 
-    /** The attribute that it tells, or null when it tells something else. */
+    /** Returns its attribute, or null. */
     Attribute attribute() {
         return attribute;
     }
 
-    /** Its name in the line. */
-    Key key() {
+    /** Returns its name in the line. */
+    NameBytes key() {
         return key;
     }
 }

@@ -3,7 +3,9 @@ package dev.graphema.query.line;
 import java.time.DateTimeException;
 import java.time.LocalDate;
 
-/** Reads the times of lines in our own form, most of which begin as the one before, up to the minute. For one thread. */
+/**
+ * Reads the times of lines in Graphema JSON, most of which are in the same minute as the previous one. For one thread.
+ */
 final class OwnTime {
     private static final long SECOND = 1_000_000_000L;
     private static final int FIRST_YEAR = 1677;
@@ -14,7 +16,7 @@ final class OwnTime {
     private static final int SECONDS_AT = DATE_AT + 17;
     private static final int NANOS_AT = SECONDS_AT + 3;
 
-    /** Where the last eight bytes before the seconds stand, some of which are among those before them. */
+    /** The position of the last eight bytes before the seconds, which overlap those before them. */
     private static final int LAST_AT = SECONDS_AT - Long.BYTES;
 
     // How lines of the minute that was read last begin, up to the colon: eight bytes at a time.
@@ -27,7 +29,7 @@ final class OwnTime {
     private byte[] line;
     private int start;
 
-    /** Whether the line begins with a time that exists, which then is worked out when it is asked for, and with a level behind it. */
+    /** Returns whether the line begins with a valid time, which is computed when needed, and a level. */
     boolean isIn(byte[] bytes, int from) {
         line = bytes;
         start = from;
@@ -50,7 +52,7 @@ final class OwnTime {
         return b >= '0' && b <= '9';
     }
 
-    /** The time, in nanoseconds since 1970. */
+    /** Returns the time, in nanoseconds since 1970. */
     long epochNanos() {
         int nanos = digits(NANOS_AT, 1) * 100_000_000 + Bytes.eightDigits(line, start + NANOS_AT + 1);
         return minuteNanos + digits(SECONDS_AT, 2) * SECOND + nanos;

@@ -11,11 +11,11 @@ import java.util.List;
 import java.util.Set;
 
 /**
- * What of an event is looked at: the values of some names, or everything. Time and weight always are, and the trace of an event that stands for
- * several. Immutable.
+ * The values of an event that are read: those of some names, or all. Time and weight are always read, and the trace id
+ * if the weight is not 1. Immutable.
  */
 public final class Projection {
-    /** Everything. */
+    /** All values. */
     public static final Projection ALL = new Projection(null);
 
     private final List<Name> names;
@@ -24,12 +24,12 @@ public final class Projection {
         this.names = names == null ? null : List.copyOf(names);
     }
 
-    /** Of those names alone, in their order. */
+    /** Returns the projection of these names, in their order. */
     public static Projection of(Collection<Name> names) {
         return new Projection(new LinkedHashSet<>(names));
     }
 
-    /** Of what a condition looks at. */
+    /** Returns the projection of the names in a condition. */
     public static Projection of(Condition condition) {
         return looksAtAnyText(condition.expression()) ? ALL : of(condition.names());
     }
@@ -47,7 +47,7 @@ public final class Projection {
         return expression instanceof Expression.Phrase || expression instanceof Expression.Nearby;
     }
 
-    /** Of what either is about: the names of this one first. */
+    /** Returns the projection of both, the names of this one first. */
     public Projection and(Projection other) {
         if (isAll() || other.isAll()) {
             return ALL;
@@ -57,32 +57,32 @@ public final class Projection {
         return new Projection(both);
     }
 
-    /** The names that are looked at one by one; none when everything is. */
+    /** Returns the names; empty if all values are read. */
     public List<Name> listed() {
         return isAll() ? List.of() : names;
     }
 
-    /** Whether everything is looked at. */
+    /** Returns whether all values are read. */
     public boolean isAll() {
         return names == null;
     }
 
-    /** The names that are looked at; null when everything is. */
+    /** Returns the names; null if all values are read. */
     List<Name> names() {
         return names;
     }
 
-    /** The event's value of the name of that index, or null. */
+    /** Returns the value of a name by its index, or null. */
     public Object value(int index, Event event) {
         return names.get(index).value(event);
     }
 
-    /** Which of the names it is, counted from 0; -1 when it is not looked at. */
+    /** Returns the index of an attribute; -1 if it is not read. */
     int place(Attribute attribute) {
         return names.indexOf(new Name(attribute, null));
     }
 
-    /** Whether a failure, or what follows from it, is looked at. */
+    /** Returns whether a value of the failure is read. */
     boolean hasFailure() {
         return place(Attribute.FAILURE_TYPE) >= 0
                 || place(Attribute.FAILURE_MESSAGE) >= 0

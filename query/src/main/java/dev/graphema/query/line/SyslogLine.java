@@ -3,7 +3,10 @@ package dev.graphema.query.line;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
-/** Reads lines in the form of RFC 5424. Structured data become fields, in a group by the name of their element without its enterprise number. */
+/**
+ * Parses lines of RFC 5424. Structured data become fields, in groups by the names of elements without their enterprise
+ * numbers.
+ */
 final class SyslogLine {
     private static final Pattern HEAD = Pattern.compile("<(\\d{1,3})>1 (\\S+) (\\S+) (\\S+) (\\S+) (\\S+) ");
     private static final String NIL = "-";
@@ -16,8 +19,8 @@ final class SyslogLine {
         return line.startsWith("<") && HEAD.matcher(line).lookingAt();
     }
 
-    /** Hands on what the line says; false when it is none of that form. */
-    boolean read(String text, Assembly to) {
+    /** Passes on the values of the line. @return false if it has another form */
+    boolean read(String text, EventAssembler to) {
         Matcher head = HEAD.matcher(text);
         if (!head.lookingAt() || Integer.parseInt(head.group(1)) > MOST_PRIORITY) {
             return false;
@@ -36,13 +39,13 @@ final class SyslogLine {
         return true;
     }
 
-    private static void put(String name, String value, Assembly to) {
+    private static void put(String name, String value, EventAssembler to) {
         if (!value.equals(NIL) && !value.isEmpty()) {
             to.take(name, value);
         }
     }
 
-    private void structuredData(Assembly to) {
+    private void structuredData(EventAssembler to) {
         if (line.startsWith(NIL, at)) {
             at++;
             return;
@@ -62,7 +65,7 @@ final class SyslogLine {
         }
     }
 
-    private void parameter(String element, Assembly to) {
+    private void parameter(String element, EventAssembler to) {
         int equals = line.indexOf("=\"", at);
         if (equals < 0) {
             at = line.length();

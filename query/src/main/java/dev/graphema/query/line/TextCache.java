@@ -4,14 +4,14 @@ import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 
 /**
- * Texts by their bytes, since most that stand in logs stand there again: the names of services and loggers, messages, lanes. A text takes the place of
- * another with the same place in the table. For one thread.
+ * A cache of texts by their bytes, because most texts in logs recur: names of services and loggers, messages, lanes. A
+ * text replaces another one with the same index. For one thread.
  */
 final class TextCache {
     private static final int SIZE_BITS = 12;
     private static final int SIZE = 1 << SIZE_BITS;
 
-    /** Odd, with no order in its bits, so that all of a product's highest bits come from all of the factor. */
+    /** An odd multiplier without a pattern in its bits, so that the highest bits of a product depend on all bits. */
     static final long SPREAD = 0x9E3779B97F4A7C15L;
 
     private static final int LONGEST = 64;
@@ -47,7 +47,7 @@ final class TextCache {
         return text;
     }
 
-    /** What follows behind whole words: up to seven bytes, with zeros behind them. */
+    /** Returns the up to seven bytes after complete words, padded with zeros. */
     private static long rest(byte[] bytes, int from, int to) {
         if (from + Long.BYTES <= bytes.length) {
             return Bytes.word(bytes, from) & (1L << (to - from) * Byte.SIZE) - 1;

@@ -9,28 +9,24 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * Reads events from lines of text: by the user's own pattern, as RFC 5424, or as {@code key=value} pairs. Lines that go on with an event, as those of a
- * failure do, are added to it. For one thread.
+ * Reads events from lines of text: by the user-defined pattern, as RFC 5424, or as {@code key=value} pairs.
+ * Continuation lines, such as those of a stack trace, are added to their event. For one thread.
  */
 public final class TextLine {
     private final LineShape shape;
-    private final Assembly assembly;
+    private final EventAssembler assembly;
     private final List<String> groups;
     private final SyslogLine syslog = new SyslogLine();
 
     public TextLine(LineShape shape) {
         this.shape = shape;
-        this.assembly = new Assembly(shape);
+        this.assembly = new EventAssembler(shape);
         this.groups = shape.pattern() == null
                 ? List.of()
                 : new ArrayList<>(shape.pattern().namedGroups().keySet());
     }
 
-    /**
-     * The event that the line begins; {@link #finish} ends it.
-     *
-     * @throws UnreadableLineException when it is none
-     */
+    /** Reads the event that the line begins; {@link #finish} ends it. @throws UnreadableLineException if it is none */
     public Draft read(byte[] bytes, int from, int to) throws UnreadableLineException {
         String line = new String(bytes, from, to - from, StandardCharsets.UTF_8);
         Pattern pattern = shape.pattern();
@@ -50,7 +46,7 @@ public final class TextLine {
         return assembly.finish();
     }
 
-    /** Whether the line goes on with the event before it. */
+    /** Returns whether the line continues the previous event. */
     public boolean isContinuation(byte[] bytes, int from, int to) {
         String line = new String(bytes, from, Math.min(to - from, 400), StandardCharsets.UTF_8);
         return shape.pattern() == null
@@ -60,7 +56,7 @@ public final class TextLine {
                         .find();
     }
 
-    /** Adds the lines that go on with an event: a failure, or more of the message. */
+    /** Adds continuation lines: a failure, or more of the message. */
     public static void add(Draft draft, String more) {
         Failure failure = FailureLines.parse(more);
         if (failure != null && draft.soFar().failure() == null) {

@@ -1,6 +1,6 @@
 package dev.graphema.query.line;
 
-/** A line is no event; the message says what was expected. Told, and never thrown on. */
+/** Thrown if a line is not an event; the message contains the expected form. It is reported and not passed on. */
 public final class UnreadableLineException extends Exception {
     private static final long serialVersionUID = 1;
 

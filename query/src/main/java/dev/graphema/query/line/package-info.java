@@ -1,7 +1,7 @@
 /**
- * One line of a log at a time: cutting bytes into lines, ruling lines out without reading them, and reading the forms in which programs write
- * events. Entry points: {@link dev.graphema.query.line.LineReader} and {@link dev.graphema.query.line.AnyLine}.
+ * Single lines of logs: splitting bytes into lines, excluding lines without reading them, and reading the forms of
+ * events. Entry points: {@link dev.graphema.query.line.LineReader} and {@link dev.graphema.query.line.JsonLine}.
  *
- * <p>The package knows events and conditions, and neither files nor questions.
+ * <p>The package depends on events and conditions, and not on files or questions.
  */
 package dev.graphema.query.line;

@@ -63,7 +63,10 @@ class LineFilterTest {
                 "level <= warn",
                 "level > warn",
                 "level >= warn",
-                "level >= info and level <= warn")) {
+                "level >= info and level <= warn",
+                "level = warn or level = info",
+                "level in (warn, info)",
+                "level between info and error")) {
             Condition parsed = Condition.parse(condition);
             assertTrue(LineFilter.decides(parsed), condition);
             for (Level level : Level.values()) {
@@ -79,13 +82,20 @@ class LineFilterTest {
                 "level != warn",
                 "level exists",
                 "not level = warn",
-                "level = warn or level = info",
-                "level in (warn, info)",
+                "level = warn or lane = A3",
                 "lane = A3",
                 "level = warn and n > 3",
                 "\"not free\"")) {
             assertFalse(LineFilter.decides(Condition.parse(condition)), condition);
         }
+    }
+
+    @Test
+    void aConditionThatExcludesAValueLetsAllLinesThrough() {
+        String line = "{\"fingerprint\":\"91c0d4b5c3a2f107\"}";
+        assertTrue(mayMatch("failure.fingerprint != 0741f44984e80138", line));
+        assertFalse(mayMatch("failure.fingerprint = 0741f44984e80138", line));
+        assertTrue(mayMatch("n = \"250\"", "{\"n\":2.5e2}"));
     }
 
     @Test

@@ -5,8 +5,8 @@ import java.io.IOException;
 import java.util.List;
 
 /** Finds the events that a receiver means when it refuses a whole batch, so that the others are not given up with them. */
-public final class Halving {
-    private Halving() {}
+public final class BatchDivision {
+    private BatchDivision() {}
 
     /**
      * Sends the events; when all of them are refused together, each half by itself, and so on.

@@ -7,10 +7,10 @@ import java.util.Locale;
 import java.util.Map;
 
 /**
- * What a name in a line of a log means, by the names that programs usually give it. Where a line has several names for the same, the one that
- * stands first here counts, and the others are fields.
+ * Attributes in lines of other programs, with their common names. If a line has several names of an attribute, the
+ * first one here is used, and the others are fields.
  */
-public enum Role {
+public enum LineAttribute {
     TIME(
             "time",
             "timestamp",
@@ -96,7 +96,7 @@ public enum Role {
     private static final Map<String, Meaning> MEANINGS = new HashMap<>();
 
     static {
-        for (Role role : values()) {
+        for (LineAttribute role : values()) {
             for (int i = 0; i < role.names.size(); i++) {
                 MEANINGS.put(role.names.get(i), new Meaning(role, i));
             }
@@ -105,31 +105,31 @@ public enum Role {
 
     private final List<String> names;
 
-    Role(String... names) {
+    LineAttribute(String... names) {
         this.names = List.of(names);
     }
 
     /**
-     * What a name means.
+     * The meaning of a name.
      *
-     * @param role what it means
-     * @param rank the lower, the more it counts beside other names for the same
+     * @param role the attribute
+     * @param rank lower ranks are preferred
      */
-    record Meaning(Role role, int rank) {}
+    record Meaning(LineAttribute role, int rank) {}
 
-    /** The names, the one that counts most first; in small letters, whereas in lines case does not count. */
+    /** Returns the names in lower case, the preferred ones first; lines may use any case. */
     public List<String> names() {
         return names;
     }
 
-    /** The role's name as a mapping of the user's own has it. */
+    /** Returns the name in user-defined mappings. */
     public String text() {
         return name().toLowerCase(Locale.ROOT).replace('_', '.');
     }
 
-    /** The role of that name; null when there is none. */
-    public static Role of(String text) {
-        for (Role role : values()) {
+    /** Returns the attribute with this name; null if there is none. */
+    public static LineAttribute of(String text) {
+        for (LineAttribute role : values()) {
             if (role.text().equalsIgnoreCase(text)) {
                 return role;
             }
@@ -137,18 +137,18 @@ public enum Role {
         return null;
     }
 
-    /** The names of all roles. */
+    /** Returns the names of all attributes. */
     public static List<String> texts() {
         List<String> texts = new ArrayList<>();
-        for (Role role : values()) {
+        for (LineAttribute role : values()) {
             texts.add(role.text());
         }
         return texts;
     }
 
-    /** What the name means, by the user's own mapping first; null when it is a field. */
-    static Meaning meaning(String name, Map<String, Role> mapping) {
-        Role given = mapping.isEmpty() ? null : mapping.get(name);
+    /** Returns the meaning of a name, first by the user-defined mapping; null for a field. */
+    static Meaning meaning(String name, Map<String, LineAttribute> mapping) {
+        LineAttribute given = mapping.isEmpty() ? null : mapping.get(name);
         if (given != null) {
             return new Meaning(given, -1);
         }
@@ -156,14 +156,16 @@ public enum Role {
         return known != null ? known : MEANINGS.get(name.toLowerCase(Locale.ROOT));
     }
 
-    /** The attribute as which a name in a line is read when it is not a field; null for any other name. */
+    /** Returns the attribute as which a name is read if it is different from the name; null for any other name. */
     public static String readAs(String name) {
         Meaning meaning = meaning(name, Map.of());
         boolean isAttribute = meaning == null || meaning.role().text().equals(name);
         return isAttribute ? null : meaning.role().text();
     }
 
-    /** Whether an object of that name may hold something with a role, as {@code error} with {@code error.type} does. */
+    /**
+     * Returns whether an object with this name may contain an attribute, such as {@code error} with {@code error.type}.
+     */
     static boolean isGroup(String name) {
         String lower = name.toLowerCase(Locale.ROOT);
         return GROUPS.contains(lower);

@@ -21,7 +21,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** A file that is large enough to be cut into several pieces. */
-class PieceTest {
+class FileChunkTest {
     private static final int EVENTS = 150_000;
     private static final long STEP_MILLIS = 100;
 
@@ -49,10 +49,10 @@ class PieceTest {
 
     @Test
     void piecesAreWholeLinesAndTogetherTheFile() throws IOException {
-        List<Piece> pieces = Piece.of(file, Window.ALWAYS);
+        List<FileChunk> pieces = FileChunk.of(file, Window.ALWAYS);
         assertTrue(pieces.size() > 2, "the file has " + Files.size(file) + " bytes");
         long end = 0;
-        for (Piece piece : pieces) {
+        for (FileChunk piece : pieces) {
             assertEquals(end, piece.from());
             end = piece.to();
             try (var stream = piece.open()) {
@@ -64,7 +64,7 @@ class PieceTest {
 
     @Test
     void thePiecesThatAreReadFirstAreShort() throws IOException {
-        List<Piece> pieces = Piece.of(file, Window.ALWAYS);
+        List<FileChunk> pieces = FileChunk.of(file, Window.ALWAYS);
         long first = pieces.get(pieces.size() - 1).to()
                 - pieces.get(pieces.size() - 1).from();
         long last = pieces.get(0).to() - pieces.get(0).from();

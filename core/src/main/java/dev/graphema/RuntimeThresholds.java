@@ -17,18 +17,18 @@ import java.util.concurrent.TimeUnit;
 import java.util.function.LongSupplier;
 
 /**
- * The thresholds in force: those of the settings, and over them what was set for a limited time by hand. A threshold set by
- * hand for a branch holds for the whole branch, also where the settings refine it; of two, the one further down counts.
+ * The current thresholds: those of the settings, and those set at run time for a limited time, which take precedence
+ * for the whole branch; of two that apply, the more specific one counts.
  *
- * <p>Beside thresholds for loggers there is detail raised for a target: whatever is said in a context that meets a condition
- * is let in from a lower level on. As long as there is any, events below their thresholds look at the context; without, they
- * cost one comparison.
+ * <p>Detail can also be raised for a target: events in a context that matches a condition are accepted from a lower
+ * level on. While detail is raised, events below their threshold require a check of the context; otherwise, they cost
+ * one comparison.
  */
-final class Steering {
-    /** The field, and baggage member, that asks the services that are called for the same detail. */
+final class RuntimeThresholds {
+    /** The field, and baggage member, that requests the same detail from called services. */
     static final String MARK = "graphema-detail";
 
-    /** How long a mark that came from outside counts when it does not come again. */
+    /** How long a received request for detail applies if it is not repeated. */
     private static final Duration MARK_COUNTS = Duration.ofSeconds(30);
 
     private final ScheduledThreadPoolExecutor alarms = alarms();
@@ -61,7 +61,7 @@ final class Steering {
      * @param nanoClock as {@link System#nanoTime}
      * @param changed called when thresholds are different from before; not while the caller's lock is free
      */
-    Steering(Thresholds thresholds, InstantSource clock, LongSupplier nanoClock, Runnable changed) {
+    RuntimeThresholds(Thresholds thresholds, InstantSource clock, LongSupplier nanoClock, Runnable changed) {
         this.thresholds = thresholds;
         this.clock = clock;
         this.nanoClock = nanoClock;
@@ -73,13 +73,13 @@ final class Steering {
         this.takesMarks = takesMarks;
     }
 
-    /** The threshold of that logger now. */
+    /** Returns the current threshold of the logger. */
     synchronized Level of(String logger) {
         Map.Entry<String, Timed> byHand = byHand(logger);
         return byHand == null ? thresholds.of(logger) : byHand.getValue().level();
     }
 
-    /** The branch and the threshold set by hand that holds for the logger, or null. */
+    /** Returns the branch and the threshold set at run time that apply to the logger, or null. */
     synchronized Map.Entry<String, Timed> byHand(String logger) {
         Map.Entry<String, Timed> nearest = null;
         for (Map.Entry<String, Timed> entry : byBranch.entrySet()) {
@@ -94,7 +94,7 @@ final class Steering {
         return nearest;
     }
 
-    /** Sets a threshold by hand until the time is over. @param branch a logger's dotted name, or "" for all */
+    /** Sets a threshold for a limited time. @param branch the dotted name of a logger, or "" for all */
     void set(String branch, Level level, Duration time) {
         checkTime(time);
         synchronized (this) {
@@ -105,7 +105,7 @@ final class Steering {
         later(time);
     }
 
-    /** Takes back what was set by hand for that branch. @return whether something was */
+    /** Resets the threshold that was set at run time for a branch. @return whether there was one */
     boolean reset(String branch) {
         boolean was;
         synchronized (this) {
@@ -116,7 +116,7 @@ final class Steering {
         return was;
     }
 
-    /** Takes back everything that was set by hand. */
+    /** Resets everything that was set at run time. */
     void resetAll() {
         synchronized (this) {
             byBranch.clear();
@@ -127,7 +127,7 @@ final class Steering {
         changed.run();
     }
 
-    /** Raises detail for a target until the time is over. */
+    /** Raises detail for a target for a limited time. */
     void raise(Condition condition, Level level, Duration time) {
         checkTime(time);
         synchronized (this) {
@@ -140,7 +140,7 @@ final class Steering {
         later(time);
     }
 
-    /** The level from which on somebody's events may be let in although they are below their threshold; OFF for nobody's. */
+    /** Returns the lowest level of events that may be accepted below their threshold; OFF if no detail is raised. */
     Level floor() {
         Level floor = Level.OFF;
         for (Raised each : raised) {
@@ -149,7 +149,10 @@ final class Steering {
         return floor;
     }
 
-    /** Whether somebody asked for events of that logger and level, by a threshold or by raising detail for this thread's work. */
+    /**
+     * Whether events of this logger and level were requested at run time, by a threshold or by raised detail for this
+     * thread.
+     */
     boolean isAskedFor(String logger, Level level) {
         if (isByHand) {
             Map.Entry<String, Timed> byHand = byHand(logger);
@@ -160,13 +163,13 @@ final class Steering {
         return isRaised(level);
     }
 
-    /** Whether detail of that level was raised for what this thread is doing. */
+    /** Whether detail of this level is raised for the context of this thread. */
     boolean isRaised(Level level) {
         Level from = raisedHere();
         return from != null && level.passes(from);
     }
 
-    /** The level from which on detail was raised for what this thread is doing, or null. */
+    /** Returns the level of raised detail for the context of this thread, or null. */
     Level raisedHere() {
         Raised[] now = raised;
         if (now.length == 0) {
@@ -185,7 +188,7 @@ final class Steering {
         return lowest;
     }
 
-    /** Raises detail for a request that came with a mark, when marks are taken from outside. */
+    /** Raises detail for a request whose caller asks for it, if the settings allow that. */
     void marked(String mark) {
         boolean taken;
         synchronized (this) {
@@ -207,7 +210,7 @@ final class Steering {
         return false;
     }
 
-    /** Everything that was set by hand, as lines for people. */
+    /** Describes everything that was set at run time, one item per line. */
     synchronized List<String> byHand() {
         List<String> lines = new ArrayList<>();
         byBranch.forEach((branch, timed) -> lines.add((branch.isEmpty() ? "every logger" : branch) + " from "
@@ -219,7 +222,7 @@ final class Steering {
         return lines;
     }
 
-    /** Forgets what is over. */
+    /** Removes what has expired. */
     void expire() {
         synchronized (this) {
             long now = nanoClock.getAsLong();
@@ -245,8 +248,8 @@ final class Steering {
     }
 
     /**
-     * A thread of its own, which ends when nothing is set by hand: the JDK's shared one would keep this object, and with it
-     * the library's classes, in memory until the time is over.
+     * A thread of its own, which ends if nothing is set at run time. The JDK's shared thread would keep this object,
+     * and the classes of the library, in memory until the time is over.
      */
     private static ScheduledThreadPoolExecutor alarms() {
         ScheduledThreadPoolExecutor alarms =

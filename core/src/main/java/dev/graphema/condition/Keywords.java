@@ -3,18 +3,18 @@ package dev.graphema.condition;
 import java.util.List;
 import java.util.Locale;
 
-/** The words of the language, which no field can have as its bare name. */
-final class Words {
+/** The keywords of the language, which cannot be used as bare names of fields. */
+final class Keywords {
     static final List<String> COMPARISONS = List.of(
             "=", "!=", "<", "<=", ">", ">=", "in", "between", "starts", "ends", "has", "matches", "like", "near",
             "exists", "missing");
 
-    /** What may follow a phrase. */
+    /** The keyword after a phrase. */
     static final String WITHIN = "within";
 
     static final List<String> JOINS = List.of("and", "or");
 
-    private Words() {}
+    private Keywords() {}
 
     static boolean isKeyword(String word) {
         String lower = word.toLowerCase(Locale.ROOT);

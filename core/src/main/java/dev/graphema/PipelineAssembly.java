@@ -4,6 +4,7 @@ import dev.graphema.event.Event;
 import dev.graphema.event.EventBytes;
 import dev.graphema.event.GraphemaException;
 import dev.graphema.event.Level;
+import dev.graphema.failure.FailurePolicy;
 import dev.graphema.format.Destination;
 import dev.graphema.format.Format;
 import dev.graphema.holdback.HoldBack;
@@ -16,8 +17,8 @@ import dev.graphema.settings.Settings;
 import dev.graphema.settings.SinkSettings;
 import dev.graphema.sink.FileKind;
 import dev.graphema.sink.LateSink;
-import dev.graphema.sink.Opening;
 import dev.graphema.sink.Sink;
+import dev.graphema.sink.SinkContext;
 import dev.graphema.sink.SinkHealth;
 import dev.graphema.spool.RingFile;
 import java.io.Closeable;
@@ -32,7 +33,7 @@ import java.util.function.BiPredicate;
 import java.util.function.Function;
 
 /** Makes the running parts that settings ask for. */
-final class Assembly {
+final class PipelineAssembly {
     private final Settings settings;
     private final Map<String, Part> known;
     private final Reporter reporter = Reporter.standardError();
@@ -44,7 +45,7 @@ final class Assembly {
     /** A running sink and what it was made from. */
     record Part(SinkSettings settings, SinkHealth health) {}
 
-    private Assembly(Settings settings, Map<String, Part> known) {
+    private PipelineAssembly(Settings settings, Map<String, Part> known) {
         this.settings = settings;
         this.known = known;
         this.redactor = settings.redaction().redactor();
@@ -66,7 +67,7 @@ final class Assembly {
      * @throws GraphemaException when a sink cannot be opened; none is left open then
      */
     static Assembled assemble(Settings settings, BiPredicate<String, Level> admits) {
-        Assembly assembly = new Assembly(settings, Map.of());
+        PipelineAssembly assembly = new PipelineAssembly(settings, Map.of());
         return new Assembled(assembly.build(admits), assembly.parts, assembly.opened);
     }
 
@@ -85,7 +86,7 @@ final class Assembly {
                 && settings.values().equals(before.values())
                 && settings.synchronous() == before.synchronous()
                 && settings.redaction().equals(before.redaction());
-        Assembly assembly = new Assembly(settings, known);
+        PipelineAssembly assembly = new PipelineAssembly(settings, known);
         Map<String, Part> kept = new LinkedHashMap<>(known);
         kept.entrySet()
                 .removeIf(part -> !settings.sinks().containsKey(part.getKey())
@@ -118,10 +119,11 @@ final class Assembly {
                 } else {
                     add(name, sink, pipeline);
                 }
-            } catch (IOException | IllegalArgumentException e) {
+            } catch (Throwable e) {
                 GraphemaException problem =
                         new GraphemaException("the sink " + name + " cannot be opened: " + told(e), e);
                 closeAll(opened, problem);
+                FailurePolicy.contain(e);
                 throw problem;
             }
         });
@@ -131,17 +133,17 @@ final class Assembly {
 
     private void add(String name, SinkSettings sink, PipelineBuilder pipeline) throws IOException {
         SinkHealth health = known.containsKey(name) ? known.get(name).health() : new SinkHealth(name, reporter::report);
-        Opening opening = opening(name, sink, health);
+        SinkContext context = context(name, sink, health);
         boolean waits = sink.given() == null && usesFilesOfAnother(name, sink);
         if (waits) {
-            sink.kind().probe(sink.options(), opening);
+            sink.kind().probe(sink.options(), context);
         }
-        LateSink.Opener opener = () -> sink.kind().open(sink.options(), opening);
+        LateSink.Opener opener = () -> sink.kind().open(sink.options(), context);
         Sink made = sink.given() != null ? sink.given() : waits ? new LateSink(opener) : opener.open();
         opened.add(made::close);
         RingFile ring = null;
         if (sink.durable() && !settings.synchronous()) {
-            Path handover = opening.spool().resolve("handover");
+            Path handover = context.spool().resolve("handover");
             ring = RingFile.open(handover, RingFile.USUAL_CAPACITY, health::trouble);
             opened.add(ring);
             ring.adopt(handover, EventBytes::asRepeat);
@@ -164,15 +166,17 @@ final class Assembly {
                                                 .get(FileKind.PATH)));
     }
 
-    private static String told(Exception problem) {
-        return problem instanceof IOException
-                ? problem + "; check its path and who may write there"
-                : problem.getMessage();
+    private static String told(Throwable problem) {
+        if (problem instanceof IOException) {
+            return problem + "; check its path and who may write there";
+        }
+        return problem instanceof IllegalArgumentException ? problem.getMessage() : problem.toString();
     }
 
-    private Opening opening(String name, SinkSettings sink, SinkHealth health) {
-        Path spool = Path.of(Opening.named(settings.spoolPath().toString(), settings.service(), settings.instance()));
-        return new Opening(
+    private SinkContext context(String name, SinkSettings sink, SinkHealth health) {
+        Path spool =
+                Path.of(SinkContext.named(settings.spoolPath().toString(), settings.service(), settings.instance()));
+        return new SinkContext(
                 name,
                 settings.service(),
                 settings.instance(),
@@ -207,7 +211,7 @@ final class Assembly {
         opened.forEach(each -> {
             try {
                 each.close();
-            } catch (IOException | RuntimeException e) {
+            } catch (Throwable e) {
                 problem.addSuppressed(e);
             }
         });

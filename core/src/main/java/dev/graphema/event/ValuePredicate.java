@@ -4,12 +4,12 @@ import java.math.BigDecimal;
 import java.time.Duration;
 
 /**
- * A question asked of one value, by its type. A type that the question does not concern answers no, which is what the
- * methods here do unless they are overridden. Tests are immutable and serve any thread.
+ * A test of one value, with a method for each type. The methods return false unless they are overridden. Immutable and
+ * thread-safe.
  *
- * <p>A list answers yes when one of its items does; a {@link Subject} sees to that.
+ * <p>A list passes if any of its items does; implementations of {@link EventValues} test the items.
  */
-public abstract class ValueTest {
+public abstract class ValuePredicate {
     public boolean text(String value) {
         return false;
     }

@@ -9,15 +9,15 @@ import java.util.Locale;
 import java.util.Set;
 import java.util.function.Predicate;
 
-/** Questions about the words of a text. A word is a run of letters and digits; case does not count. */
-final class WordTest {
-    /** In a word of so many letters or more, two mistakes are forgiven; in a shorter one, one. */
+/** Tests for words in a text. A word is a run of letters and digits; case is ignored. */
+final class WordSearch {
+    /** Words of this length or longer may have two mistakes, shorter ones one. */
     private static final int LONG_WORD = 6;
 
-    /** A shorter word has to be right. */
+    /** Shorter words must match exactly. */
     private static final int SHORTEST_WITH_MISTAKE = 3;
 
-    private WordTest() {}
+    private WordSearch() {}
 
     static List<String> words(String text) {
         List<String> words = new ArrayList<>();
@@ -34,7 +34,10 @@ final class WordTest {
         return words;
     }
 
-    /** Whether each of the words is in the text, with a mistake or two: a letter left out, added, wrong, or two swapped. */
+    /**
+     * Tests whether a text contains each of the words, with up to two mistakes: a letter missing, added or wrong, or
+     * two letters swapped.
+     */
     static Predicate<String> near(String wanted) {
         List<String> words = words(wanted);
         return text -> {
@@ -53,7 +56,10 @@ final class WordTest {
                 && Nearest.distance(wanted, word) <= forgiven;
     }
 
-    /** Whether all the words are in the text, in any order, with so many others between the first and the last of them at most. */
+    /**
+     * Tests whether a text contains all the words, in any order, with at most this many other words between the first
+     * and the last of them.
+     */
     static Predicate<String> within(String wanted, int others) {
         Set<String> distinct = new LinkedHashSet<>(words(wanted));
         List<String> words = List.copyOf(distinct);

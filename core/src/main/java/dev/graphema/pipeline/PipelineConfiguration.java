@@ -12,10 +12,10 @@ import java.util.Map;
 import java.util.function.BiPredicate;
 
 /**
- * What becomes of events, as one state of the settings has it. Immutable: a change of settings makes another plan, and every
- * event goes by one plan from beginning to end.
+ * How events are processed under one version of the settings. Immutable: a change of settings creates another one, and
+ * each event is processed by one of them.
  */
-final class Plan {
+final class PipelineConfiguration {
     private final long generation;
     private final String service;
     private final String instance;
@@ -30,13 +30,13 @@ final class Plan {
     private final Outlet[][] routes;
     private final Map<String, Outlet> byName;
 
-    final Usage usage = new Usage();
+    final ActiveCalls usage = new ActiveCalls();
 
     /**
-     * A sink in this plan.
+     * A sink of this configuration.
      *
-     * @param threshold the least severe level that it gets
-     * @param bit tells it from the plan's other sinks
+     * @param threshold its threshold
+     * @param bit identifies it among the sinks of the configuration
      */
     record Outlet(Delivery delivery, Level threshold, long bit) {
         void offer(Event event) {
@@ -46,7 +46,7 @@ final class Plan {
         }
     }
 
-    Plan(PipelineBuilder builder, long generation, Map<String, Outlet> byName, HoldBack holdBack) {
+    PipelineConfiguration(PipelineBuilder builder, long generation, Map<String, Outlet> byName, HoldBack holdBack) {
         this.generation = generation;
         this.service = builder.service();
         this.instance = builder.instance();
@@ -65,7 +65,7 @@ final class Plan {
                 .toArray(Outlet[][]::new);
     }
 
-    /** How many events each sampling rule has dropped, in their order. */
+    /** Returns how many events each sampling rule has dropped, in the order of the rules. */
     List<Long> dropped() {
         return sampler.dropped();
     }
@@ -78,7 +78,7 @@ final class Plan {
         return generation;
     }
 
-    /** The plan's sinks by name, in the order in which they were given. */
+    /** Returns the sinks by name, in their order. */
     Map<String, Outlet> outlets() {
         return byName;
     }
@@ -92,16 +92,17 @@ final class Plan {
     }
 
     /**
-     * Whether the event is let in.
+     * Returns whether the event is accepted.
      *
-     * @param admittedBy the generation of the settings whose thresholds let it in; another one's do not count here
+     * @param admittedBy the generation of the settings whose thresholds have accepted it; another generation is not
+     *     trusted
      */
     boolean admits(Draft draft, long admittedBy) {
         return admittedBy == generation || admits.test(draft.logger(), draft.level());
     }
 
-    /** Thins, redacts, holds back or sends an event that is let in. @param numbers gives events their numbers */
-    void take(Draft draft, Numbers numbers) {
+    /** Samples, redacts, holds back or hands over an accepted event. @param numbers provides sequence numbers */
+    void take(Draft draft, SequenceNumbers numbers) {
         draft.service(service).instance(instance); // conditions of rules may ask for them
         // What lets detail out is never thinned, or the detail would come out without its reason. Nor is what is held,
         // so that a group comes out whole.
@@ -123,7 +124,7 @@ final class Plan {
         send(draft.held(isDetail).sequence(numbers.next()).finish());
     }
 
-    private void release(Draft cause, Numbers numbers) {
+    private void release(Draft cause, SequenceNumbers numbers) {
         HoldBack.Released released = holdBack.release(cause.soFar());
         released.events().forEach(event -> send(Draft.released(event, numbers.next())));
         if (released.missing() > 0) {

@@ -2,13 +2,13 @@ package dev.graphema.pipeline;
 
 import java.util.concurrent.atomic.AtomicLong;
 
-/** Numbers the events of one run of the process, without gaps, as they go out. For any thread. */
-final class Numbers {
+/** The sequence numbers of the events of one run of the process, without gaps. For any thread. */
+final class SequenceNumbers {
     private final String run;
     private final AtomicLong last = new AtomicLong();
 
-    /** @param run what tells this run of the process from all others, or null */
-    Numbers(String run) {
+    /** @param run the id of this run of the process, or null */
+    SequenceNumbers(String run) {
         this.run = run;
     }
 
@@ -20,7 +20,7 @@ final class Numbers {
         return last.incrementAndGet();
     }
 
-    /** How many there were so far. */
+    /** Returns how many numbers were used. */
     long last() {
         return last.get();
     }

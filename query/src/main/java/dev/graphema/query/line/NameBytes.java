@@ -3,8 +3,8 @@ package dev.graphema.query.line;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 
-/** A word as it stands in a line, with the quote that ends it. Immutable. */
-final class Key {
+/** A name as it is in a line, with its closing quote. Immutable. */
+final class NameBytes {
     private final String name;
     private final byte[] bytes;
     private final long word;
@@ -16,7 +16,7 @@ final class Key {
     private final long wholeWord;
     private final long wholeMask;
 
-    Key(String name) {
+    NameBytes(String name) {
         this.name = name;
         this.bytes = (name + '"').getBytes(StandardCharsets.UTF_8);
         this.whole = ('"' + name + "\":").getBytes(StandardCharsets.UTF_8);
@@ -26,12 +26,12 @@ final class Key {
         this.wholeMask = firstMask(whole);
     }
 
-    /** The first eight bytes, with zeros behind them when there are fewer. */
+    /** Returns the first eight bytes, padded with zeros. */
     private static long firstWord(byte[] bytes) {
         return Bytes.word(Arrays.copyOf(bytes, Math.max(Long.BYTES, bytes.length)), 0);
     }
 
-    /** Which bits of the first word are of those bytes. */
+    /** Returns a mask of the bytes in the first word. */
     private static long firstMask(byte[] bytes) {
         return bytes.length >= Long.BYTES ? -1 : (1L << bytes.length * Byte.SIZE) - 1;
     }
@@ -40,12 +40,12 @@ final class Key {
         return name;
     }
 
-    /** How many bytes it has, with the quote. */
+    /** Returns the length in bytes, with the quote. */
     int length() {
         return bytes.length;
     }
 
-    /** Whether it stands there. @param end where the line ends */
+    /** Returns whether it is at the position. @param end the end of the line */
     boolean isAt(byte[] line, int at, int end) {
         if (at + Long.BYTES > end) {
             return Bytes.areAt(bytes, line, at, end);
@@ -55,11 +55,12 @@ final class Key {
     }
 
     /**
-     * Where the value begins whose name it is, the last one if there are several, or -1, in an object that has no other one within: since quotes within a
-     * text stand behind backslashes, one behind a comma or brace begins a name or a text, and only a name is followed by a colon.
+     * Returns the begin of the value with this name, of the last one if there are several, or -1, in an object without
+     * nested ones. Quotes in texts are escaped, so a quote after a comma or brace begins a name or a text, and only
+     * names are followed by a colon.
      *
-     * @param from behind the brace of the object
-     * @param to where it ends; eight bytes of the array lie behind
+     * @param from after the brace of the object
+     * @param to its end, followed by eight bytes of the array
      */
     int valueIn(byte[] line, int from, int to) {
         for (int i = to - whole.length; i >= from; i--) {

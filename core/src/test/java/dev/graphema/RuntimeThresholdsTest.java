@@ -22,7 +22,7 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.atomic.AtomicReference;
 import org.junit.jupiter.api.Test;
 
-class SteeringTest {
+class RuntimeThresholdsTest {
     private static final Duration LIMIT = Duration.ofSeconds(20);
 
     private final MemorySink sink = new MemorySink();
@@ -48,7 +48,8 @@ class SteeringTest {
     void aTimeEndsWhenItIsOverAlsoWhenTheClockIsSetMeanwhile() {
         AtomicReference<Instant> clock = new AtomicReference<>(Instant.parse("2026-05-15T06:00:00Z"));
         AtomicLong nanos = new AtomicLong(Long.MAX_VALUE - 5); // wherever it begins to count
-        Steering steering = new Steering(Settings.builder().build().thresholds(), clock::get, nanos::get, () -> {});
+        RuntimeThresholds steering =
+                new RuntimeThresholds(Settings.builder().build().thresholds(), clock::get, nanos::get, () -> {});
         steering.set("skerry", Level.DEBUG, Duration.ofMinutes(5));
         steering.raise(Condition.parse("trace = a"), Level.TRACE, Duration.ofMinutes(5));
 

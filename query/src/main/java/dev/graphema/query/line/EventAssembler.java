@@ -13,32 +13,33 @@ import java.util.Map;
 import java.util.function.Function;
 
 /**
- * Puts an event together from names and values, by what the names usually mean. A value that is not what its name promises stays a field, and so
- * does one for which a name that counts more gave another: nothing is lost. For one thread, one event after the other.
+ * Builds an event from names and values, by the common meaning of names. A value that is invalid for its attribute, or
+ * for which a preferred name has another value, becomes a field, so nothing is lost. For one thread, one event after
+ * the other.
  */
-final class Assembly {
+final class EventAssembler {
     private final LineShape shape;
-    private final Map<Role, Given> given = new EnumMap<>(Role.class);
+    private final Map<LineAttribute, Given> given = new EnumMap<>(LineAttribute.class);
     private Draft draft;
     private String defect;
 
     private record Given(String name, int rank, Object value) {}
 
-    /** @param shape what names mean beside what they usually do, and which of them are fields, too */
-    Assembly(LineShape shape) {
+    /** @param shape the meaning of further names, and which names are fields, too */
+    EventAssembler(LineShape shape) {
         this.shape = shape;
     }
 
-    /** Begins with an event. */
+    /** Starts an event. */
     Draft begin() {
         given.clear();
         draft = Draft.ofWritten();
         return draft;
     }
 
-    /** Takes a name with its value: text, a number, or anything that a field may be. */
+    /** Adds a name and its value: text, a number, or any value of a field. */
     void take(String name, Object value) {
-        Role.Meaning meaning = isScalar(value) ? Role.meaning(name, shape.mapping()) : null;
+        LineAttribute.Meaning meaning = isScalar(value) ? LineAttribute.meaning(name, shape.mapping()) : null;
         if (meaning == null) {
             draft.writer().put(name, value);
             return;
@@ -61,7 +62,7 @@ final class Assembly {
         return value instanceof String || value instanceof Number;
     }
 
-    /** As {@link #finishWithin}. @throws UnreadableLineException when nothing tells the time */
+    /** As {@link #finishWithin}. @throws UnreadableLineException if there is no time */
     Draft finish() throws UnreadableLineException {
         Draft finished = finishWithin(0);
         if (defect != null) {
@@ -70,15 +71,15 @@ final class Assembly {
         return finished;
     }
 
-    /** What is wrong with the time of the event that was finished last; null when nothing is. */
+    /** Returns the defect of the time of the last event; null for none. */
     String defect() {
         return defect;
     }
 
-    /** The finished draft. @param place the time by which an event without one is put in its place */
+    /** Returns the finished draft. @param place the time that determines the position of an event without a time */
     Draft finishWithin(long place) {
         time(place);
-        Given level = given.get(Role.LEVEL);
+        Given level = given.get(LineAttribute.LEVEL);
         if (level != null) {
             Level known = level.value() instanceof Number number
                     ? Levels.ofNumber(level.name(), number.longValue())
@@ -86,21 +87,21 @@ final class Assembly {
             draft.level(known);
             kept(level, known);
         }
-        draft.message(text(Role.MESSAGE))
-                .logger(text(Role.LOGGER))
-                .service(text(Role.SERVICE))
-                .instance(text(Role.INSTANCE))
-                .thread(text(Role.THREAD));
-        TraceId trace = kept(given.get(Role.TRACE), id(Role.TRACE, TraceId::parse));
-        SpanId span = kept(given.get(Role.SPAN), id(Role.SPAN, SpanId::parse));
-        SpanId parent = kept(given.get(Role.PARENT), id(Role.PARENT, SpanId::parse));
+        draft.message(text(LineAttribute.MESSAGE))
+                .logger(text(LineAttribute.LOGGER))
+                .service(text(LineAttribute.SERVICE))
+                .instance(text(LineAttribute.INSTANCE))
+                .thread(text(LineAttribute.THREAD));
+        TraceId trace = kept(given.get(LineAttribute.TRACE), id(LineAttribute.TRACE, TraceId::parse));
+        SpanId span = kept(given.get(LineAttribute.SPAN), id(LineAttribute.SPAN, SpanId::parse));
+        SpanId parent = kept(given.get(LineAttribute.PARENT), id(LineAttribute.PARENT, SpanId::parse));
         draft.trace(trace, span, parent);
         failure();
         return draft;
     }
 
     private void time(long place) {
-        Given time = given.get(Role.TIME);
+        Given time = given.get(LineAttribute.TIME);
         Long moment = time == null
                 ? null
                 : time.value() instanceof Number number
@@ -132,12 +133,12 @@ final class Assembly {
     }
 
     private void failure() {
-        String whole = text(Role.FAILURE_TEXT);
-        String type = text(Role.FAILURE_TYPE);
-        String message = text(Role.FAILURE_MESSAGE);
+        String whole = text(LineAttribute.FAILURE_TEXT);
+        String type = text(LineAttribute.FAILURE_TYPE);
+        String message = text(LineAttribute.FAILURE_MESSAGE);
         if (isBlank(whole) && isBlank(type)) {
             if (message != null) {
-                draft.writer().put(given.get(Role.FAILURE_MESSAGE).name(), message);
+                draft.writer().put(given.get(LineAttribute.FAILURE_MESSAGE).name(), message);
             }
             return;
         }
@@ -162,17 +163,17 @@ final class Assembly {
         return text == null || text.isBlank();
     }
 
-    private String text(Role role) {
+    private String text(LineAttribute role) {
         Given value = given.get(role);
         return value == null ? null : value.value().toString();
     }
 
-    private <T> T id(Role role, Function<String, T> parser) {
+    private <T> T id(LineAttribute role, Function<String, T> parser) {
         String text = text(role);
         return text == null ? null : parser.apply(text);
     }
 
-    /** Keeps a value that is not what its name promises as a field. */
+    /** Adds a value as a field if it is invalid for its attribute. */
     private <T> T kept(Given value, T meaning) {
         if (value != null && meaning == null) {
             draft.writer().put(value.name(), value.value());

@@ -4,18 +4,18 @@ import java.util.concurrent.atomic.AtomicLongArray;
 import java.util.concurrent.locks.LockSupport;
 
 /**
- * Counts who is inside, so that somebody else can wait until nobody is. Entering and leaving write to one of several places
- * that lie apart, chosen by the thread, so that threads seldom meet.
+ * Counts active calls, so that another thread can wait until there are none. Calls use one of several counters in
+ * different cache lines, selected by the thread, so that threads rarely contend.
  */
-final class Usage {
+final class ActiveCalls {
     private static final int STRIPES = 16;
 
-    /** Longs between two places: two cache lines of 64 bytes, since lines are fetched in pairs. */
+    /** The distance between counters: two cache lines of 64 bytes, because processors fetch lines in pairs. */
     private static final int APART = 16;
 
     private final AtomicLongArray inside = new AtomicLongArray((STRIPES + 1) * APART);
 
-    /** Enters. @return what {@link #leave} needs */
+    /** Begins a call. @return the argument of {@link #leave} */
     int enter() {
         int place = ((int) Thread.currentThread().getId() & STRIPES - 1) * APART + APART;
         inside.getAndIncrement(place);
@@ -26,7 +26,7 @@ final class Usage {
         inside.getAndDecrement(place);
     }
 
-    /** Waits until nobody is inside, up to that time of {@link System#nanoTime}; nobody may enter any more. */
+    /** Waits until there are no active calls, up to a time of {@link System#nanoTime}; no call may begin any more. */
     boolean awaitNone(long by) {
         while (!isEmpty()) {
             if (System.nanoTime() - by >= 0) {
@@ -37,7 +37,7 @@ final class Usage {
         return true;
     }
 
-    /** Sums over all places: one thread enters and leaves at the same one, so no place is ever below zero. */
+    /** Checks all counters. A thread begins and ends a call at the same one, so none is ever negative. */
     private boolean isEmpty() {
         for (int i = 1; i <= STRIPES; i++) {
             if (inside.get(i * APART) != 0) {

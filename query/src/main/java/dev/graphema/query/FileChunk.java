@@ -16,22 +16,23 @@ import java.util.Collections;
 import java.util.List;
 
 /**
- * A part of a file that can be read for itself: whole lines. A file of JSON lines that is not compressed is cut into pieces, so that several threads
- * can share it. Of one that is sorted by time, the part that a window excludes is left out: where it begins and ends is found by bisection.
+ * A range of complete lines of a file, which can be read independently. Uncompressed files of JSON lines are divided
+ * into chunks, which several threads read. Of a file in the order of time, only the part in the window is read; its
+ * bounds are found by bisection.
  *
- * <p>A file counts as sorted when its first and last line, and those at {@value #PROBES} places between, are in our own form and in the order of time,
- * up to ten minutes and a bit; of one that is not, everything is read. That is how late an event may be written that was held back; and our own file sink begins a
- * new file when the clock was set back.
+ * <p>A file counts as sorted if its first and last line, and lines at {@value #PROBES} positions in between, are
+ * Graphema JSON and in the order of time, up to ten minutes; other files are read completely. Held-back events can be
+ * late by ten minutes, and the file sink starts a new file if the clock was set back.
  *
  * @param file the file
- * @param from where the piece begins
- * @param to where it ends
- * @param isWhole whether it is the whole file, compressed or not
+ * @param from the begin of the chunk
+ * @param to the end of the chunk
+ * @param isWhole whether it is the complete file, compressed or not
  */
-record Piece(Path file, long from, long to, boolean isWhole) {
+record FileChunk(Path file, long from, long to, boolean isWhole) {
     private static final long LONGEST = 16L << 20;
 
-    /** The first pieces that are read are shorter, and so many of each length: a program that has just been started then has seen pieces end when it is compiled. */
+    /** Chunks start small and grow, so that the JIT compiler sees complete chunk loops early. */
     private static final long SHORTEST = 256L << 10;
 
     private static final int OF_A_LENGTH = 4;
@@ -39,15 +40,15 @@ record Piece(Path file, long from, long to, boolean isWhole) {
 
     private static final int PROBES = 32;
 
-    /** By how much lines may stand behind their place in time: held-back events as long as they may be held, and a queue takes a moment. */
+    /** How late a line can be: as long as events can be held back, and some seconds in a queue. */
     private static final long SLACK_NANOS =
             HoldBackRule.LONGEST_TIME.plusSeconds(10).toNanos();
 
     private static final int PROBE_BYTES = 64 * 1024;
 
-    /** The pieces of a file that may hold events of the window, in their order; none when the file cannot have any. */
-    static List<Piece> of(Path file, Window window) throws IOException {
-        Piece part = asOne(file, window);
+    /** Returns the chunks that may contain events of the window, in order; empty if there are none. */
+    static List<FileChunk> of(Path file, Window window) throws IOException {
+        FileChunk part = asOne(file, window);
         if (part == null || part.isWhole()) {
             return part == null ? List.of() : List.of(part);
         }
@@ -56,17 +57,17 @@ record Piece(Path file, long from, long to, boolean isWhole) {
         }
     }
 
-    /** The part of a file that may hold events of the window, as one piece; null when there is none. */
-    static Piece asOne(Path file, Window window) throws IOException {
+    /** Returns the part that may contain events of the window as one chunk; null if there is none. */
+    static FileChunk asOne(Path file, Window window) throws IOException {
         if (!Files.isRegularFile(file)) {
-            return new Piece(file, 0, Long.MAX_VALUE, true);
+            return new FileChunk(file, 0, Long.MAX_VALUE, true);
         }
         try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
             long size = channel.size();
             ByteBuffer first = ByteBuffer.allocate(1);
             boolean isJson = channel.read(first, 0) == 1 && first.get(0) == '{';
             if (!isJson) {
-                return new Piece(file, 0, size, true);
+                return new FileChunk(file, 0, size, true);
             }
             long from = 0;
             long to = size;
@@ -79,19 +80,19 @@ record Piece(Path file, long from, long to, boolean isWhole) {
                         : firstFrom(channel, size, window.to() + SLACK_NANOS);
             }
             boolean isWhole = from == 0 && to == size && size <= SHORTEST;
-            return from < to ? new Piece(file, from, to, isWhole) : null;
+            return from < to ? new FileChunk(file, from, to, isWhole) : null;
         }
     }
 
-    private List<Piece> cut(FileChannel channel) throws IOException {
-        List<Piece> pieces = new ArrayList<>();
+    private List<FileChunk> cut(FileChannel channel) throws IOException {
+        List<FileChunk> pieces = new ArrayList<>();
         long length = SHORTEST;
         long end = to;
         while (end > from) {
             long begin = end - from <= length ? from : lineFrom(channel, end - length);
             boolean isLongerLine = begin >= end;
             if (!isLongerLine) {
-                pieces.add(new Piece(file, begin, end, false));
+                pieces.add(new FileChunk(file, begin, end, false));
                 end = begin;
             }
             if (isLongerLine || pieces.size() % OF_A_LENGTH == 0 && length < LONGEST) {
@@ -102,7 +103,7 @@ record Piece(Path file, long from, long to, boolean isWhole) {
         return pieces;
     }
 
-    /** Where the first line begins that stands there or behind. */
+    /** Returns the begin of the first line at or after the position. */
     private static long lineFrom(FileChannel channel, long position) throws IOException {
         if (position == 0) {
             return 0;
@@ -121,7 +122,7 @@ record Piece(Path file, long from, long to, boolean isWhole) {
         return channel.size();
     }
 
-    /** The time of the line that begins there, or null when it has none at the place where our own form has it. */
+    /** Returns the time of the line that begins here, or null if it is not Graphema JSON. */
     private static Long timeAt(FileChannel channel, long position) throws IOException {
         ByteBuffer buffer = ByteBuffer.allocate(OwnForm.BYTES_WITH_TIME);
         int count = channel.read(buffer, position);
@@ -156,7 +157,7 @@ record Piece(Path file, long from, long to, boolean isWhole) {
         return from;
     }
 
-    /** Where the first line begins that was said at that time or later. */
+    /** Returns the begin of the first line with this time or a later one. */
     private static long firstFrom(FileChannel channel, long size, long epochNanos) throws IOException {
         long low = 0;
         long high = size;
@@ -186,7 +187,7 @@ record Piece(Path file, long from, long to, boolean isWhole) {
         return size;
     }
 
-    /** The bytes of the piece. */
+    /** Opens the bytes of the chunk. */
     InputStream open() throws IOException {
         if (isWhole) {
             return Files.newInputStream(file);
@@ -195,7 +196,7 @@ record Piece(Path file, long from, long to, boolean isWhole) {
         return new Limited(Channels.newInputStream(channel), to - from);
     }
 
-    /** How many lines of the file stand before the piece. */
+    /** Returns the number of lines before the chunk. */
     long linesBefore() throws IOException {
         if (from == 0) {
             return 0;
