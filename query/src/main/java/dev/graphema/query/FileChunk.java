@@ -9,11 +9,14 @@ import java.nio.ByteBuffer;
 import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.stream.Stream;
 
 /**
  * A range of complete lines of a file, which can be read independently. Uncompressed files of JSON lines are divided
@@ -28,8 +31,9 @@ import java.util.List;
  * @param from the begin of the chunk
  * @param to the end of the chunk
  * @param isWhole whether it is the complete file, compressed or not
+ * @param identity identifies the file when it is renamed; null if the file system does not
  */
-record FileChunk(Path file, long from, long to, boolean isWhole) {
+record FileChunk(Path file, long from, long to, boolean isWhole, Object identity) {
     private static final long LONGEST = 16L << 20;
 
     /** Chunks start small and grow, so that the JIT compiler sees complete chunk loops early. */
@@ -59,15 +63,17 @@ record FileChunk(Path file, long from, long to, boolean isWhole) {
 
     /** Returns the part that may contain events of the window as one chunk; null if there is none. */
     static FileChunk asOne(Path file, Window window) throws IOException {
-        if (!Files.isRegularFile(file)) {
-            return new FileChunk(file, 0, Long.MAX_VALUE, true);
+        BasicFileAttributes attributes = Files.readAttributes(file, BasicFileAttributes.class);
+        if (!attributes.isRegularFile()) {
+            return new FileChunk(file, 0, Long.MAX_VALUE, true, null);
         }
+        Object identity = attributes.fileKey();
         try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
             long size = channel.size();
             ByteBuffer first = ByteBuffer.allocate(1);
             boolean isJson = channel.read(first, 0) == 1 && first.get(0) == '{';
             if (!isJson) {
-                return new FileChunk(file, 0, size, true);
+                return new FileChunk(file, 0, size, true, identity);
             }
             long from = 0;
             long to = size;
@@ -80,7 +86,7 @@ record FileChunk(Path file, long from, long to, boolean isWhole) {
                         : firstFrom(channel, size, window.to() + SLACK_NANOS);
             }
             boolean isWhole = from == 0 && to == size && size <= SHORTEST;
-            return from < to ? new FileChunk(file, from, to, isWhole) : null;
+            return from < to ? new FileChunk(file, from, to, isWhole, identity) : null;
         }
     }
 
@@ -92,7 +98,7 @@ record FileChunk(Path file, long from, long to, boolean isWhole) {
             long begin = end - from <= length ? from : lineFrom(channel, end - length);
             boolean isLongerLine = begin >= end;
             if (!isLongerLine) {
-                pieces.add(new FileChunk(file, begin, end, false));
+                pieces.add(new FileChunk(file, begin, end, false, identity));
                 end = begin;
             }
             if (isLongerLine || pieces.size() % OF_A_LENGTH == 0 && length < LONGEST) {
@@ -190,10 +196,34 @@ record FileChunk(Path file, long from, long to, boolean isWhole) {
     /** Opens the bytes of the chunk. */
     InputStream open() throws IOException {
         if (isWhole) {
-            return Files.newInputStream(file);
+            return Files.newInputStream(located());
         }
-        FileChannel channel = FileChannel.open(file, StandardOpenOption.READ).position(from);
+        FileChannel channel =
+                FileChannel.open(located(), StandardOpenOption.READ).position(from);
         return new Limited(Channels.newInputStream(channel), to - from);
+    }
+
+    /** Returns where the file is now: it may be renamed while it is read, and another one may have its name. */
+    private Path located() throws IOException {
+        if (identity == null || identity.equals(identity(file))) {
+            return file;
+        }
+        try (Stream<Path> files = Files.list(file.toAbsolutePath().getParent())) {
+            for (Path each : (Iterable<Path>) files::iterator) {
+                if (identity.equals(identity(each))) {
+                    return each;
+                }
+            }
+        }
+        throw new IOException("it was rotated while it was read; run the command again");
+    }
+
+    private static Object identity(Path file) throws IOException {
+        try {
+            return Files.readAttributes(file, BasicFileAttributes.class).fileKey();
+        } catch (NoSuchFileException e) {
+            return null;
+        }
     }
 
     /** Returns the number of lines before the chunk. */
@@ -204,7 +234,7 @@ record FileChunk(Path file, long from, long to, boolean isWhole) {
         long lines = 0;
         long left = from;
         byte[] bytes = new byte[1 << 16];
-        try (InputStream stream = Files.newInputStream(file)) {
+        try (InputStream stream = Files.newInputStream(located())) {
             int count;
             while (left > 0 && (count = stream.read(bytes, 0, (int) Math.min(bytes.length, left))) > 0) {
                 left -= count;

@@ -140,7 +140,7 @@ final class LogFile implements EventRow, Closeable {
     static LogFile of(String name, InputStream stream, LineShape shape, Question question, Reading reading)
             throws IOException {
         reading.file();
-        FileChunk piece = new FileChunk(Path.of(name), 0, Long.MAX_VALUE, true);
+        FileChunk piece = new FileChunk(Path.of(name), 0, Long.MAX_VALUE, true, null);
         return decompressed(piece, stream, shape, question, reading);
     }
 

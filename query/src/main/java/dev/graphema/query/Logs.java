@@ -350,9 +350,11 @@ public final class Logs {
         }
 
         /** Opens the relevant part of a file; null if there is none. */
-        private LogFile opened(Path file, Reading part) throws IOException {
-            FileChunk piece = FileChunk.asOne(file, question.window());
-            return piece == null ? null : LogFile.open(piece, shape, question, part);
+        private LogFile opened(Head head) throws IOException {
+            if (!head.wasOpen) {
+                head.chunk = FileChunk.asOne(head.path, question.window());
+            }
+            return head.chunk == null ? null : LogFile.open(head.chunk, shape, question, head.part);
         }
 
         /** Returns the next event, or null if there are no more. */
@@ -392,6 +394,7 @@ public final class Logs {
     private static final class Head {
         private final Path path;
         private final Merging merging;
+        private FileChunk chunk;
         private LogFile file;
         private Reading part;
         private boolean wasOpen;
@@ -421,7 +424,7 @@ public final class Logs {
         private void open() throws IOException {
             part = merging.reading.part();
             try {
-                file = merging.opened(path, part);
+                file = merging.opened(this);
             } catch (IOException e) {
                 part.failed(path, "cannot be read: " + LogFile.told(e));
             }

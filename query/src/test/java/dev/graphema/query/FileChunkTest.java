@@ -1,6 +1,7 @@
 package dev.graphema.query;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.condition.Condition;
@@ -8,6 +9,7 @@ import dev.graphema.condition.Name;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -191,5 +193,40 @@ class FileChunkTest {
             return true;
         });
         assertEquals(around[0], logs.newest(1).matching());
+    }
+
+    @Test
+    void aFileThatIsRotatedWhileItIsReadIsReadToItsEnd() throws IOException {
+        boolean[] rotated = {false};
+        Logs logs = Logs.at(List.of(file)).watched(reading -> {
+            if (!rotated[0]) {
+                rotated[0] = true;
+                rotate();
+            }
+            return true;
+        });
+
+        assertEquals(EVENTS, logs.newest(1).matching());
+        assertTrue(rotated[0]);
+    }
+
+    @Test
+    void aFileThatIsGoneWhileItIsReadIsReported() throws IOException {
+        Window hour = Window.between(Instant.ofEpochSecond(0), Instant.now());
+        FileChunk chunk = FileChunk.of(file, hour).get(0);
+        rotate();
+        Files.delete(folder.resolve("large.jsonl.1"));
+
+        IOException gone = assertThrows(IOException.class, chunk::open);
+        assertEquals("it was rotated while it was read; run the command again", gone.getMessage());
+    }
+
+    private void rotate() {
+        try {
+            Files.move(file, folder.resolve("large.jsonl.1"));
+            Lines.write(file, Lines.event(0, "new"));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 }
