@@ -35,10 +35,11 @@ public record Split(Resolved exact, Resolved approximate, Resolved rest) {
         List<Resolved> approximate = new ArrayList<>();
         List<Resolved> rest = new ArrayList<>();
         for (Resolved part : conjuncts(condition)) {
-            if (part.fold(new IsExact(precision))) {
+            Bound bound = part.fold(new Bounds(precision));
+            if (bound.weaker().equals(bound.stronger())) {
                 exact.add(part);
             } else {
-                approximate.add(part.fold(new Bounds(precision)).weaker());
+                approximate.add(bound.weaker());
                 rest.add(part);
             }
         }
@@ -52,39 +53,6 @@ public record Split(Resolved exact, Resolved approximate, Resolved rest) {
         return condition instanceof Resolved.All all
                 ? all.parts().stream().flatMap(part -> conjuncts(part).stream()).toList()
                 : List.of(condition);
-    }
-
-    /** Whether all leaves are decided exactly. */
-    private record IsExact(Function<Resolved, Precision> precision) implements Resolved.Fold<Boolean> {
-        @Override
-        public Boolean all(List<Boolean> parts) {
-            return !parts.contains(false);
-        }
-
-        @Override
-        public Boolean any(List<Boolean> parts) {
-            return !parts.contains(false);
-        }
-
-        @Override
-        public Boolean not(Boolean part) {
-            return part;
-        }
-
-        @Override
-        public Boolean present(Name name) {
-            return precision.apply(new Resolved.Present(name)) == Precision.EXACT;
-        }
-
-        @Override
-        public Boolean value(Name name, Accepted accepted) {
-            return precision.apply(new Resolved.HasValue(name, accepted)) == Precision.EXACT;
-        }
-
-        @Override
-        public Boolean text(TextRule rule) {
-            return precision.apply(new Resolved.HasText(rule)) == Precision.EXACT;
-        }
     }
 
     /**
