@@ -5,8 +5,9 @@ import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Times;
 import dev.graphema.format.Utf8Buffer;
-import dev.graphema.query.Around;
+import dev.graphema.query.Ask;
 import dev.graphema.query.TimeWords;
+import dev.graphema.query.answer.EventContext;
 import java.io.IOException;
 import java.time.Instant;
 
@@ -46,10 +47,10 @@ public final class AroundVerb extends FindingVerb {
         Condition wanted = moment == null ? condition(which.value()) : condition("time >= " + Times.instant(moment));
         Condition among =
                 !only.isGiven() ? Condition.EVERYTHING : condition("(" + only.value() + ") or (" + wanted + ")");
-        Around around = Around.of(logs(among), wanted, count.value());
-        complain(around.reading());
+        EventContext around = answer(among, new Ask.ContextOf(wanted, count.value()));
+        complain(around.coverage());
         if (around.event() == null) {
-            return nothing(around.reading());
+            return nothing(around.coverage());
         }
         EventView view = shown.view(out());
         around.before().forEach(view::show);

@@ -6,10 +6,11 @@ import dev.graphema.condition.Name;
 import dev.graphema.event.Level;
 import dev.graphema.format.Escapes;
 import dev.graphema.format.Utf8Buffer;
-import dev.graphema.query.Contrast;
-import dev.graphema.query.Logs;
+import dev.graphema.query.Ask;
+import dev.graphema.query.EventSelection;
 import dev.graphema.query.TimeWords;
 import dev.graphema.query.Window;
+import dev.graphema.query.answer.Differences;
 import java.io.IOException;
 import java.time.Instant;
 import java.util.HashSet;
@@ -63,17 +64,18 @@ public final class ContrastVerb extends FindingVerb {
             throw new MisuseException("--in - can be read only once, and contrast reads twice: expected files");
         }
         int most = limit(limit.value());
-        Logs these = logs(condition(condition.value()));
-        Logs others = others(these);
+        EventSelection these = selection(condition(condition.value()));
+        EventSelection others = others(these);
         if (since.isGiven()) {
             Window all = input().window(out());
             long moment = InputOptions.moment("--since", since.value(), words());
             these = these.during(new Window(Math.max(all.from(), moment), all.to()));
         }
-        Contrast contrast = Contrast.of(others, these);
-        if (contrast.one() == 0 || contrast.other() == 0) {
+        Differences contrast = answer(these, new Ask.Contrast(others.where(), others.during()));
+        complain(contrast.coverage());
+        if (contrast.others() == 0 || contrast.events() == 0) {
             out().say(
-                            contrast.one() == 0
+                            contrast.others() == 0
                                     ? "there is no event to compare with: choose another window or condition"
                                     : "no event matches, so there is nothing to compare: choose another window or condition");
             return Main.NOTHING;
@@ -84,7 +86,7 @@ public final class ContrastVerb extends FindingVerb {
     }
 
     /** Removes differences that the conditions themselves require. */
-    private Contrast withoutDemanded(Contrast contrast) {
+    private Differences withoutDemanded(Differences contrast) {
         if (!than.isGiven()) {
             return contrast;
         }
@@ -94,7 +96,7 @@ public final class ContrastVerb extends FindingVerb {
                 each -> !demanded.containsAll(condition(each.condition()).names()));
     }
 
-    private Logs others(Logs these) throws MisuseException {
+    private EventSelection others(EventSelection these) throws MisuseException {
         if (than.isGiven()) {
             return these.where(condition(than.value()));
         }
@@ -109,8 +111,8 @@ public final class ContrastVerb extends FindingVerb {
         return new TimeWords(out().zone(), Instant.now());
     }
 
-    private void show(Contrast contrast, int most) {
-        List<Contrast.Difference> shown =
+    private void show(Differences contrast, int most) {
+        List<Differences.Difference> shown =
                 contrast.differences().stream().limit(most).toList();
         if (form.value() != Table.Form.text) {
             Table table = new Table(List.of(
@@ -118,17 +120,17 @@ public final class ContrastVerb extends FindingVerb {
             shown.forEach(each -> table.row(List.of(
                     each.kind().name().toLowerCase(Locale.ROOT),
                     each.condition(),
-                    each.one(),
-                    each.other(),
-                    rounded((double) each.one() / contrast.one()),
-                    rounded((double) each.other() / contrast.other()),
+                    each.others(),
+                    each.events(),
+                    rounded((double) each.others() / contrast.others()),
+                    rounded((double) each.events() / contrast.events()),
                     rounded(each.surprise()),
                     String.join("; ", each.also()))));
             table.print(form.value(), out());
             return;
         }
         text(contrast, shown);
-        out().say("of " + Counted.of(contrast.other(), "event") + ", against " + Counted.of(contrast.one(), "other")
+        out().say("of " + Counted.of(contrast.events(), "event") + ", against " + Counted.of(contrast.others(), "other")
                 + "; "
                 + (contrast.differences().isEmpty()
                         ? "nothing differs more than chance explains"
@@ -142,7 +144,7 @@ public final class ContrastVerb extends FindingVerb {
                             ", ", contrast.tooManyValues().stream().sorted().toList()));
         }
         shown.stream()
-                .filter(each -> each.kind() == Contrast.Kind.NEW || each.kind() == Contrast.Kind.MORE)
+                .filter(each -> each.kind() == Differences.Kind.NEW || each.kind() == Differences.Kind.MORE)
                 .findFirst()
                 .ifPresent(each -> next(
                         "to see the first of what is new or more frequent",
@@ -153,7 +155,7 @@ public final class ContrastVerb extends FindingVerb {
         return Math.round(value * 1e6) / 1e6;
     }
 
-    private void text(Contrast contrast, List<Contrast.Difference> shown) {
+    private void text(Differences contrast, List<Differences.Difference> shown) {
         int width = shown.stream()
                 .mapToInt(each -> Escapes.visible(each.condition()).length())
                 .max()
@@ -161,9 +163,9 @@ public final class ContrastVerb extends FindingVerb {
         int what = Math.min(60, Math.max(4, width));
         Utf8Buffer to = new Utf8Buffer(4096);
         to.text(String.format("%-5s  %-" + what + "s  %9s  %9s  %s%n", "", "what", "others", "these", "share of all"));
-        for (Contrast.Difference each : shown) {
+        for (Differences.Difference each : shown) {
             String kind = String.format("%-5s", each.kind().name().toLowerCase(Locale.ROOT));
-            if (each.kind() == Contrast.Kind.NEW || each.kind() == Contrast.Kind.MORE) {
+            if (each.kind() == Differences.Kind.NEW || each.kind() == Differences.Kind.MORE) {
                 out().paint().of(Level.WARN, to, kind);
             } else {
                 to.text(kind);
@@ -173,16 +175,16 @@ public final class ContrastVerb extends FindingVerb {
             to.text(String.format(
                     "  %-" + what + "s  %9s  %9s  %s%n",
                     condition,
-                    Counted.number(each.one()),
-                    Counted.number(each.other()),
-                    share(each.one(), contrast.one()) + " → " + share(each.other(), contrast.other())));
+                    Counted.number(each.others()),
+                    Counted.number(each.events()),
+                    share(each.others(), contrast.others()) + " → " + share(each.events(), contrast.events())));
             also(each, to);
         }
         out().print(to);
     }
 
     /** Prints differences that are probably about the same events. */
-    private void also(Contrast.Difference difference, Utf8Buffer to) {
+    private void also(Differences.Difference difference, Utf8Buffer to) {
         if (difference.also().isEmpty()) {
             return;
         }

@@ -9,7 +9,8 @@ import dev.graphema.event.Times;
 import dev.graphema.format.ClockText;
 import dev.graphema.format.Escapes;
 import dev.graphema.format.Utf8Buffer;
-import dev.graphema.query.Faults;
+import dev.graphema.query.Ask;
+import dev.graphema.query.answer.FailureKinds;
 import java.io.IOException;
 import java.util.Arrays;
 import java.util.List;
@@ -46,13 +47,13 @@ public final class FaultsVerb extends FindingVerb {
     protected int call() throws IOException, MisuseException {
         Condition wanted = condition(condition.value());
         int most = limit(limit.value());
-        Faults faults = Faults.of(logs(wanted), PARTS);
-        complain(faults.reading());
-        if (faults.faults().isEmpty()) {
-            out().say("no event has a failure; " + read(faults.reading()));
+        FailureKinds failures = answer(wanted, new Ask.Failures(PARTS));
+        complain(failures.coverage());
+        if (failures.kinds().isEmpty()) {
+            out().say("no event has a failure; " + read(failures.coverage()));
             return Main.NOTHING;
         }
-        List<Faults.Fault> shown = faults.faults().stream().limit(most).toList();
+        List<FailureKinds.Kind> shown = failures.kinds().stream().limit(most).toList();
         if (form.value() != Table.Form.text) {
             table(shown).print(form.value(), out());
             return 0;
@@ -60,12 +61,12 @@ public final class FaultsVerb extends FindingVerb {
         Utf8Buffer to = new Utf8Buffer(4096);
         shown.forEach(fault -> show(fault, to));
         out().print(to);
-        out().say((shown.size() < faults.faults().size()
+        out().say((shown.size() < failures.kinds().size()
                         ? "the first " + shown.size() + " of "
-                                + Counted.of(faults.faults().size(), "kind")
+                                + Counted.of(failures.kinds().size(), "kind")
                         : Counted.of(shown.size(), "kind"))
-                + " of failure; " + read(faults.reading()));
-        Faults.Fault first = shown.get(0);
+                + " of failure; " + read(failures.coverage()));
+        FailureKinds.Kind first = shown.get(0);
         next(
                 "to see all of the first",
                 "find " + Shell.quoted(joined(wanted, "failure.fingerprint = " + first.fingerprint())));
@@ -75,9 +76,9 @@ public final class FaultsVerb extends FindingVerb {
         return 0;
     }
 
-    private static Table table(List<Faults.Fault> faults) {
+    private static Table table(List<FailureKinds.Kind> faults) {
         Table table = new Table(List.of("count", "first", "last", "where", "type", "message", "at", "fingerprint"));
-        for (Faults.Fault fault : faults) {
+        for (FailureKinds.Kind fault : faults) {
             Event example = fault.example();
             table.row(Arrays.asList(
                     fault.count(),
@@ -94,7 +95,7 @@ public final class FaultsVerb extends FindingVerb {
         return table;
     }
 
-    private void show(Faults.Fault fault, Utf8Buffer to) {
+    private void show(FailureKinds.Kind fault, Utf8Buffer to) {
         ClockText clock = ClockText.dateAndTime(out().zone());
         Event example = fault.example();
         out().paint().of(Level.ERROR, to, Counted.right(Counted.number(fault.count()), 6));
@@ -116,7 +117,7 @@ public final class FaultsVerb extends FindingVerb {
         to.ascii("\n\n");
     }
 
-    private static String where(Faults.Fault fault) {
+    private static String where(FailureKinds.Kind fault) {
         return String.join(", ", fault.where().stream().sorted().toList());
     }
 

@@ -9,10 +9,15 @@ import dev.graphema.event.Level;
 import dev.graphema.event.Nearest;
 import dev.graphema.format.ClockText;
 import dev.graphema.format.Escapes;
-import dev.graphema.query.Logs;
-import dev.graphema.query.Reading;
-import dev.graphema.query.Survey;
-import dev.graphema.query.line.LineAttribute;
+import dev.graphema.lines.form.LineAttribute;
+import dev.graphema.query.Ask;
+import dev.graphema.query.EventSelection;
+import dev.graphema.query.Question;
+import dev.graphema.query.answer.Coverage;
+import dev.graphema.query.answer.FieldCatalogue;
+import dev.graphema.query.answer.FoundEvents;
+import dev.graphema.query.source.Following;
+import dev.graphema.query.source.QueryExecutor;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
@@ -63,22 +68,23 @@ public final class FindVerb extends FindingVerb {
     protected int call() throws IOException, MisuseException {
         int most = limit.isGiven() ? limit(limit.value()) : shown.isForPeople() ? USUAL_LIMIT : Integer.MAX_VALUE;
         Condition wanted = condition(condition.value());
-        Logs logs = logs(wanted);
         boolean isLive = input().readsStandardInput() && !limit.isGiven() && shown.isText() && !shown.hasColumns();
         if (isLive) {
-            return live(logs);
+            return live(wanted);
         }
-        Outcome outcome = oldest.value() || most == Integer.MAX_VALUE ? first(logs, most) : newest(logs, most);
-        complain(outcome.reading);
+        EventSelection selection = selection(wanted);
+        Outcome outcome =
+                oldest.value() || most == Integer.MAX_VALUE ? first(selection, most) : newest(selection, most);
+        complain(outcome.coverage);
         if (outcome.matching == 0) {
-            nothing(logs, wanted, outcome.reading);
+            nothing(wanted, outcome.coverage);
             return Main.NOTHING;
         }
         if (shown.isForPeople() || outcome.shown < outcome.matching) {
             summary(outcome, wanted);
         }
         if (report.isGiven()) {
-            report(logs, wanted);
+            report(selection, wanted);
         }
         return 0;
     }
@@ -87,8 +93,8 @@ public final class FindVerb extends FindingVerb {
         return whole.value() && shown.isForPeople() ? EventView.whole(out()) : shown.view(out());
     }
 
-    private Outcome newest(Logs logs, int most) throws IOException {
-        Logs.Newest newest = logs.newest(most);
+    private Outcome newest(EventSelection selection, int most) throws IOException, MisuseException {
+        FoundEvents newest = answer(selection, new Ask.Events(Ask.Order.NEWEST, most));
         EventView view = view();
         newest.events().forEach(view::show);
         view.end();
@@ -99,15 +105,15 @@ public final class FindVerb extends FindingVerb {
         Event last = newest.events().isEmpty()
                 ? null
                 : newest.events().get(newest.events().size() - 1);
-        return new Outcome(newest.events().size(), newest.matching(), newest.reading(), failed, last);
+        return new Outcome(newest.events().size(), newest.matching(), newest.coverage(), failed, last);
     }
 
-    private Outcome first(Logs logs, int most) throws IOException {
+    private Outcome first(EventSelection selection, int most) throws IOException, MisuseException {
         EventView view = view();
         boolean mayReadAgain = !input().readsStandardInput();
         long[] count = {0};
         Event[] told = {null, null};
-        Reading reading = logs.read(event -> {
+        Coverage coverage = QueryExecutor.read(selection, logs(), progress(), event -> {
             count[0]++;
             if (count[0] <= most) {
                 view.show(event);
@@ -121,17 +127,17 @@ public final class FindVerb extends FindingVerb {
         view.end();
         if (count[0] > most && mayReadAgain) {
             // How many there are is found out by all processors, and without reading events as a whole.
-            Logs.Newest all = logs.newest(1);
-            return new Outcome(most, all.matching(), all.reading(), told[0], told[1]);
+            FoundEvents all = answer(selection, new Ask.Events(Ask.Order.NEWEST, 1));
+            return new Outcome(most, all.matching(), all.coverage(), told[0], told[1]);
         }
-        return new Outcome(Math.min(count[0], most), count[0], reading, told[0], told[1]);
+        return new Outcome(Math.min(count[0], most), count[0], coverage, told[0], told[1]);
     }
 
     /** Shows events as they arrive, and other lines. */
-    private int live(Logs logs) throws IOException {
+    private int live(Condition wanted) throws IOException, MisuseException {
         EventView view = view();
         long[] count = {0};
-        logs.live(new Logs.Live() {
+        Following.Listener listener = new Following.Listener() {
             @Override
             public void event(Event event) {
                 view.show(event);
@@ -143,20 +149,21 @@ public final class FindVerb extends FindingVerb {
                 view.end();
                 out().print(Escapes.visible(line));
             }
-
-            @Override
-            public void idle() {
+        };
+        try (Following following = logs().follow(selection(wanted).where())) {
+            while (following.poll(listener)) {
                 view.end();
             }
-        });
+            view.end();
+        }
         return count[0] > 0 ? 0 : Main.NOTHING;
     }
 
-    private void report(Logs logs, Condition wanted) throws IOException, MisuseException {
+    private void report(EventSelection selection, Condition wanted) throws IOException, MisuseException {
         if (input().readsStandardInput()) {
             throw new MisuseException("--in - can be read only once, and a report reads several times: expected files");
         }
-        Report.write(report.value(), logs, wanted, out());
+        Report.write(report.value(), logs(), selection, wanted, out());
         out().say("the report is in " + report.value() + ": open it in a browser");
     }
 
@@ -169,9 +176,9 @@ public final class FindVerb extends FindingVerb {
         out().say(
                         outcome.shown < outcome.matching
                                 ? "the " + order + " " + Counted.number(outcome.shown) + " of "
-                                        + Counted.of(outcome.matching, "matching event") + ", " + read(outcome.reading)
+                                        + Counted.of(outcome.matching, "matching event") + ", " + read(outcome.coverage)
                                         + "; --limit 0 shows all"
-                                : Counted.of(outcome.matching, "matching event") + ", " + read(outcome.reading));
+                                : Counted.of(outcome.matching, "matching event") + ", " + read(outcome.coverage));
         if (!shown.isText()) {
             return;
         }
@@ -187,16 +194,17 @@ public final class FindVerb extends FindingVerb {
     }
 
     /** Explains why nothing was found: a name that no event has, or a window without events. */
-    private void nothing(Logs logs, Condition wanted, Reading reading) throws IOException {
-        if (reading.events() == 0) {
-            out().say("no events in " + Counted.of(reading.files(), "file"));
+    private void nothing(Condition wanted, Coverage coverage) throws IOException, MisuseException {
+        if (coverage.events() == 0) {
+            out().say("no events in " + Counted.of(coverage.files(), "file"));
             return;
         }
-        out().say("no event matches; " + read(reading));
+        out().say("no event matches; " + read(coverage));
         if (input().readsStandardInput()) {
             return; // it is used up
         }
-        Survey survey = Survey.of(logs);
+        FieldCatalogue survey = QueryExecutor.answer(Question.all().catalogue(), logs(), progress());
+        progress().clear();
         ClockText clock = ClockText.dateAndTime(out().zone());
         out().say(
                         survey.first() > survey.last()
@@ -224,5 +232,5 @@ public final class FindVerb extends FindingVerb {
         }
     }
 
-    private record Outcome(long shown, long matching, Reading reading, Event failed, Event last) {}
+    private record Outcome(long shown, long matching, Coverage coverage, Event failed, Event last) {}
 }

@@ -3,8 +3,12 @@ package dev.graphema.cli;
 import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.condition.Condition;
-import dev.graphema.query.Logs;
-import dev.graphema.query.Reading;
+import dev.graphema.query.Ask;
+import dev.graphema.query.EventSelection;
+import dev.graphema.query.answer.Answer;
+import dev.graphema.query.answer.Coverage;
+import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.QueryExecutor;
 import java.io.IOException;
 
 /** A command that searches logs, with options for the logs, and with suggestions of further commands. */
@@ -46,11 +50,27 @@ abstract class FindingVerb extends Verb {
         return Condition.parse(text, () -> out().zone());
     }
 
-    final Logs logs(Condition wanted) throws IOException, MisuseException {
-        return input.logs(out(), wanted).watched(progress());
+    /** Returns the requested events of the logs. */
+    final EventSelection selection(Condition wanted) throws IOException, MisuseException {
+        return input.selection(out(), wanted);
     }
 
-    private Progress progress() {
+    /** Returns the logs. */
+    final EventSource logs() throws IOException, MisuseException {
+        return input.logs(out());
+    }
+
+    /** Answers a question about the requested events of the logs, with a progress display. */
+    final <A extends Answer> A answer(EventSelection selection, Ask<A> ask) throws IOException, MisuseException {
+        return QueryExecutor.answer(selection.ask(ask), logs(), progress());
+    }
+
+    /** As above, for the events that match a condition. */
+    final <A extends Answer> A answer(Condition wanted, Ask<A> ask) throws IOException, MisuseException {
+        return answer(selection(wanted), ask);
+    }
+
+    final Progress progress() {
         if (progress == null) {
             progress = new Progress(console());
         }
@@ -58,12 +78,14 @@ abstract class FindingVerb extends Verb {
     }
 
     /** Removes the progress display, and reports what could not be read. */
-    final void complain(Reading reading) {
+    final void complain(Coverage coverage) {
         progress().clear();
-        input.complain(reading, out());
-        hasFailed |= !reading.failures().isEmpty();
-        if (reading.isStopped()) {
-            out().say("stopped: this is the result of the first " + Progress.read(reading) + " alone");
+        input.complain(coverage, out());
+        hasFailed |= !coverage.failures().isEmpty();
+        coverage.truncated().forEach(reason -> out().say("note: " + reason));
+        if (coverage.isStopped()) {
+            out().say("stopped: this is the result of the first " + Progress.read(coverage.events(), coverage.bytes())
+                    + " alone");
         }
     }
 
@@ -73,13 +95,13 @@ abstract class FindingVerb extends Verb {
     }
 
     /** {@code 1,204 read in 3 files}. */
-    static String read(Reading reading) {
-        return Counted.number(reading.events()) + " read in " + Counted.of(reading.files(), "file");
+    static String read(Coverage coverage) {
+        return Counted.number(coverage.events()) + " read in " + Counted.of(coverage.files(), "file");
     }
 
     /** Reports that nothing matches. @return the exit code */
-    final int nothing(Reading reading) {
-        out().say("no event matches; " + read(reading));
+    final int nothing(Coverage coverage) {
+        out().say("no event matches; " + read(coverage));
         return Main.NOTHING;
     }
 

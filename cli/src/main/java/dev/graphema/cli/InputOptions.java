@@ -6,12 +6,16 @@ import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Durations;
 import dev.graphema.event.Times;
-import dev.graphema.query.Logs;
-import dev.graphema.query.Reading;
+import dev.graphema.lines.LineFiles;
+import dev.graphema.lines.LineStream;
+import dev.graphema.lines.form.LineShape;
+import dev.graphema.query.EventSelection;
+import dev.graphema.query.Question;
 import dev.graphema.query.RedactedCondition;
 import dev.graphema.query.TimeWords;
 import dev.graphema.query.Window;
-import dev.graphema.query.line.LineShape;
+import dev.graphema.query.answer.Coverage;
+import dev.graphema.query.source.EventSource;
 import dev.graphema.settings.RedactionSettings;
 import dev.graphema.settings.SettingsSource;
 import java.io.IOException;
@@ -38,6 +42,7 @@ final class InputOptions {
     private final Argument<String> pattern;
     private final Argument<Path> redactedBy;
     private final Argument<Boolean> allUnreadable;
+    private EventSource standardInput;
 
     /**
      * @param which the group for what is read
@@ -93,15 +98,25 @@ final class InputOptions {
         }
     }
 
+    /** Returns the requested time zone; null for that of the machine. */
+    ZoneId zone() {
+        return zone.isGiven() ? zone.value() : null;
+    }
+
     /** Returns the console with the requested time zone. */
     Console zoned(Console console) {
         return zone.isGiven() ? console.in(zone.value()) : console;
     }
 
-    /** Returns the logs in the window that match the condition. */
-    Logs logs(Console console, Condition wanted) throws IOException, MisuseException {
+    /** Returns the events in the window that match the condition. */
+    EventSelection selection(Console console, Condition wanted) throws IOException, MisuseException {
+        return Question.where(inLogs(console, wanted)).during(window(console));
+    }
+
+    /** Returns the condition as it matches in redacted logs. */
+    private Condition inLogs(Console console, Condition wanted) throws IOException {
         if (!redactedBy.isGiven()) {
-            return logs(console).where(wanted);
+            return wanted;
         }
         RedactionSettings redaction =
                 SettingsSource.of(redactedBy.value()).read().redaction();
@@ -109,28 +124,35 @@ final class InputOptions {
         if (!meant.equals(wanted)) {
             console.say("in redacted logs, this means: " + meant);
         }
-        return logs(console).where(meant);
+        return meant;
     }
 
-    /** Returns the logs in the window. */
-    Logs logs(Console console) throws IOException, MisuseException {
-        Window window = window(console);
+    /** Returns the logs. */
+    EventSource logs(Console console) throws IOException, MisuseException {
         LineShape shape = shape();
         if (readsStandardInput()) {
             if (in.value().size() > 1) {
                 throw new MisuseException(
                         "--in - reads standard input and cannot be combined with files: expected one of" + " the two");
             }
-            return Logs.from(console.input()).during(window).shaped(shape);
+            return standardInput(console, shape);
         }
         List<Path> paths = paths();
-        Logs logs = Logs.at(paths);
+        LineFiles logs = LineFiles.at(paths);
         if (logs.files().isEmpty()) {
             throw new MisuseException("no .jsonl, .ndjson or .log file in "
                     + paths.stream().map(Path::toString).collect(Collectors.joining(", "))
                     + "; name files or another folder with --in");
         }
-        return logs.during(window).shaped(shape);
+        return logs.shaped(shape);
+    }
+
+    /** Returns the only source of standard input, which can be read once. */
+    private EventSource standardInput(Console console, LineShape shape) {
+        if (standardInput == null) {
+            standardInput = new LineStream(console.input(), shape);
+        }
+        return standardInput;
     }
 
     /** Returns the files and folders; the current folder by default. */
@@ -196,23 +218,23 @@ final class InputOptions {
     }
 
     /** Reports lines that could not be read. */
-    void complain(Reading reading, Console console) {
+    void complain(Coverage coverage, Console console) {
         list(
-                reading.unreadableCount(),
-                reading.unreadable(),
+                coverage.unreadableCount(),
+                coverage.unreadable(),
                 "1 line is not an event and was ignored:",
                 " lines are not events and were ignored:",
                 console);
         list(
-                reading.damagedCount(),
-                reading.damaged(),
+                coverage.damagedCount(),
+                coverage.damaged(),
                 "1 event is damaged and was read in part:",
                 " events are damaged and were read in part:",
                 console);
-        reading.failures().forEach(failure -> console.say("not read: " + failure));
+        coverage.failures().forEach(failure -> console.say("not read: " + failure));
     }
 
-    private void list(long count, List<Reading.Unreadable> lines, String one, String several, Console console) {
+    private void list(long count, List<Coverage.Place> lines, String one, String several, Console console) {
         if (count == 0) {
             return;
         }

@@ -1,12 +1,11 @@
 package dev.graphema.cli;
 
 import dev.graphema.event.Durations;
-import dev.graphema.query.Reading;
+import dev.graphema.query.source.Control;
 import java.time.Duration;
-import java.util.function.Predicate;
 
 /** Shows the progress of reading on the error stream if it takes more than a second and is a terminal. */
-final class Progress implements Predicate<Reading> {
+final class Progress implements Control {
     private static final long FIRST_NANOS = 1_000_000_000L;
     private static final long EVERY_NANOS = 250_000_000L;
 
@@ -21,26 +20,26 @@ final class Progress implements Predicate<Reading> {
 
     /** Returns whether to continue. */
     @Override
-    public boolean test(Reading reading) {
+    public boolean continues(Control.Progress progress) {
         long now = System.nanoTime();
         if (console.width() > 0 && now - told >= EVERY_NANOS) {
             told = now;
-            tell(line(reading, Duration.ofNanos(now - start)));
+            tell(line(progress, Duration.ofNanos(now - start)));
         }
         return !console.stop().getAsBoolean();
     }
 
     /** Returns the progress. */
-    static String read(Reading reading) {
-        return Counted.number(reading.events()) + " events, " + Counted.number(reading.bytes() >> 20) + " MB";
+    static String read(long events, long bytes) {
+        return Counted.number(events) + " events, " + Counted.number(bytes >> 20) + " MB";
     }
 
-    static String line(Reading reading, Duration taken) {
-        String read = read(reading);
-        if (reading.totalBytes() == 0 || reading.bytes() == 0) {
+    static String line(Control.Progress progress, Duration taken) {
+        String read = read(progress.events(), progress.bytes());
+        if (progress.totalBytes() == 0 || progress.bytes() == 0) {
             return read;
         }
-        double share = Math.min(1, (double) reading.bytes() / reading.totalBytes());
+        double share = Math.min(1, (double) progress.bytes() / progress.totalBytes());
         Duration left = Duration.ofSeconds(Math.round(taken.toMillis() / 1000.0 * (1 - share) / share));
         return Math.round(share * 100) + "% read: " + read + "; " + Durations.text(left) + " left";
     }

@@ -4,8 +4,8 @@ import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.format.Escapes;
 import dev.graphema.format.Utf8Buffer;
-import dev.graphema.query.LeakCheck;
-import dev.graphema.query.Logs;
+import dev.graphema.lines.LeakCheck;
+import dev.graphema.lines.LineFiles;
 import dev.graphema.redaction.Corpus;
 import dev.graphema.redaction.NearMisses;
 import dev.graphema.redaction.Redactor;
@@ -112,7 +112,7 @@ public final class RedactVerb extends Verb {
         if (texts.isGiven()) {
             throw new MisuseException("--check searches logs: expected --in FILE or DIR, and no text");
         }
-        Logs logs = Logs.at((in.isGiven() ? in.value() : List.of("."))
+        LineFiles logs = LineFiles.at((in.isGiven() ? in.value() : List.of("."))
                 .stream().map(Path::of).toList());
         LeakCheck.Result result = LeakCheck.of(logs.files(), redactor);
         for (LeakCheck.Leak leak : result.leaks()) {

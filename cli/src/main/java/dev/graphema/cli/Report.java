@@ -8,11 +8,16 @@ import dev.graphema.event.Times;
 import dev.graphema.format.ClockText;
 import dev.graphema.format.FailureText;
 import dev.graphema.format.FieldText;
-import dev.graphema.query.Faults;
-import dev.graphema.query.Logs;
-import dev.graphema.query.Tally;
-import dev.graphema.query.Timeline;
-import dev.graphema.query.Trail;
+import dev.graphema.query.Ask;
+import dev.graphema.query.EventSelection;
+import dev.graphema.query.answer.CountTable;
+import dev.graphema.query.answer.FailureKinds;
+import dev.graphema.query.answer.FoundEvents;
+import dev.graphema.query.answer.Timeline;
+import dev.graphema.query.answer.Trail;
+import dev.graphema.query.answer.Trails;
+import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.QueryExecutor;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
@@ -37,28 +42,35 @@ final class Report {
     private static final int HEIGHT = 180;
     private static final List<String> TALLIED = List.of("service", "instance", "level", "message");
 
-    private final Logs logs;
+    private final EventSource logs;
+    private final EventSelection selection;
     private final Condition wanted;
     private final Console console;
     private final ClockText clock;
     private final Html html = new Html();
 
-    private Report(Logs logs, Condition wanted, Console console) {
+    private Report(EventSource logs, EventSelection selection, Condition wanted, Console console) {
         this.logs = logs;
+        this.selection = selection;
         this.wanted = wanted;
         this.console = console;
         this.clock = ClockText.dateAndTime(console.zone());
     }
 
-    /** Writes the page. */
-    static void write(Path file, Logs logs, Condition wanted, Console console) throws IOException {
-        Report report = new Report(logs, wanted, console);
+    /**
+     * Writes the page.
+     *
+     * @param wanted the condition as the user wrote it
+     */
+    static void write(Path file, EventSource logs, EventSelection selection, Condition wanted, Console console)
+            throws IOException {
+        Report report = new Report(logs, selection, wanted, console);
         report.page();
         Files.writeString(file, report.html.toString());
     }
 
     private void page() throws IOException {
-        Logs.Newest newest = logs.newest(EVENTS);
+        FoundEvents newest = QueryExecutor.answer(selection.newest(EVENTS), logs);
         html.raw("<!doctype html>\n<html lang=\"en\"><head><meta charset=\"utf-8\">")
                 .raw(
                         "<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; style-src 'unsafe-inline'\">")
@@ -69,7 +81,7 @@ final class Report {
                 .raw("</style></head><body><h1>")
                 .text(title())
                 .raw("</h1><p class=\"soft\">")
-                .text(Counted.of(newest.matching(), "matching event") + "; " + FindingVerb.read(newest.reading())
+                .text(Counted.of(newest.matching(), "matching event") + "; " + FindingVerb.read(newest.coverage())
                         + ". Made " + clock.text(Times.now()) + ", times of " + console.zone() + ".")
                 .raw("</p>");
         timeline();
@@ -91,7 +103,8 @@ final class Report {
     }
 
     private void timeline() throws IOException {
-        Timeline timeline = Timeline.of(logs, new Timeline.Plan(STEPS, null, console.zone(), Name.of("service"), 4));
+        Timeline timeline = QueryExecutor.answer(
+                selection.ask(new Ask.TimeSteps(STEPS, null, console.zone(), Name.of("service"), 4)), logs);
         if (timeline.steps().isEmpty()) {
             return;
         }
@@ -170,9 +183,9 @@ final class Report {
     private void tallies() throws IOException {
         html.raw("<h2>What it is made of</h2><div class=\"columns\">");
         for (String name : TALLIED) {
-            Tally tally = Tally.of(logs, List.of(Name.of(name)));
+            CountTable tally = QueryExecutor.answer(selection.counts(name), logs);
             html.raw("<table><tr><th>").text(name).raw("</th><th class=\"number\">events</th><th></th></tr>");
-            for (Tally.Row row : tally.rows().stream().limit(ROWS).toList()) {
+            for (CountTable.Row row : tally.rows().stream().limit(ROWS).toList()) {
                 double share =
                         100.0 * row.events().count() / Math.max(1, tally.all().count());
                 html.raw("<tr>")
@@ -193,14 +206,14 @@ final class Report {
     }
 
     private void faults() throws IOException {
-        Faults faults = Faults.of(logs, 40);
-        if (faults.faults().isEmpty()) {
+        FailureKinds failures = QueryExecutor.answer(selection.ask(new Ask.Failures(40)), logs);
+        if (failures.kinds().isEmpty()) {
             return;
         }
         html.raw(
                         "<h2>Failures</h2><table><tr><th class=\"number\">times</th><th>failure</th><th>where</th><th>first</th>")
                 .raw("<th>last</th><th>course</th></tr>");
-        for (Faults.Fault fault : faults.faults().stream().limit(20).toList()) {
+        for (FailureKinds.Kind fault : failures.kinds().stream().limit(20).toList()) {
             Event example = fault.example();
             html.raw("<tr>")
                     .number(fault.count())
@@ -243,7 +256,7 @@ final class Report {
     }
 
     /** Returns the newest trace with a failure, or else the newest of all. */
-    private void trail(Logs.Newest newest) throws IOException {
+    private void trail(FoundEvents newest) throws IOException {
         List<Event> traced =
                 newest.events().stream().filter(event -> event.trace() != null).toList();
         List<Event> failed =
@@ -252,8 +265,11 @@ final class Report {
         if (chosen.isEmpty()) {
             return;
         }
-        Trail.Found found =
-                Trail.find(logs, chosen.get(chosen.size() - 1).trace().toString());
+        Trails found = QueryExecutor.answer(
+                selection
+                        .where(Condition.EVERYTHING)
+                        .trail(chosen.get(chosen.size() - 1).trace().toString()),
+                logs);
         if (found.trails().isEmpty()) {
             return;
         }
@@ -298,7 +314,7 @@ final class Report {
         }
     }
 
-    private void events(Logs.Newest newest) {
+    private void events(FoundEvents newest) {
         html.raw("<h2>The newest events</h2><table><tr><th>time</th><th>level</th><th>where</th><th>message</th></tr>");
         for (Event event : newest.events()) {
             String level = event.level() == null ? "" : event.level().text();

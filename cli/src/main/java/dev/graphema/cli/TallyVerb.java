@@ -8,10 +8,11 @@ import dev.graphema.condition.Name;
 import dev.graphema.event.Durations;
 import dev.graphema.format.Escapes;
 import dev.graphema.format.Utf8Buffer;
-import dev.graphema.query.Estimate;
-import dev.graphema.query.Measure;
-import dev.graphema.query.Tally;
-import dev.graphema.query.line.LineAttribute;
+import dev.graphema.lines.form.LineAttribute;
+import dev.graphema.query.Ask;
+import dev.graphema.query.answer.CountTable;
+import dev.graphema.query.answer.Estimate;
+import dev.graphema.query.answer.Measure;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -64,10 +65,11 @@ public final class TallyVerb extends FindingVerb {
     protected int call() throws IOException, MisuseException {
         List<Name> names = names();
         Condition wanted = condition(condition.value());
-        Tally tally = Tally.of(logs(wanted), names, !measured.isGiven() ? null : Name.of(measured.value()));
-        complain(tally.reading());
+        CountTable tally =
+                answer(wanted, new Ask.Counts(names, !measured.isGiven() ? null : Name.of(measured.value())));
+        complain(tally.coverage());
         if (tally.all().kept() == 0) {
-            return nothing(tally.reading());
+            return nothing(tally.coverage());
         }
         int shown = Math.min(limit(limit.value()), tally.rows().size());
         if (form.value() == Table.Form.text && !measured.isGiven()) {
@@ -81,7 +83,7 @@ public final class TallyVerb extends FindingVerb {
         return 0;
     }
 
-    private Table values(Tally tally, int shown) {
+    private Table values(CountTable tally, int shown) {
         List<String> names =
                 new ArrayList<>(tally.names().stream().map(Name::toString).toList());
         names.add("count");
@@ -93,7 +95,7 @@ public final class TallyVerb extends FindingVerb {
             names.addAll(List.of("different", "sum", "mean", "median", "p95", "p99", "least", "most"));
         }
         Table table = new Table(names);
-        for (Tally.Row row : tally.rows().subList(0, shown)) {
+        for (CountTable.Row row : tally.rows().subList(0, shown)) {
             List<Object> values = new ArrayList<>(row.values());
             values.add(row.events().count());
             if (hasEstimates) {
@@ -140,10 +142,10 @@ public final class TallyVerb extends FindingVerb {
         return words.stream().map(Name::of).toList();
     }
 
-    private void table(Tally tally, int shown) {
+    private void table(CountTable tally, int shown) {
         List<String[]> cells = new ArrayList<>();
         cells.add(tally.names().stream().map(Name::toString).toArray(String[]::new));
-        for (Tally.Row row : tally.rows().subList(0, shown)) {
+        for (CountTable.Row row : tally.rows().subList(0, shown)) {
             cells.add(row.values().stream().map(TallyVerb::cell).toArray(String[]::new));
         }
         int[] widths = new int[tally.names().size()];
@@ -160,7 +162,7 @@ public final class TallyVerb extends FindingVerb {
                 .text(hasEstimates ? "  " + Counted.right("likely range", RANGE_WIDTH) : "")
                 .text("   share\n");
         for (int i = 0; i < shown; i++) {
-            Tally.Row row = tally.rows().get(i);
+            CountTable.Row row = tally.rows().get(i);
             double share = (double) row.events().count() / tally.all().count();
             values(cells.get(i + 1), widths, to);
             to.text(Counted.right(count(row.events()), countWidth))
@@ -192,7 +194,7 @@ public final class TallyVerb extends FindingVerb {
         return shown.length() <= WIDEST_VALUE ? shown : shown.substring(0, WIDEST_VALUE - 1) + "…";
     }
 
-    private void summary(Tally tally, int shown, Condition wanted) {
+    private void summary(CountTable tally, int shown, Condition wanted) {
         String rows = shown < tally.rows().size()
                 ? "the first " + Counted.number(shown) + " of "
                         + Counted.of(tally.rows().size(), "value")
@@ -201,7 +203,7 @@ public final class TallyVerb extends FindingVerb {
                 + (tally.all().isEstimate()
                         ? " that represent " + count(tally.all()) + " (" + range(tally.all()) + " with 99 % confidence)"
                         : "")
-                + "; " + read(tally.reading()));
+                + "; " + read(tally.coverage()));
         for (int i = 0; i < tally.names().size(); i++) {
             int column = i;
             String readAs = LineAttribute.readAs(tally.names().get(i).toString());
@@ -212,7 +214,7 @@ public final class TallyVerb extends FindingVerb {
             }
         }
         String first = conditionOf(tally.names(), tally.rows().get(0));
-        if (!first.contains(Tally.OTHERS)) {
+        if (!first.contains(CountTable.OTHERS)) {
             next("to see the first", "find " + Shell.quoted(joined(wanted, first)));
             if (tally.rows().size() > 1 && tally.names().size() == 1) {
                 next(
@@ -223,7 +225,7 @@ public final class TallyVerb extends FindingVerb {
     }
 
     /** Returns the condition of the events of a row. */
-    private static String conditionOf(List<Name> names, Tally.Row row) {
+    private static String conditionOf(List<Name> names, CountTable.Row row) {
         List<String> parts = new ArrayList<>();
         for (int i = 0; i < names.size(); i++) {
             String value = row.values().get(i);

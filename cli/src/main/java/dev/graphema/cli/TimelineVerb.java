@@ -10,7 +10,8 @@ import dev.graphema.event.Times;
 import dev.graphema.format.ClockText;
 import dev.graphema.format.Escapes;
 import dev.graphema.format.Utf8Buffer;
-import dev.graphema.query.Timeline;
+import dev.graphema.query.Ask;
+import dev.graphema.query.answer.Timeline;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.LocalDate;
@@ -53,17 +54,17 @@ public final class TimelineVerb extends FindingVerb {
     protected int call() throws IOException, MisuseException {
         Condition wanted = condition(condition.value());
         Duration given = step.isGiven() ? InputOptions.duration("--step", step.value()) : null;
-        Timeline timeline = Timeline.of(
-                logs(wanted),
-                new Timeline.Plan(
+        Timeline timeline = answer(
+                wanted,
+                new Ask.TimeSteps(
                         MOST_STEPS,
                         given,
-                        () -> out().zone(),
+                        input().zone(),
                         split.isGiven() ? Name.of(split.value()) : null,
                         FILLS.length));
-        complain(timeline.reading());
+        complain(timeline.coverage());
         if (timeline.steps().isEmpty()) {
-            return nothing(timeline.reading());
+            return nothing(timeline.coverage());
         }
         if (form.value() == Table.Form.text) {
             draw(timeline);
@@ -169,7 +170,7 @@ public final class TimelineVerb extends FindingVerb {
 
     private void summary(Timeline timeline, Condition wanted) {
         out().say(Counted.of(timeline.steps().size(), "step") + " of " + Durations.text(timeline.step()) + "; "
-                + read(timeline.reading()));
+                + read(timeline.coverage()));
         timeline.steps().stream()
                 .filter(Timeline.Step::isSpike)
                 .reduce((one, other) -> other.count() > one.count() ? other : one)

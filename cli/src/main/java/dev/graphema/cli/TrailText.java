@@ -7,7 +7,7 @@ import dev.graphema.event.Level;
 import dev.graphema.format.Escapes;
 import dev.graphema.format.Paint;
 import dev.graphema.format.Utf8Buffer;
-import dev.graphema.query.Trail;
+import dev.graphema.query.answer.Trail;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;

@@ -4,8 +4,9 @@ import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
-import dev.graphema.query.Logs;
-import dev.graphema.query.Trail;
+import dev.graphema.query.Ask;
+import dev.graphema.query.answer.Trail;
+import dev.graphema.query.answer.Trails;
 import java.io.IOException;
 import java.util.List;
 import java.util.Locale;
@@ -43,13 +44,12 @@ public final class TrailVerb extends FindingVerb {
 
     @Override
     protected int call() throws IOException, MisuseException {
-        Logs logs = logs(Condition.EVERYTHING);
         String asked = trace.value();
         int equals = asked.indexOf('=');
         if (equals > 0) {
             Name name = Name.of(asked.substring(0, equals).strip());
             String value = asked.substring(equals + 1).strip();
-            return show(Trail.find(logs, name, value), name + " = " + value);
+            return show(answer(Condition.EVERYTHING, new Ask.TrailOf(name, value)), name + " = " + value);
         }
         String id = asked.toLowerCase(Locale.ROOT);
         if (!id.matches("[0-9a-f]{" + FEWEST_DIGITS + ",32}")) {
@@ -57,7 +57,7 @@ public final class TrailVerb extends FindingVerb {
                     + " to 32 hexadecimal digits, as find --as json shows them under \"trace\", or a field and its value, as in"
                     + " booking=B0047113");
         }
-        Trail.Found found = Trail.find(logs, id);
+        Trails found = answer(Condition.EVERYTHING, Ask.TrailOf.trace(id));
         if (found.trails().size() > 1) {
             List<String> ids = found.trails().stream().limit(5).map(Trail::name).toList();
             throw new MisuseException(found.trails().size() + " traces begin with " + id
@@ -66,11 +66,11 @@ public final class TrailVerb extends FindingVerb {
         return show(found, "trace " + id);
     }
 
-    private int show(Trail.Found found, String wanted) {
-        complain(found.reading());
+    private int show(Trails found, String wanted) {
+        complain(found.coverage());
         if (found.trails().isEmpty()) {
             out().say("no event of " + (wanted.startsWith("trace ") ? "a " : "") + wanted + "; "
-                    + read(found.reading()));
+                    + read(found.coverage()));
             return Main.NOTHING;
         }
         Trail trail = found.trails().get(0);

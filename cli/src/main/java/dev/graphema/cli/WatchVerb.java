@@ -3,7 +3,10 @@ package dev.graphema.cli;
 import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.condition.Condition;
-import dev.graphema.query.Follower;
+import dev.graphema.query.EventSelection;
+import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.Following;
+import dev.graphema.query.source.QueryExecutor;
 import java.io.IOException;
 import java.util.concurrent.TimeUnit;
 
@@ -46,20 +49,24 @@ public final class WatchVerb extends FindingVerb {
                         + InputOptions.duration("--for", time.value()).toNanos();
         EventView view = shown.view(out());
         long[] shown = {0};
-        try (Follower follower = new Follower(input().paths(), input().shape(), wanted)) {
+        EventSelection selection = selection(wanted);
+        EventSource logs = logs();
+        try (Following following = logs.follow(selection.where())) {
             if (before.value() > 0) {
-                logs(wanted).newest(before.value()).events().forEach(view::show);
+                QueryExecutor.answer(selection.newest(before.value()), logs, progress())
+                        .events()
+                        .forEach(view::show);
                 view.end();
             }
             while (!out().stop().getAsBoolean() && System.nanoTime() < until) {
-                follower.poll(event -> {
+                following.poll(event -> {
                     view.show(event);
                     shown[0]++;
                 });
                 view.end();
                 TimeUnit.MILLISECONDS.sleep(EVERY_MILLIS);
             }
-            complain(follower.reading());
+            complain(following.coverage());
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }

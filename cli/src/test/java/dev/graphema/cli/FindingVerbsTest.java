@@ -7,6 +7,7 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import dev.graphema.query.source.Control;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -354,21 +355,11 @@ class FindingVerbsTest extends CommandFixture {
     }
 
     @Test
-    void progressTellsWhatWasReadAndWhatIsLeft() {
-        assertEquals("0 events, 0 MB", Progress.line(new ReadingOf(0, 0).reading(), Duration.ofSeconds(2)));
+    void progressStatesWhatWasReadAndWhatIsLeft() {
+        assertEquals("0 events, 0 MB", Progress.line(new Control.Progress(0, 0, 0), Duration.ofSeconds(2)));
         assertEquals(
                 "25% read: 0 events, 5 MB; 6s left",
-                Progress.line(new ReadingOf(5 << 20, 20 << 20).reading(), Duration.ofSeconds(2)));
-    }
-
-    /** What a reading tells. */
-    private record ReadingOf(long bytes, long total) {
-        dev.graphema.query.Reading reading() {
-            dev.graphema.query.Reading reading = org.mockito.Mockito.mock(dev.graphema.query.Reading.class);
-            org.mockito.Mockito.when(reading.bytes()).thenReturn(bytes);
-            org.mockito.Mockito.when(reading.totalBytes()).thenReturn(total);
-            return reading;
-        }
+                Progress.line(new Control.Progress(0, 5 << 20, 20 << 20), Duration.ofSeconds(2)));
     }
 
     @Test

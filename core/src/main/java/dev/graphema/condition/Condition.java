@@ -3,6 +3,7 @@ package dev.graphema.condition;
 import dev.graphema.event.EventValues;
 import java.time.ZoneId;
 import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Set;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
@@ -61,6 +62,22 @@ public final class Condition {
     /** Returns the condition of a syntax tree. */
     public static Condition of(Expression expression) {
         return new Condition(expression);
+    }
+
+    /** Returns the condition that both conditions must be true. */
+    public Condition and(Condition other) {
+        if (isEverything() || other.isEverything()) {
+            return isEverything() ? other : this;
+        }
+        return of(new Expression.And(List.of(expression, other.expression)));
+    }
+
+    /** Returns the condition that at least one of the conditions must be true. */
+    public Condition or(Condition other) {
+        if (isEverything() || other.isEverything()) {
+            return EVERYTHING;
+        }
+        return of(new Expression.Or(List.of(expression, other.expression)));
     }
 
     /** Returns whether the condition is empty, and so true for every event. */

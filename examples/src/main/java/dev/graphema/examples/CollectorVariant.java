@@ -5,7 +5,9 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import com.sun.net.httpserver.HttpExchange;
 import com.sun.net.httpserver.HttpServer;
 import dev.graphema.cli.Console;
-import dev.graphema.query.Logs;
+import dev.graphema.lines.LineFiles;
+import dev.graphema.query.Question;
+import dev.graphema.query.source.QueryExecutor;
 import java.io.IOException;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
@@ -105,11 +107,10 @@ final class CollectorVariant implements Variant {
 
     @Override
     public synchronized boolean tell(Console console, Path logs) throws IOException {
-        Map<String, Integer> written = new TreeMap<>();
-        Logs.at(List.of(logs)).read(event -> {
-            written.merge(event.instance(), 1, Integer::sum);
-            return true;
-        });
+        Map<String, Long> written = new TreeMap<>();
+        QueryExecutor.answer(Question.all().counts("instance"), LineFiles.at(List.of(logs)))
+                .rows()
+                .forEach(row -> written.put(row.values().get(0), row.events().kept()));
         console.print("");
         console.print("The collector, a stand-in that speaks OTLP over HTTP, answered " + refused
                 + " requests by 503 at first, took " + requests + ", and got " + repeated + " records twice.");

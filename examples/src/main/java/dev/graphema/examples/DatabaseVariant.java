@@ -2,7 +2,9 @@ package dev.graphema.examples;
 
 import dev.graphema.cli.Console;
 import dev.graphema.cli.Counted;
-import dev.graphema.query.Logs;
+import dev.graphema.lines.LineFiles;
+import dev.graphema.query.Question;
+import dev.graphema.query.source.QueryExecutor;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -46,21 +48,18 @@ final class DatabaseVariant implements Variant {
 
     @Override
     public boolean tell(Console console, Path logs) throws IOException {
-        long[] written = {0};
-        Logs.at(List.of(logs)).read(event -> {
-            written[0]++;
-            return true;
-        });
+        long written = QueryExecutor.answer(Question.all().newest(0), LineFiles.at(List.of(logs)))
+                .matching();
         try (Connection connection = DriverManager.getConnection(url)) {
             List<List<String>> count = rows(connection, "select count(*) from events");
             long stored = Long.parseLong(count.get(1).get(0));
             console.print("");
             console.print("The table in PostgreSQL has " + Counted.of(stored, "event") + ", the files have "
-                    + Counted.of(written[0], "event") + ".");
+                    + Counted.of(written, "event") + ".");
             console.print("The same questions in SQL:");
             show(console, connection, FIRST_FAILURES);
             show(console, connection, LONGEST_WAITS);
-            return stored == written[0];
+            return stored == written;
         } catch (SQLException e) {
             throw new IOException(e);
         }

@@ -5,13 +5,15 @@ import dev.graphema.cli.Main;
 import dev.graphema.cli.Verb;
 import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.MisuseException;
-import dev.graphema.condition.Condition;
 import dev.graphema.examples.day.Day;
-import dev.graphema.query.Logs;
+import dev.graphema.lines.LineFiles;
+import dev.graphema.query.Question;
+import dev.graphema.query.source.QueryExecutor;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
 
@@ -103,20 +105,18 @@ public final class DemoVerb extends Verb {
     /** Reports whether every request has its event. */
     private boolean compare(Map<Integer, Integer> answers, Path logs) throws IOException {
         int sent = answers.values().stream().mapToInt(Integer::intValue).sum();
-        long[] told = {0};
-        Logs.at(java.util.List.of(logs))
-                .where(Condition.parse("message = request and service = booking"))
-                .read(event -> {
-                    told[0]++;
-                    return true;
-                });
+        long written = QueryExecutor.answer(
+                        Question.where("message = request and service = booking")
+                                .newest(0),
+                        LineFiles.at(List.of(logs)))
+                .matching();
         console().print("");
         console()
                 .print("The passengers sent " + Counted.of(sent, "request") + " (answers: "
                         + answers.entrySet().stream()
                                 .map(answer -> answer.getValue() + " with " + answer.getKey())
                                 .collect(Collectors.joining(", "))
-                        + "); the logs tell of " + told[0] + ".");
-        return told[0] == sent;
+                        + "); the logs tell of " + written + ".");
+        return written == sent;
     }
 }

@@ -3,11 +3,12 @@ package dev.graphema.examples;
 import dev.graphema.cli.Console;
 import dev.graphema.cli.Main;
 import dev.graphema.cli.Shell;
-import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
 import dev.graphema.event.TraceId;
 import dev.graphema.format.Utf8Buffer;
-import dev.graphema.query.Logs;
+import dev.graphema.lines.LineFiles;
+import dev.graphema.query.Question;
+import dev.graphema.query.source.QueryExecutor;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Arrays;
@@ -54,12 +55,8 @@ final class Walk {
 
     /** The newest one; detail is not held of a request for which an operator has raised it. */
     private TraceId failedWithHeldDetail() throws IOException {
-        Set<TraceId> held = logs().where(Condition.parse("held = true")).newest(Integer.MAX_VALUE).events().stream()
-                .map(Event::trace)
-                .collect(Collectors.toSet());
-        List<Event> failed = logs().where(Condition.parse(FAILED_REQUESTS))
-                .newest(Integer.MAX_VALUE)
-                .events();
+        Set<TraceId> held = events("held = true").stream().map(Event::trace).collect(Collectors.toSet());
+        List<Event> failed = events(FAILED_REQUESTS);
         for (int i = failed.size() - 1; i >= 0; i--) {
             if (held.contains(failed.get(i).trace())) {
                 return failed.get(i).trace();
@@ -68,8 +65,9 @@ final class Walk {
         return null;
     }
 
-    Logs logs() throws IOException {
-        return Logs.at(List.of(logs));
+    private List<Event> events(String condition) throws IOException {
+        return QueryExecutor.answer(Question.where(condition).newest(Integer.MAX_VALUE), LineFiles.at(List.of(logs)))
+                .events();
     }
 
     private void title(String text) {

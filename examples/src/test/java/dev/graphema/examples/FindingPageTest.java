@@ -9,7 +9,7 @@ import dev.graphema.cli.Console;
 import dev.graphema.cli.Main;
 import dev.graphema.examples.day.Day;
 import dev.graphema.format.Paint;
-import dev.graphema.query.line.LineAttribute;
+import dev.graphema.lines.form.LineAttribute;
 import java.io.BufferedReader;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;

@@ -2,56 +2,54 @@ package dev.graphema.query;
 
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
-import dev.graphema.event.Event;
-import dev.graphema.query.line.LineFilter;
-import dev.graphema.query.line.OwnLine;
-import dev.graphema.query.line.Projection;
+import dev.graphema.query.answer.Answer;
+import java.util.List;
 import java.util.Objects;
-import java.util.Set;
-import java.util.stream.Collectors;
-import java.util.stream.Stream;
 
 /**
- * Which events to read, and which of their values. Immutable.
+ * What somebody wants to know about the events of a source. A question does not know where the events are: the same one
+ * can be asked of files, a stream, memory, or a server. Immutable.
  *
- * @param condition the condition
- * @param window the window
- * @param projection the values
+ * <pre>{@code
+ * Question<FoundEvents> failed = Question.where("level >= error and service = deck").newest(50);
+ * Question<CountTable> slow = Question.where("elapsed > 1s").counts("service", "instance");
+ * }</pre>
+ *
+ * @param where the condition for events
+ * @param during the window for events
+ * @param fields the names of the values that found events have; all values if empty
+ * @param ask what is wanted of these events
+ * @param <A> the type of the answer
  */
-record Question(Condition condition, Window window, Projection projection) {
-    static final Question ALL = new Question(Condition.EVERYTHING, Window.ALWAYS, Projection.ALL);
-
-    /** Returns the names of the fields in condition and projection. */
-    Set<String> fieldNames() {
-        return Stream.concat(condition.names().stream(), projection.listed().stream())
-                .map(Name::field)
-                .filter(Objects::nonNull)
-                .collect(Collectors.toSet());
+public record Question<A extends Answer>(Condition where, Window during, List<Name> fields, Ask<A> ask) {
+    public Question {
+        Objects.requireNonNull(where, "where");
+        Objects.requireNonNull(during, "during");
+        fields = List.copyOf(fields);
+        Objects.requireNonNull(ask, "ask");
     }
 
-    boolean isAbout(Event event) {
-        return window.contains(event.epochNanos()) && condition.matches(event);
+    /** Begins a question about all events. */
+    public static EventSelection all() {
+        return EventSelection.ALL;
     }
 
-    /** Returns whether the event of a line in Graphema JSON, which the filter accepted, matches. */
-    boolean isAbout(OwnLine line) {
-        return window.contains(line.time()) && condition.matches(line.event());
+    /**
+     * Begins a question about the events that match a condition. Local times are in the time zone of the system.
+     *
+     * @throws dev.graphema.condition.ConditionException if the text is not a condition
+     */
+    public static EventSelection where(String condition) {
+        return where(Condition.parse(condition));
     }
 
-    /** Returns whether all lines in Graphema JSON that the filter accepts match. */
-    boolean isDecidedByFilter() {
-        return window.isAlways() && LineFilter.decides(condition);
+    /** Begins a question about the events that match a condition. */
+    public static EventSelection where(Condition condition) {
+        return EventSelection.ALL.where(condition);
     }
 
-    /** Returns a filter that excludes lines without matching events before they are read. */
-    LineFilter filter() {
-        return LineFilter.of(condition);
-    }
-
-    /** Returns a reader of the values in condition and projection; null if all values or none are needed. */
-    OwnLine ownLine() {
-        Projection asked = Projection.of(condition);
-        boolean isOfNoUse = asked.isAll() || projection.isAll() && condition.isEverything() && window.isAlways();
-        return isOfNoUse ? null : new OwnLine(projection.isAll() ? asked : projection.and(asked));
+    /** Returns the events that the question is about, to ask something else of them. */
+    public EventSelection selection() {
+        return new EventSelection(where, during, fields);
     }
 }

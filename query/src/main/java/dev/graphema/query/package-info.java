@@ -1,10 +1,10 @@
 /**
- * Searches written logs of Graphema and other programs. Entry points: {@link dev.graphema.query.Logs}, which reads
- * files, folders and streams as one stream of events in the order of time, and the answers: {@link
- * dev.graphema.query.Tally}, {@link dev.graphema.query.Timeline}, {@link dev.graphema.query.Trail}, {@link
- * dev.graphema.query.Around}, {@link dev.graphema.query.Faults} and {@link dev.graphema.query.Contrast}. {@link
- * dev.graphema.query.Follower} follows files while they are written.
+ * Questions about events, as values. {@link dev.graphema.query.Question} begins one; {@link dev.graphema.query.Ask} lists
+ * what can be asked; {@link dev.graphema.query.source.QueryExecutor} answers it over an {@link
+ * dev.graphema.query.source.EventSource}.
  *
- * <p>The package does not depend on the command.
+ * <p>The packages below: {@code answer} has the answers, {@code row} what sources read, {@code partial} how answers are
+ * computed and merged, {@code source} the contract of sources and the executor, {@code json} the JSON form of questions
+ * and answers.
  */
 package dev.graphema.query;

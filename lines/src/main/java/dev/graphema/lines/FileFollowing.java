@@ -1,0 +1,168 @@
+package dev.graphema.lines;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.event.Event;
+import dev.graphema.lines.form.LineShape;
+import dev.graphema.query.answer.Coverage;
+import dev.graphema.query.source.Control;
+import dev.graphema.query.source.CoverageBuilder;
+import dev.graphema.query.source.Following;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.BasicFileAttributes;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/**
+ * Follows files while they are written, across rotation, including new files in folders. Existing content is skipped.
+ * For one thread.
+ *
+ * <p>Files are identified by the file system, not by name: a renamed file is read to its end, and its successor from
+ * the beginning. Compressed files are not followed.
+ */
+final class FileFollowing implements Following {
+    private static final int BLOCK = 1 << 20;
+
+    private final List<Path> paths;
+    private final LineShape shape;
+    private final LineSelection selection;
+    private final CoverageBuilder coverage = new CoverageBuilder(Control.NONE);
+    private final Map<Object, Followed> followed = new LinkedHashMap<>();
+
+    private static final class Followed {
+        private final Path file;
+        private final FileChannel channel;
+        private long position;
+        private byte[] begun = {};
+
+        Followed(Path file, FileChannel channel, long position) {
+            this.file = file;
+            this.channel = channel;
+            this.position = position;
+        }
+    }
+
+    /**
+     * Starts at the end of the existing content.
+     *
+     * @param paths files, and folders with all logs below them
+     * @throws IOException if a file cannot be read
+     */
+    FileFollowing(List<Path> paths, LineShape shape, Condition condition) throws IOException {
+        this.paths = List.copyOf(paths);
+        this.selection = LineSelection.of(condition);
+        this.shape = shape.asking(selection.fieldNames());
+        for (Path file : files()) {
+            followed.put(key(file), open(file, Files.size(file)));
+        }
+    }
+
+    /** Passes on the matching events that were written since the last call, in the order of time. */
+    @Override
+    public boolean poll(Listener listener) throws IOException {
+        List<Event> events = new ArrayList<>();
+        Set<Object> there = new HashSet<>();
+        for (Path file : files()) {
+            try {
+                Object key = key(file);
+                there.add(key);
+                if (!followed.containsKey(key)) {
+                    followed.put(key, open(file, 0));
+                }
+            } catch (NoSuchFileException e) {
+                continue; // it went between being listed and being looked at
+            }
+        }
+        for (Map.Entry<Object, Followed> each : List.copyOf(followed.entrySet())) {
+            read(each.getValue(), events);
+            if (!there.contains(each.getKey())) {
+                each.getValue().channel.close();
+                followed.remove(each.getKey());
+            }
+        }
+        events.sort(Comparator.comparingLong(Event::epochNanos));
+        events.forEach(listener::event);
+        return true;
+    }
+
+    @Override
+    public Coverage coverage() {
+        return coverage.coverage();
+    }
+
+    private List<Path> files() throws IOException {
+        List<Path> plain = new ArrayList<>();
+        for (Path file : LogFileNames.at(paths)) {
+            String name = file.getFileName().toString();
+            if (!name.endsWith(".gz") && !name.endsWith(".zst")) {
+                plain.add(file);
+            }
+        }
+        return plain;
+    }
+
+    private static Object key(Path file) throws IOException {
+        BasicFileAttributes attributes = Files.readAttributes(file, BasicFileAttributes.class);
+        return attributes.fileKey() == null ? file : attributes.fileKey();
+    }
+
+    private Followed open(Path file, long position) throws IOException {
+        coverage.files(1, 0);
+        return new Followed(file, FileChannel.open(file, StandardOpenOption.READ), position);
+    }
+
+    private void read(Followed from, List<Event> to) throws IOException {
+        if (from.channel.size() < from.position) {
+            from.position = 0; // it was emptied and is written anew
+            from.begun = new byte[0];
+        }
+        ByteBuffer block = ByteBuffer.allocate(BLOCK);
+        int count;
+        while ((count = from.channel.read(block.clear(), from.position)) > 0) {
+            from.position += count;
+            byte[] bytes = Arrays.copyOf(from.begun, from.begun.length + count);
+            block.flip().get(bytes, from.begun.length, count);
+            int end = bytes.length;
+            while (end > 0 && bytes[end - 1] != '\n') {
+                end--;
+            }
+            from.begun = Arrays.copyOfRange(bytes, end, bytes.length);
+            events(from.file, bytes, end, to);
+            if (from.begun.length > LineShape.MAX_LINE) {
+                // A line without an end must not fill the memory; what is left of it will be a line that is no event.
+                coverage.unreadable(from.file.toString(), 0, "a line is longer than " + LineShape.MAX_LINE + " bytes");
+                from.begun = new byte[0];
+            }
+        }
+    }
+
+    private void events(Path file, byte[] bytes, int end, List<Event> to) throws IOException {
+        try (LineRows log =
+                LineRows.of(file.toString(), new ByteArrayInputStream(bytes, 0, end), shape, selection, coverage)) {
+            Event event;
+            while ((event = log.next()) != null) {
+                to.add(event);
+            }
+        }
+    }
+
+    @Override
+    public void close() throws IOException {
+        for (Followed each : followed.values()) {
+            each.channel.close();
+        }
+        followed.clear();
+    }
+}

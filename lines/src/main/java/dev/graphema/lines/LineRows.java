@@ -1,0 +1,372 @@
+package dev.graphema.lines;
+
+import static java.nio.charset.StandardCharsets.UTF_8;
+
+import com.github.luben.zstd.ZstdIOException;
+import dev.graphema.event.Draft;
+import dev.graphema.event.Event;
+import dev.graphema.event.TraceId;
+import dev.graphema.lines.form.JsonLine;
+import dev.graphema.lines.form.LineShape;
+import dev.graphema.lines.form.TextLine;
+import dev.graphema.lines.form.UnreadableLineException;
+import dev.graphema.lines.json.LineFilter;
+import dev.graphema.lines.json.LineReader;
+import dev.graphema.lines.json.ProjectedLine;
+import dev.graphema.query.source.CoverageBuilder;
+import dev.graphema.query.source.Reasons;
+import dev.graphema.query.source.Rows;
+import java.io.EOFException;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.function.Consumer;
+import java.util.function.Supplier;
+import java.util.zip.ZipException;
+
+/** An open file, read event by event; it is also the row of the current event. For one thread. */
+final class LineRows implements Rows {
+    private static final String DAMAGED = "the compressed bytes are cut off or damaged here (";
+    /** The most characters that continuation lines add to an event. */
+    private static final int MOST_TEXT = 1 << 20;
+
+    private final FileChunk chunk;
+    private final LineReader lines;
+    private final LineShape shape;
+    private final LineSelection selection;
+    private final LineFilter filter;
+    private final ProjectedLine own;
+    private final boolean isDecided;
+    private final CoverageBuilder coverage;
+
+    // What reads lines that are not in our own form, and whole ones: made when the first one comes, since that loads
+    // many classes.
+    private JsonLine events;
+    private TextLine texts;
+
+    // A text event to which the next lines may add, and what they added.
+    private Draft open;
+    private long openPosition;
+    private final StringBuilder more = new StringBuilder();
+
+    // An event that was read already, behind one that it ended.
+    private Event ready;
+    private boolean isOver;
+
+    /** The time of the previous event, which determines the position of an event without a time. */
+    private long lastTime;
+
+    // The event to which it has gone, unless that is partly read of a line in our own form.
+    private Event event;
+    private boolean isPartly;
+    private long position;
+    private long linesBefore = -1;
+
+    // Whether somebody waits for each event as it comes, and what takes the lines that are none.
+    private boolean isLive;
+    private Consumer<String> foreign = line -> {};
+
+    private LineRows(
+            FileChunk chunk, InputStream stream, LineShape shape, LineSelection selection, CoverageBuilder coverage) {
+        this.chunk = chunk;
+        this.selection = selection;
+        this.filter = selection.filter();
+        this.own = selection.projectedLine();
+        this.isDecided = selection.isDecidedByFilter();
+        this.shape = shape;
+        this.lines = new LineReader(stream);
+        this.coverage = coverage;
+    }
+
+    /** Opens a file or a chunk; gzip (RFC 1952) and zstd (RFC 8878) are recognised by content and decompressed. */
+    static LineRows open(FileChunk chunk, LineShape shape, LineSelection selection, CoverageBuilder coverage)
+            throws IOException {
+        return decompressed(chunk, chunk.open(), shape, selection, coverage);
+    }
+
+    private static LineRows decompressed(
+            FileChunk chunk, InputStream stream, LineShape shape, LineSelection selection, CoverageBuilder coverage)
+            throws IOException {
+        InputStream bytes = new CountedStream(stream, coverage);
+        try {
+            return new LineRows(chunk, Decompression.of(bytes), shape, selection, coverage);
+        } catch (EOFException | ZipException e) {
+            coverage.unreadable(chunk.file().toString(), 1, DAMAGED + Reasons.of(e) + ")");
+            return new LineRows(chunk, InputStream.nullInputStream(), shape, selection, coverage);
+        }
+    }
+
+    /** Returns the rows of a file without events in the window. */
+    static LineRows none(Path file, LineShape shape, LineSelection selection, CoverageBuilder coverage) {
+        FileChunk chunk = new FileChunk(file, 0, 0, true, null);
+        return new LineRows(chunk, InputStream.nullInputStream(), shape, selection, coverage);
+    }
+
+    /** Reads a stream, compressed or not, as a file with a name; the caller closes it. */
+    static LineRows of(
+            String name, InputStream stream, LineShape shape, LineSelection selection, CoverageBuilder coverage)
+            throws IOException {
+        FileChunk chunk = new FileChunk(Path.of(name), 0, Long.MAX_VALUE, true, null);
+        return decompressed(chunk, stream, shape, selection, coverage);
+    }
+
+    /** Passes on events as soon as they arrive. @param foreign receives lines that are not events */
+    LineRows live(Consumer<String> foreign) {
+        this.isLive = true;
+        this.foreign = foreign;
+        return this;
+    }
+
+    /** Returns whether more can be read without waiting. */
+    boolean isMoreAtHand() throws IOException {
+        return ready != null || lines.isMoreAtHand();
+    }
+
+    /** Returns the next matching event, or null at the end. A projected event is valid until the next call. */
+    Event next() throws IOException {
+        return advance() ? event() : null;
+    }
+
+    @Override
+    public boolean advance() throws IOException {
+        while (ready != null || hasNextLine()) {
+            if (ready == null && isProjected()) {
+                if (!isDecided && !selection.contains(own)) {
+                    coverage.excluded(1);
+                    continue;
+                }
+                lastTime = own.time();
+                position = lines.position();
+                isPartly = !selection.projection().isAll();
+                if (isPartly || readWhole()) {
+                    coverage.event();
+                    return true;
+                }
+            } else if (other()) {
+                return true;
+            }
+        }
+        isPartly = false;
+        event = ended();
+        return isWanted();
+    }
+
+    /** Returns whether the line is Graphema JSON and its projected parts could be read. */
+    private boolean isProjected() {
+        return own != null && open == null && !lines.isTooLong() && own.read(lines.bytes(), lines.start(), lines.end());
+    }
+
+    /** Reads an event of another form, or one that was already read. @return whether it matches */
+    private boolean other() throws IOException {
+        isPartly = false;
+        event = ready;
+        position = lines.position();
+        ready = null;
+        if (event == null && !lines.isBlank()) {
+            if (lines.isTooLong()) {
+                unreadable("the line is longer than " + LineShape.MAX_LINE + " bytes");
+            } else if (lines.isInBraces()) {
+                json();
+            } else {
+                text();
+            }
+        }
+        return isWanted();
+    }
+
+    private boolean isWanted() {
+        if (event == null) {
+            return false;
+        }
+        coverage.event();
+        lastTime = event.epochNanos();
+        return selection.contains(event);
+    }
+
+    @Override
+    public long time() {
+        return isPartly ? own.time() : event.epochNanos();
+    }
+
+    @Override
+    public long weight() {
+        return isPartly ? own.weight() : event.weight();
+    }
+
+    @Override
+    public TraceId trace() {
+        return isPartly ? own.trace() : event.trace();
+    }
+
+    @Override
+    public Object value(int index) {
+        return isPartly ? own.value(index) : selection.projection().value(index, event);
+    }
+
+    @Override
+    public long position() {
+        return chunk.from() + position;
+    }
+
+    @Override
+    public Event event() {
+        return isPartly ? own.event() : event;
+    }
+
+    /** Moves to the next line. Damaged or incomplete compressed data ends the file. */
+    private boolean hasNextLine() throws IOException {
+        try {
+            if (isOver) {
+                return false;
+            }
+            boolean hasNext;
+            // A line that is passed over still ends an event of several lines before it.
+            if (filter == LineFilter.ALL || open != null) {
+                hasNext = lines.next();
+            } else {
+                hasNext = lines.next(filter);
+                coverage.excluded(lines.passedOver());
+            }
+            return hasNext && !coverage.isStopped(); // the line may have been cut off
+        } catch (EOFException | ZipException | ZstdIOException e) {
+            isOver = true;
+            if (!coverage.isStopped()) {
+                coverage.unreadable(chunk.file().toString(), lines.number() + 1, DAMAGED + Reasons.of(e) + ")");
+            }
+            return false;
+        } catch (IOException e) {
+            isOver = true;
+            coverage.failed(
+                    chunk.file().toString(),
+                    "cannot be read on from line " + (lines.number() + 1) + ": " + Reasons.of(e));
+            return false;
+        }
+    }
+
+    /** Reads a line in braces, which ends the previous event. */
+    private void json() {
+        Event before = ended();
+        readWhole();
+        if (before != null) {
+            ready = event;
+            event = before;
+        }
+    }
+
+    private boolean readWhole() {
+        event = whole();
+        return event != null;
+    }
+
+    private Event whole() {
+        try {
+            Event read = events().read(lines.bytes(), lines.start(), lines.end(), lastTime);
+            if (events().damage() != null) {
+                coverage.damaged(chunk.file().toString(), linesBefore() + lines.number(), events().damage());
+            }
+            return read;
+        } catch (UnreadableLineException e) {
+            unreadable(e.getMessage());
+            return null;
+        }
+    }
+
+    @Override
+    public Supplier<Event> keep() {
+        if (!isPartly) {
+            Event last = event;
+            return () -> last;
+        }
+        byte[] line = Arrays.copyOfRange(lines.bytes(), lines.start(), lines.end());
+        long number = lines.number();
+        long place = own.time();
+        return () -> {
+            try {
+                Event read = events().read(line, 0, line.length, place);
+                if (events().damage() != null) {
+                    coverage.whole().damaged(chunk.file().toString(), linesBefore() + number, events().damage());
+                }
+                return read;
+            } catch (UnreadableLineException e) {
+                coverage.whole().unreadable(chunk.file().toString(), linesBefore() + number, e.getMessage());
+                return null;
+            }
+        };
+    }
+
+    /** Reads a line of text, which ends the previous event if it begins another one. */
+    private void text() throws IOException {
+        if (open != null && texts().isContinuation(lines.bytes(), lines.start(), lines.end())) {
+            if (more.length() < MOST_TEXT) {
+                more.append(more.isEmpty() ? "" : "\n").append(line());
+            }
+            return;
+        }
+        try {
+            Draft begun = texts().read(lines.bytes(), lines.start(), lines.end());
+            event = ended();
+            open = begun;
+            openPosition = lines.position();
+            if (event == null && isLive && !lines.isMoreAtHand()) {
+                event = ended(); // lines that go on with it come with it, or not at all
+            }
+        } catch (UnreadableLineException e) {
+            unreadable(lines.bytes()[lines.start()] == '{' ? "not JSON: the object has no end" : e.getMessage());
+        }
+    }
+
+    private JsonLine events() {
+        if (events == null) {
+            events = new JsonLine(shape);
+        }
+        return events;
+    }
+
+    private TextLine texts() {
+        if (texts == null) {
+            texts = new TextLine(shape);
+        }
+        return texts;
+    }
+
+    private Event ended() {
+        Draft draft = open;
+        if (draft == null) {
+            return null;
+        }
+        open = null;
+        position = openPosition;
+        if (!more.isEmpty()) {
+            TextLine.add(draft, more.toString());
+            more.setLength(0);
+        }
+        return draft.finish();
+    }
+
+    private void unreadable(String reason) {
+        coverage.unreadable(chunk.file().toString(), linesBefore() + lines.number(), reason);
+        foreign.accept(line());
+    }
+
+    /** Returns the number of lines before the chunk; counted only if needed. */
+    private long linesBefore() {
+        if (linesBefore < 0) {
+            try {
+                linesBefore = chunk.linesBefore();
+            } catch (IOException e) {
+                linesBefore = 0; // the file cannot be read any more, which coverage on will tell
+            }
+        }
+        return linesBefore;
+    }
+
+    private String line() {
+        return new String(lines.bytes(), lines.start(), lines.end() - lines.start(), UTF_8);
+    }
+
+    @Override
+    public void close() throws IOException {
+        lines.close();
+    }
+}

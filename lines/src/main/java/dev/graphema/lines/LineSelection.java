@@ -1,0 +1,66 @@
+package dev.graphema.lines;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.condition.Name;
+import dev.graphema.event.Event;
+import dev.graphema.lines.json.LineFilter;
+import dev.graphema.lines.json.ProjectedLine;
+import dev.graphema.query.Window;
+import dev.graphema.query.row.Projection;
+import dev.graphema.query.source.Scan;
+import java.util.Objects;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+
+/**
+ * Which events are read of lines, and which of their values. Immutable.
+ *
+ * @param condition the condition
+ * @param window the window
+ * @param projection the values
+ */
+record LineSelection(Condition condition, Window window, Projection projection) {
+    static LineSelection of(Scan scan) {
+        return new LineSelection(scan.where(), scan.during(), scan.projection());
+    }
+
+    /** Returns all values of the events that match a condition. */
+    static LineSelection of(Condition condition) {
+        return new LineSelection(condition, Window.ALWAYS, Projection.ALL);
+    }
+
+    /** Returns the names of the fields in condition and projection. */
+    Set<String> fieldNames() {
+        return Stream.concat(condition.names().stream(), projection.listed().stream())
+                .map(Name::field)
+                .filter(Objects::nonNull)
+                .collect(Collectors.toSet());
+    }
+
+    boolean contains(Event event) {
+        return window.contains(event.epochNanos()) && condition.matches(event);
+    }
+
+    /** Returns whether the event of a line in Graphema JSON, which the filter accepted, is selected. */
+    boolean contains(ProjectedLine line) {
+        return window.contains(line.time()) && condition.matches(line.event());
+    }
+
+    /** Returns whether all lines in Graphema JSON that the filter accepts are selected. */
+    boolean isDecidedByFilter() {
+        return window.isAlways() && LineFilter.decides(condition);
+    }
+
+    /** Returns a filter that excludes lines without selected events before they are read. */
+    LineFilter filter() {
+        return LineFilter.of(condition);
+    }
+
+    /** Returns a reader of the values in condition and projection; null if all values or none are needed. */
+    ProjectedLine projectedLine() {
+        Projection asked = Projection.of(condition);
+        boolean isUseless = asked.isAll() || projection.isAll() && condition.isEverything() && window.isAlways();
+        return isUseless ? null : new ProjectedLine(projection.isAll() ? asked : projection.and(asked));
+    }
+}

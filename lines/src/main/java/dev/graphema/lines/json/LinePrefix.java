@@ -1,0 +1,84 @@
+package dev.graphema.lines.json;
+
+import java.nio.charset.StandardCharsets;
+
+/** The fixed positions of time and level in lines of {@link dev.graphema.format.JsonLines}. */
+public final class LinePrefix {
+    static final byte[] BEFORE_TIME = "{\"time\":\"".getBytes(StandardCharsets.US_ASCII);
+    private static final byte[] BEHIND_TIME = "Z\",\"level\":\"".getBytes(StandardCharsets.US_ASCII);
+
+    // The same as words, of which the second has some of the first one's bytes again.
+    private static final long FIRST_BEFORE_TIME = Bytes.word(BEFORE_TIME, 0);
+    private static final long LAST_BEFORE_TIME = Bytes.word(BEFORE_TIME, BEFORE_TIME.length - Long.BYTES);
+    private static final long FIRST_BEHIND_TIME = Bytes.word(BEHIND_TIME, 0);
+    private static final long LAST_BEHIND_TIME = Bytes.word(BEHIND_TIME, BEHIND_TIME.length - Long.BYTES);
+
+    private static final String TIME_SHAPE = "0000-00-00T00:00:00.000000000";
+    private static final int TIME_LENGTH = TIME_SHAPE.length();
+
+    // The shape, eight bytes at a time: where they begin, what they are, and which of them are no digits.
+    private static final int[] SHAPE_AT = {0, 8, 16, TIME_LENGTH - Long.BYTES};
+    private static final long[] SHAPE = new long[SHAPE_AT.length];
+    private static final long[] MARKS = new long[SHAPE_AT.length];
+    private static final long ZEROS = Bytes.ONES * '0';
+
+    static {
+        byte[] shape = TIME_SHAPE.getBytes(StandardCharsets.US_ASCII);
+        for (int i = 0; i < SHAPE_AT.length; i++) {
+            SHAPE[i] = Bytes.word(shape, SHAPE_AT[i]);
+            MARKS[i] = marks(SHAPE[i]);
+        }
+    }
+
+    /** The position of the time. */
+    static final int TIME_AT = BEFORE_TIME.length;
+
+    /** The position of the name of the level. */
+    static final int LEVEL_AT = BEFORE_TIME.length + TIME_LENGTH + BEHIND_TIME.length;
+
+    /** The number of bytes at the begin of a line that contain its time, and identify Graphema JSON. */
+    public static final int BYTES_WITH_TIME = LEVEL_AT + 1;
+
+    private LinePrefix() {}
+
+    /**
+     * Returns whether time and level are at their positions in the bytes from here on; there must be {@value #LEVEL_AT}
+     * of them.
+     */
+    static boolean hasLevel(byte[] bytes, int from) {
+        return Bytes.word(bytes, from) == FIRST_BEFORE_TIME
+                && Bytes.word(bytes, from + TIME_AT - Long.BYTES) == LAST_BEFORE_TIME
+                && hasLevelBehindTime(bytes, from);
+    }
+
+    static boolean hasLevelBehindTime(byte[] bytes, int from) {
+        return Bytes.word(bytes, from + TIME_AT + TIME_LENGTH) == FIRST_BEHIND_TIME
+                && Bytes.word(bytes, from + LEVEL_AT - Long.BYTES) == LAST_BEHIND_TIME;
+    }
+
+    /** Returns the time of the line that begins here, in nanoseconds since 1970; null if it is not Graphema JSON. */
+    public static Long time(byte[] bytes, int from) {
+        PrefixTime time = new PrefixTime();
+        return time.isIn(bytes, from) ? time.epochNanos() : null;
+    }
+
+    /** Returns whether a time is at its position. */
+    static boolean isTime(byte[] bytes, int from) {
+        for (int i = 0; i < SHAPE_AT.length; i++) {
+            long word = Bytes.word(bytes, from + TIME_AT + SHAPE_AT[i]);
+            if (((word ^ SHAPE[i]) & MARKS[i]) != 0 || !Bytes.areDigits(word & ~MARKS[i] | ZEROS & MARKS[i])) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** Returns eight bytes, non-zero where there is no digit. */
+    private static long marks(long shape) {
+        long marks = 0;
+        for (int i = 0; i < Long.SIZE; i += Byte.SIZE) {
+            marks |= (shape >>> i & 0xFF) == '0' ? 0 : 0xFFL << i;
+        }
+        return marks;
+    }
+}

@@ -1,0 +1,75 @@
+package dev.graphema.lines.json;
+
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+
+/** A name as it is in a line, with its closing quote. Immutable. */
+final class NameBytes {
+    private final String name;
+    private final byte[] bytes;
+    private final long word;
+    private final long mask;
+
+    /** The name with its quotes and the colon. */
+    private final byte[] whole;
+
+    private final long wholeWord;
+    private final long wholeMask;
+
+    NameBytes(String name) {
+        this.name = name;
+        this.bytes = (name + '"').getBytes(StandardCharsets.UTF_8);
+        this.whole = ('"' + name + "\":").getBytes(StandardCharsets.UTF_8);
+        this.word = firstWord(bytes);
+        this.mask = firstMask(bytes);
+        this.wholeWord = firstWord(whole);
+        this.wholeMask = firstMask(whole);
+    }
+
+    /** Returns the first eight bytes, padded with zeros. */
+    private static long firstWord(byte[] bytes) {
+        return Bytes.word(Arrays.copyOf(bytes, Math.max(Long.BYTES, bytes.length)), 0);
+    }
+
+    /** Returns a mask of the bytes in the first word. */
+    private static long firstMask(byte[] bytes) {
+        return bytes.length >= Long.BYTES ? -1 : (1L << bytes.length * Byte.SIZE) - 1;
+    }
+
+    String name() {
+        return name;
+    }
+
+    /** Returns the length in bytes, with the quote. */
+    int length() {
+        return bytes.length;
+    }
+
+    /** Returns whether it is at the position. @param end the end of the line */
+    boolean isAt(byte[] line, int at, int end) {
+        if (at + Long.BYTES > end) {
+            return Bytes.areAt(bytes, line, at, end);
+        }
+        return (Bytes.word(line, at) & mask) == word
+                && (bytes.length <= Long.BYTES || Bytes.areAt(bytes, line, at, end));
+    }
+
+    /**
+     * Returns the begin of the value with this name, of the last one if there are several, or -1, in an object without
+     * nested ones. Quotes in texts are escaped, so a quote after a comma or brace begins a name or a text, and only
+     * names are followed by a colon.
+     *
+     * @param from after the brace of the object
+     * @param to its end, followed by eight bytes of the array
+     */
+    int valueIn(byte[] line, int from, int to) {
+        for (int i = to - whole.length; i >= from; i--) {
+            if ((Bytes.word(line, i) & wholeMask) == wholeWord
+                    && (line[i - 1] == ',' || line[i - 1] == '{')
+                    && Bytes.areAt(whole, line, i, to)) {
+                return i + whole.length;
+            }
+        }
+        return -1;
+    }
+}

@@ -1,0 +1,418 @@
+package dev.graphema.lines.json;
+
+import dev.graphema.condition.Name;
+import dev.graphema.event.Attribute;
+import dev.graphema.event.Draft;
+import dev.graphema.event.Event;
+import dev.graphema.event.Level;
+import dev.graphema.event.SpanId;
+import dev.graphema.event.TraceId;
+import dev.graphema.lines.form.JsonLine;
+import dev.graphema.query.row.Projection;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * Reads the projected values of a line in Graphema JSON, and skips the others, which is several times faster than
+ * reading all of it. It rejects unusual lines, for example with an escape in a projected text, a group, or an
+ * unexpected name; {@link JsonLine} then reads them. Names are expected in their usual form, and skipped values are not
+ * checked. The values are valid until the next line. For one thread.
+ */
+public final class ProjectedLine extends Cursor {
+    private static final int TRACE_LENGTH = 32;
+    private static final int NONE = -1;
+    private static final int PART = -2;
+
+    private static final JsonPart[] PARTS = JsonPart.values();
+
+    /** The parts that are read as values. */
+    private static final Set<Attribute> READ = EnumSet.of(
+            Attribute.LEVEL,
+            Attribute.SERVICE,
+            Attribute.INSTANCE,
+            Attribute.LOGGER,
+            Attribute.MESSAGE,
+            Attribute.TRACE,
+            Attribute.SPAN,
+            Attribute.PARENT,
+            Attribute.THREAD);
+
+    /** The levels by their first letters, which are different. */
+    private static final Level[] LEVELS = new Level['z' + 1];
+
+    private static final NameBytes[] LEVEL_KEYS = new NameBytes[LEVELS.length];
+
+    static {
+        for (Level level : Level.values()) {
+            LEVELS[level.text().charAt(0)] = level;
+            LEVEL_KEYS[level.text().charAt(0)] = new NameBytes(level.text());
+        }
+    }
+
+    /** A shorter line contains only time and level. */
+    private static final int SHORTEST_LINE = LinePrefix.LEVEL_AT + 2 * Long.BYTES;
+
+    private static final byte[] FIELDS = ",\"fields\":".getBytes(StandardCharsets.US_ASCII);
+    private static final long FIRST_OF_FIELDS = Bytes.word(FIELDS, 0);
+    private static final long LAST_OF_FIELDS = Bytes.word(FIELDS, FIELDS.length - Long.BYTES);
+    private static final byte[] WEIGHT_END = "weight\":".getBytes(StandardCharsets.US_ASCII);
+
+    /** The index of the name of each part, or {@link #NONE}. */
+    private final int[] places = new int[PARTS.length];
+
+    private final int levelPlace;
+    private final boolean isFailureWanted;
+
+    /** After the last projected part before the fields. */
+    private final int behindWanted;
+
+    private final Name[] names;
+    private final Object[] values;
+
+    /** Whether the value is that of the line, and not derived from the event. */
+    private final boolean[] isRead;
+
+    /** The projected fields, and the indexes of their names. */
+    private final NameBytes[] fields;
+
+    private final int[] fieldPlaces;
+
+    /** Groups that contain projected fields. */
+    private final NameBytes[] groups;
+
+    private final TextCache texts = new TextCache();
+    private final PrefixTime time = new PrefixTime();
+    /** The draft of events; null until the first one. */
+    private Draft draft;
+
+    private Level level;
+    private TraceId trace;
+    private long weight;
+    private boolean isMade;
+
+    /** @param projection the values to read; not all */
+    public ProjectedLine(Projection projection) {
+        names = projection.listed().toArray(new Name[0]);
+        values = new Object[names.length];
+        isRead = new boolean[names.length];
+        List<NameBytes> keys = new ArrayList<>();
+        List<NameBytes> outer = new ArrayList<>();
+        fieldPlaces = new int[names.length];
+        for (int i = 0; i < names.length; i++) {
+            String field = names[i].field();
+            isRead[i] = field != null || READ.contains(names[i].attribute());
+            if (field == null) {
+                continue;
+            }
+            fieldPlaces[keys.size()] = i;
+            keys.add(new NameBytes(field));
+            for (int dot = field.indexOf('.'); dot >= 0; dot = field.indexOf('.', dot + 1)) {
+                outer.add(new NameBytes(field.substring(0, dot)));
+            }
+        }
+        fields = keys.toArray(new NameBytes[0]);
+        groups = outer.toArray(new NameBytes[0]);
+        levelPlace = projection.place(Attribute.LEVEL);
+        isFailureWanted = projection.hasFailure();
+        int behind = 0;
+        for (JsonPart part : PARTS) {
+            int i = part.ordinal();
+            places[i] = part.attribute() == null ? NONE : projection.place(part.attribute());
+            boolean isFailure = isFailureWanted && (part == JsonPart.FINGERPRINT || part == JsonPart.FAILURE);
+            // Whether a weight comes is found out anyhow.
+            behind = places[i] != NONE && part != JsonPart.WEIGHT || isFailure ? i + 1 : behind;
+        }
+        behindWanted = behind;
+    }
+
+    /** Reads a line. @return false if it must be read completely */
+    public boolean read(byte[] line, int from, int to) {
+        if (to - from < SHORTEST_LINE || !time.isIn(line, from)) {
+            return false;
+        }
+        set(line, from + LinePrefix.LEVEL_AT, to);
+        for (int i = 0; i < values.length; i++) {
+            values[i] = null;
+        }
+        trace = null;
+        weight = 1;
+        isMade = false;
+        return level() && parts() && at == end - 1 && bytes[at] == '}';
+    }
+
+    /** Returns the time of the line, in nanoseconds since 1970. */
+    public long time() {
+        return time.epochNanos();
+    }
+
+    public long weight() {
+        return weight;
+    }
+
+    /** Returns the trace id if it is projected or the weight is not 1; null if there is none. */
+    public TraceId trace() {
+        return trace;
+    }
+
+    /** Returns the value of a name of the projection, as {@link Name#value} does. */
+    public Object value(int index) {
+        if (!isRead[index]) {
+            return names[index].value(event());
+        }
+        Attribute attribute = names[index].attribute();
+        boolean isTruth = attribute == Attribute.HELD || attribute == Attribute.EVENT_REPEAT;
+        return values[index] == null && isTruth ? Boolean.FALSE : values[index];
+    }
+
+    /** Returns an event with the projected values. */
+    public Event event() {
+        if (!isMade) {
+            isMade = true;
+            draft = draft == null ? Draft.ofWritten(fields.length) : draft;
+            draft.again().time(time()).level(level).weight(weight).trace(trace, null, null);
+            for (int i = 0; i < names.length; i++) {
+                if (values[i] != null) {
+                    put(names[i], values[i]);
+                }
+            }
+        }
+        return draft.finish();
+    }
+
+    private void put(Name name, Object value) {
+        if (name.attribute() == null) {
+            draft.writer().put(name.field(), value);
+            return;
+        }
+        Event soFar = draft.soFar();
+        switch (name.attribute()) {
+            case SERVICE -> draft.service((String) value);
+            case INSTANCE -> draft.instance((String) value);
+            case LOGGER -> draft.logger((String) value);
+            case MESSAGE -> draft.message((String) value);
+            case THREAD -> draft.thread((String) value);
+            case SPAN -> draft.trace(trace, (SpanId) value, soFar.parent());
+            case PARENT -> draft.trace(trace, soFar.span(), (SpanId) value);
+            case SEQUENCE -> draft.sequence((long) value);
+            case EVENT_REPEAT -> draft.repeat(true);
+            case HELD -> draft.held(true);
+            default -> {
+                // level, trace and weight are there
+            }
+        }
+    }
+
+    private boolean level() {
+        int letter = bytes[at];
+        NameBytes key = letter < 0 || letter >= LEVEL_KEYS.length ? null : LEVEL_KEYS[letter];
+        if (key == null || !key.isAt(bytes, at, end)) {
+            return false;
+        }
+        at += key.length();
+        level = LEVELS[letter];
+        if (levelPlace != NONE) {
+            values[levelPlace] = level.text();
+        }
+        return true;
+    }
+
+    private boolean parts() {
+        int traceAt = -1;
+        int next = 0;
+        boolean mayJump = true;
+        while (true) {
+            if (mayJump && next >= behindWanted) {
+                mayJump = false;
+                int brace = braceOfLastFields();
+                if (brace >= 0) {
+                    return fieldsBehind(brace);
+                }
+            }
+            if (!take(',')) {
+                return true;
+            }
+            next = part(next);
+            if (next == NONE) {
+                return false;
+            }
+            JsonPart part = PARTS[next++];
+            if (part == JsonPart.TRACE) {
+                if (!text() || at - 1 - textFrom != TRACE_LENGTH) {
+                    return false;
+                }
+                traceAt = textFrom;
+                if (places[JsonPart.TRACE.ordinal()] != NONE && !trace(traceAt)) {
+                    return false;
+                }
+            } else if (part == JsonPart.WEIGHT) {
+                weight = number();
+                if (weight < 1 || traceAt >= 0 && !trace(traceAt)) {
+                    return false;
+                }
+            } else if (!part(part)) {
+                return false;
+            }
+        }
+    }
+
+    /**
+     * Returns the brace of the fields if they are the last part and there is no weight before them; or -1. The last
+     * opening brace is that of the fields if their name precedes it and only they and the line are closed after it: in
+     * a text, the quotes of a name would be escaped.
+     */
+    private int braceOfLastFields() {
+        int brace = Bytes.lastIndexOf('{', '}', bytes, at, end - 2);
+        int name = brace - FIELDS.length;
+        boolean isSure = name > at
+                && bytes[brace] == '{'
+                && bytes[end - 2] == '}'
+                && end + Long.BYTES <= bytes.length
+                && Bytes.word(bytes, name) == FIRST_OF_FIELDS
+                && Bytes.word(bytes, brace - Long.BYTES) == LAST_OF_FIELDS
+                && !isBehindWeight(name);
+        return isSure ? brace : -1;
+    }
+
+    /** Reads the projected fields, none of which is in a group, and moves to the end of the line. */
+    private boolean fieldsBehind(int brace) {
+        for (int i = 0; i < fields.length; i++) {
+            int value = fields[i].valueIn(bytes, brace + 1, end - 2);
+            if (value >= 0) {
+                at = value;
+                if (!fieldValue(i)) {
+                    return false;
+                }
+            }
+        }
+        at = end - 1;
+        return true;
+    }
+
+    private boolean isBehindWeight(int position) {
+        int digits = position;
+        while (bytes[digits - 1] >= '0' && bytes[digits - 1] <= '9') {
+            digits--;
+        }
+        digits -= bytes[digits - 1] == '-' ? 1 : 0;
+        return digits < position && Bytes.areAt(WEIGHT_END, bytes, digits - WEIGHT_END.length, digits);
+    }
+
+    /** Skips a name. @return its index among those that may follow, or {@link #NONE} */
+    private int part(int from) {
+        if (take('"')) {
+            for (int i = from; i < PARTS.length; i++) {
+                NameBytes key = PARTS[i].key();
+                if (key.isAt(bytes, at, end)) {
+                    at += key.length();
+                    return take(':') ? i : NONE;
+                }
+            }
+        }
+        return NONE;
+    }
+
+    private boolean part(JsonPart part) {
+        int place = places[part.ordinal()];
+        return switch (part) {
+            case SEQUENCE -> {
+                long number = number();
+                set(place, number);
+                yield number >= 0;
+            }
+            case REPEAT, HELD -> {
+                set(place, true);
+                yield literal("true");
+            }
+            case FIELDS -> fields.length > 0 ? fields() : skip();
+            case ID -> place == NONE && skip();
+            case FINGERPRINT, FAILURE -> !isFailureWanted && skip();
+            default -> text() && (place == NONE || !hasEscape && text(part, place));
+        };
+    }
+
+    private void set(int place, Object value) {
+        if (place != NONE) {
+            values[place] = value;
+        }
+    }
+
+    private boolean text(JsonPart part, int place) {
+        String text = texts.get(bytes, textFrom, at - 1);
+        values[place] = part == JsonPart.SPAN || part == JsonPart.PARENT ? SpanId.parse(text) : text;
+        return values[place] != null;
+    }
+
+    private boolean trace(int from) {
+        trace = TraceId.parse(new String(bytes, from, TRACE_LENGTH, StandardCharsets.ISO_8859_1));
+        set(places[JsonPart.TRACE.ordinal()], trace);
+        return trace != null;
+    }
+
+    private boolean fields() {
+        if (!take('{')) {
+            return false;
+        }
+        if (take('}')) {
+            return true;
+        }
+        while (true) {
+            int field = field();
+            if (field == PART || field >= 0 && !fieldValue(field) || field == NONE && (name() < 0 || !skip())) {
+                return false;
+            }
+            if (!take(',')) {
+                return take('}');
+            }
+        }
+    }
+
+    /**
+     * Skips the name of a field.
+     *
+     * @return its index, {@link #NONE}, or {@link #PART} for a group with projected fields
+     */
+    private int field() {
+        for (int i = 0; i < fields.length; i++) {
+            NameBytes key = fields[i];
+            if (key.isAt(bytes, at + 1, end)) {
+                at += 1 + key.length();
+                return take(':') ? i : PART;
+            }
+        }
+        for (NameBytes group : groups) {
+            if (group.isAt(bytes, at + 1, end)) {
+                return PART;
+            }
+        }
+        return NONE;
+    }
+
+    private boolean fieldValue(int field) {
+        if (at >= end) {
+            return false;
+        }
+        int place = fieldPlaces[field];
+        switch (bytes[at]) {
+            case '"' -> {
+                values[place] = text() && !hasEscape ? JsonLine.meaning(texts.get(bytes, textFrom, at - 1)) : null;
+                return values[place] != null;
+            }
+            case 't' -> {
+                values[place] = true;
+                return literal("true");
+            }
+            case 'f' -> {
+                values[place] = false;
+                return literal("false");
+            }
+            default -> {
+                long number = number();
+                values[place] = number;
+                return number != NO_NUMBER;
+            }
+        }
+    }
+}

@@ -1,0 +1,166 @@
+package dev.graphema.query;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.condition.Name;
+import dev.graphema.event.Attribute;
+import dev.graphema.query.answer.Answer;
+import dev.graphema.query.answer.CountTable;
+import dev.graphema.query.answer.Differences;
+import dev.graphema.query.answer.EventContext;
+import dev.graphema.query.answer.FailureKinds;
+import dev.graphema.query.answer.FieldCatalogue;
+import dev.graphema.query.answer.FoundEvents;
+import dev.graphema.query.answer.Timeline;
+import dev.graphema.query.answer.Trails;
+import java.time.Duration;
+import java.time.ZoneId;
+import java.util.List;
+import java.util.Objects;
+
+/**
+ * What is wanted of the events of a question. Immutable.
+ *
+ * @param <A> the type of the answer
+ */
+public sealed interface Ask<A extends Answer> {
+    /** Which events are found if there are more than wanted. */
+    enum Order {
+        OLDEST,
+        NEWEST
+    }
+
+    /**
+     * The events themselves. Events of the same time are in the order of their source.
+     *
+     * @param order which ones
+     * @param limit the most events, 0 or more; {@link Integer#MAX_VALUE} for all, which are kept in memory
+     */
+    record Events(Order order, int limit) implements Ask<FoundEvents> {
+        public Events {
+            Objects.requireNonNull(order, "order");
+            atLeast(0, limit, "limit");
+        }
+    }
+
+    /**
+     * Counts of combinations of values, weighted. The value of a list is the complete list.
+     *
+     * @param by the names of the values; not empty
+     * @param measured the name of a value whose statistics each combination has; null for none
+     */
+    record Counts(List<Name> by, Name measured) implements Ask<CountTable> {
+        public Counts {
+            by = List.copyOf(by);
+            atLeast(1, by.size(), "the number of names");
+        }
+    }
+
+    /**
+     * Counts by time, weighted.
+     *
+     * @param most the most steps, 1 or more, if their length is not given
+     * @param step the length of a step; null for the shortest usual one with at most that number of steps
+     * @param zone the time zone in which days begin; null for that of the machine that answers
+     * @param by the name of a value by which each step is divided; null for none
+     * @param shown the most distinguished values, the most frequent ones
+     */
+    record TimeSteps(int most, Duration step, ZoneId zone, Name by, int shown) implements Ask<Timeline> {
+        public TimeSteps {
+            atLeast(1, most, "the number of steps");
+            if (step != null && (step.isNegative() || step.isZero())) {
+                throw new IllegalArgumentException("the step is " + step + ": expected a positive duration");
+            }
+            atLeast(0, shown, "the number of shown values");
+        }
+
+        /** Steps of a usual length. */
+        public static TimeSteps most(int most) {
+            return new TimeSteps(most, null, null, null, 0);
+        }
+
+        /** Steps of a given length. */
+        public static TimeSteps of(Duration step) {
+            return new TimeSteps(1, step, null, null, 0);
+        }
+
+        /** Divides each step by a value. @param shown the most distinguished values */
+        public TimeSteps by(Name name, int shown) {
+            return new TimeSteps(most, step, zone, name, shown);
+        }
+
+        /** Sets the time zone in which days begin. */
+        public TimeSteps in(ZoneId zone) {
+            return new TimeSteps(most, step, zone, by, shown);
+        }
+    }
+
+    /**
+     * The trace with an id, or all events with a value and the other events of their traces.
+     *
+     * @param name {@code trace}, or the name of the value
+     * @param value the first hexadecimal digits of the trace id, or the value
+     */
+    record TrailOf(Name name, String value) implements Ask<Trails> {
+        private static final Name TRACE = new Name(Attribute.TRACE, null);
+
+        public TrailOf {
+            Objects.requireNonNull(name, "name");
+            Objects.requireNonNull(value, "value");
+        }
+
+        /** The trace whose id begins with these digits. */
+        public static TrailOf trace(String digits) {
+            return new TrailOf(TRACE, digits);
+        }
+
+        /** Returns whether traces are wanted by their id. */
+        public boolean isOfTrace() {
+            return name.equals(TRACE);
+        }
+    }
+
+    /** Failures by kind. @param parts the number of parts of the course of each kind, 1 or more */
+    record Failures(int parts) implements Ask<FailureKinds> {
+        /** The usual number of parts. */
+        public static final int USUAL_PARTS = 30;
+
+        public Failures {
+            atLeast(1, parts, "the number of parts");
+        }
+    }
+
+    /**
+     * The differences to other events of the same source.
+     *
+     * @param with the condition of the others
+     * @param during the window of the others
+     */
+    record Contrast(Condition with, Window during) implements Ask<Differences> {
+        public Contrast {
+            Objects.requireNonNull(with, "with");
+            Objects.requireNonNull(during, "during");
+        }
+    }
+
+    /**
+     * The events before and after an event, among those of the question.
+     *
+     * @param event the condition for the event: the first one, in the order of time
+     * @param count the most events before it, and the most after it
+     */
+    record ContextOf(Condition event, int count) implements Ask<EventContext> {
+        public ContextOf {
+            Objects.requireNonNull(event, "event");
+            atLeast(0, count, "the number of events");
+        }
+    }
+
+    /** The names of all fields, of the first hundred thousand events. */
+    record Fields() implements Ask<FieldCatalogue> {}
+
+    private static void atLeast(int least, int given, String what) {
+        if (given < least) {
+            throw new IllegalArgumentException(what + " is " + given + ": expected " + least + " or more");
+        }
+    }
+}

@@ -1,0 +1,95 @@
+package dev.graphema.query.partial;
+
+import dev.graphema.event.Event;
+import dev.graphema.query.Ask;
+import dev.graphema.query.answer.Coverage;
+import dev.graphema.query.answer.FoundEvents;
+import dev.graphema.query.row.EventRow;
+import dev.graphema.query.row.Projection;
+import java.util.List;
+import java.util.Objects;
+import java.util.PriorityQueue;
+import java.util.function.Supplier;
+
+/** The newest or oldest of all added events, and the number of added events. */
+public final class FirstEvents implements Partial<FoundEvents> {
+    private final boolean isNewest;
+    private final int limit;
+    private final Projection shown;
+    /** The kept events; the first one is the one to be removed next. */
+    private final PriorityQueue<PlacedEvent> events;
+
+    private long matching;
+
+    /** @param shown the values of found events */
+    FirstEvents(Ask.Order order, int limit, Projection shown) {
+        this.isNewest = order == Ask.Order.NEWEST;
+        this.limit = limit;
+        this.shown = shown;
+        this.events = isNewest ? new PriorityQueue<>() : new PriorityQueue<>((one, other) -> other.compareTo(one));
+    }
+
+    @Override
+    public void add(EventRow row, long order) {
+        matching++;
+        // Most events that are among the first for now will not be in the end, and need not be read completely.
+        if (isAmong(row.time(), order)) {
+            keep(new PlacedEvent(row.time(), order, row.keep()));
+        }
+    }
+
+    /** Adds an event without counting it. */
+    private void keep(PlacedEvent event) {
+        if (isAmong(event.time(), event.order())) {
+            events.add(event);
+            if (events.size() > limit) {
+                events.remove();
+            }
+        }
+    }
+
+    private boolean isAmong(long time, long order) {
+        if (events.size() < limit) {
+            return true;
+        }
+        PlacedEvent last = events.peek();
+        if (limit == 0 || last == null) {
+            return false;
+        }
+        boolean isLater = time == last.time() ? order > last.order() : time > last.time();
+        return isLater == isNewest;
+    }
+
+    @Override
+    public FirstEvents merge(Partial<FoundEvents> other) {
+        FirstEvents more = (FirstEvents) other;
+        more.events.forEach(this::keep);
+        matching += more.matching;
+        return this;
+    }
+
+    /** Returns the number of added events. */
+    public long matching() {
+        return matching;
+    }
+
+    /** Returns the kept events in the order of time, to be read when needed. */
+    public List<PlacedEvent> placed() {
+        return events.stream().sorted().toList();
+    }
+
+    /** Returns the kept events, read completely. */
+    public List<Event> read() {
+        return placed().stream()
+                .map(placed -> placed.event().get())
+                .filter(Objects::nonNull)
+                .map(shown::project)
+                .toList();
+    }
+
+    @Override
+    public FoundEvents answer(Supplier<Coverage> coverage) {
+        List<Event> read = read();
+        return new FoundEvents(read, matching, coverage.get());
+    }
+}

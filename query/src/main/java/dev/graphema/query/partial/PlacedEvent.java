@@ -1,0 +1,18 @@
+package dev.graphema.query.partial;
+
+import dev.graphema.event.Event;
+import java.util.function.Supplier;
+
+/**
+ * An event with its place in the order of time. Events of the same time keep the order of their source.
+ *
+ * @param time the time, in nanoseconds since 1970
+ * @param order the order of events of the same time
+ * @param event returns the complete event, or null if it is damaged
+ */
+public record PlacedEvent(long time, long order, Supplier<Event> event) implements Comparable<PlacedEvent> {
+    @Override
+    public int compareTo(PlacedEvent other) {
+        return time == other.time ? Long.compare(order, other.order) : Long.compare(time, other.time);
+    }
+}

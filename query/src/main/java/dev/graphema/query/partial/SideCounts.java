@@ -1,0 +1,189 @@
+package dev.graphema.query.partial;
+
+import dev.graphema.condition.Literal;
+import dev.graphema.event.Event;
+import dev.graphema.query.answer.Coverage;
+import dev.graphema.query.answer.Differences;
+import dev.graphema.query.answer.Differences.Difference;
+import dev.graphema.query.row.EventRow;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Supplier;
+
+/** The counts of values on two sides, which are compared in the answer. Each part fills one side. */
+public final class SideCounts implements Partial<Differences> {
+    /** The most compared values of a field; one with more is probably an id. */
+    private static final int MOST_VALUES = 100;
+
+    /**
+     * A quantile of the chi-squared distribution with one degree of freedom: chance exceeds it once in ten thousand
+     * times. It is high because many differences are tested.
+     */
+    private static final double LEAST_SURPRISE = 15.14;
+
+    private static final int LONGEST_VALUE = 200;
+    private static final int OTHERS = 0;
+    private static final int EVENTS = 1;
+
+    /** After the two sums of weights, the two numbers of counted events. */
+    private static final int KEPT = 2;
+
+    private final int side;
+    private final Map<String, Map<String, long[]>> byName = new HashMap<>();
+    private final Set<String> tooMany = new HashSet<>();
+    private final long[] totals = new long[2];
+    private final long[] kept = new long[2];
+
+    /** @param isOther whether it counts the events that are compared with */
+    SideCounts(boolean isOther) {
+        side = isOther ? OTHERS : EVENTS;
+    }
+
+    @Override
+    public void add(EventRow row, long order) {
+        Event event = row.event();
+        totals[side] += event.weight();
+        kept[side]++;
+        text("level", event.level() == null ? null : event.level().text(), event);
+        text("service", event.service(), event);
+        text("instance", event.instance(), event);
+        text("logger", event.logger(), event);
+        text("message", event.message(), event);
+        if (event.failure() != null) {
+            text("failure.type", event.failure().type(), event);
+        }
+        fields("", event.fields().toMap(), event);
+    }
+
+    private void fields(String prefix, Map<?, ?> fields, Event event) {
+        fields.forEach((name, value) -> {
+            if (value instanceof Map<?, ?> group) {
+                fields(prefix + name + ".", group, event);
+            } else if (isCompared(value)) {
+                text(prefix + name, value.toString(), event);
+            }
+        });
+    }
+
+    private static boolean isCompared(Object value) {
+        return value != null
+                && !(value instanceof Duration)
+                && !(value instanceof Instant)
+                && !(value instanceof Double)
+                && !(value instanceof List<?>);
+    }
+
+    private void text(String name, String value, Event event) {
+        if (value == null || value.length() > LONGEST_VALUE || tooMany.contains(name)) {
+            return;
+        }
+        Map<String, long[]> values = byName.computeIfAbsent(name, missing -> new HashMap<>());
+        long[] counts = values.computeIfAbsent(value, missing -> new long[4]);
+        counts[side] += event.weight();
+        counts[KEPT + side]++;
+        if (values.size() > MOST_VALUES) {
+            tooMany.add(name);
+            byName.remove(name);
+        }
+    }
+
+    @Override
+    public SideCounts merge(Partial<Differences> other) {
+        SideCounts more = (SideCounts) other;
+        for (int i = 0; i < totals.length; i++) {
+            totals[i] += more.totals[i];
+            kept[i] += more.kept[i];
+        }
+        tooMany.addAll(more.tooMany);
+        more.byName.forEach((name, values) -> {
+            Map<String, long[]> own = byName.computeIfAbsent(name, missing -> new HashMap<>());
+            values.forEach((value, counts) -> own.merge(value, counts, SideCounts::sum));
+            if (own.size() > MOST_VALUES) {
+                tooMany.add(name);
+            }
+        });
+        tooMany.forEach(byName::remove);
+        return this;
+    }
+
+    private static long[] sum(long[] one, long[] other) {
+        for (int i = 0; i < one.length; i++) {
+            one[i] += other[i];
+        }
+        return one;
+    }
+
+    @Override
+    public boolean isEstimate() {
+        return totals[OTHERS] != kept[OTHERS] || totals[EVENTS] != kept[EVENTS];
+    }
+
+    @Override
+    public Differences answer(Supplier<Coverage> coverage) {
+        List<Difference> differences = new ArrayList<>();
+        byName.forEach((name, values) -> values.forEach((value, count) -> difference(name, value, count, differences)));
+        differences.sort(
+                Comparator.comparingDouble(Difference::surprise).reversed().thenComparing(Difference::condition));
+        return new Differences(grouped(differences), totals[OTHERS], totals[EVENTS], tooMany, coverage.get());
+    }
+
+    private void difference(String name, String value, long[] count, List<Difference> to) {
+        double unlikely = surprise(count[KEPT + OTHERS], kept[OTHERS], count[KEPT + EVENTS], kept[EVENTS]);
+        if (unlikely < LEAST_SURPRISE) {
+            return;
+        }
+        double ratio = (count[EVENTS] + 0.5) / (totals[EVENTS] + 1) * ((totals[OTHERS] + 1) / (count[OTHERS] + 0.5));
+        double doublings = Math.log(ratio) / Math.log(2);
+        Differences.Kind kind = count[OTHERS] == 0
+                ? Differences.Kind.NEW
+                : count[EVENTS] == 0
+                        ? Differences.Kind.GONE
+                        : doublings > 0 ? Differences.Kind.MORE : Differences.Kind.LESS;
+        String condition = name + " = " + Literal.written(value);
+        to.add(new Difference(
+                kind, condition, count[OTHERS], count[EVENTS], List.of(), unlikely * Math.abs(doublings)));
+    }
+
+    /** Combines differences with the same counts: they are probably about the same events. */
+    private static List<Difference> grouped(List<Difference> differences) {
+        Map<List<Long>, List<Difference>> byCounts = new LinkedHashMap<>();
+        for (Difference each : differences) {
+            byCounts.computeIfAbsent(List.of(each.others(), each.events()), missing -> new ArrayList<>())
+                    .add(each);
+        }
+        List<Difference> grouped = new ArrayList<>();
+        for (List<Difference> same : byCounts.values()) {
+            Difference first = same.get(0);
+            List<String> also = same.stream().skip(1).map(Difference::condition).toList();
+            grouped.add(new Difference(
+                    first.kind(), first.condition(), first.others(), first.events(), also, first.surprise()));
+        }
+        return grouped;
+    }
+
+    /** Returns twice the logarithm of the likelihood ratio of two shares and one. */
+    static double surprise(long one, long ofOne, long other, long ofOther) {
+        if (ofOne == 0 || ofOther == 0) {
+            return 0;
+        }
+        double both = one + other;
+        double all = (double) ofOne + ofOther;
+        double ratio = part(one, both * ofOne / all)
+                + part(other, both * ofOther / all)
+                + part(ofOne - one, (all - both) * ofOne / all)
+                + part(ofOther - other, (all - both) * ofOther / all);
+        return 2 * ratio;
+    }
+
+    private static double part(double seen, double expected) {
+        return seen == 0 ? 0 : seen * Math.log(seen / expected);
+    }
+}

@@ -1,0 +1,143 @@
+package dev.graphema.query.partial;
+
+import dev.graphema.query.Ask;
+import dev.graphema.query.answer.CountTable;
+import dev.graphema.query.answer.Coverage;
+import dev.graphema.query.answer.Timeline;
+import dev.graphema.query.row.EventRow;
+import java.time.Duration;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.function.Supplier;
+
+/** Counts by time. */
+final class StepCounts implements Partial<Timeline> {
+    private static final int MOST_VALUES = 1_000;
+
+    private final Ask.TimeSteps ask;
+    private final Steps<Sums> steps = new Steps<>(Sums::new, Sums::plus);
+    private final Map<String, long[]> totals = new LinkedHashMap<>();
+    private boolean isEstimate;
+
+    StepCounts(Ask.TimeSteps ask) {
+        this.ask = ask;
+        if (ask.step() != null) {
+            steps.madeFor(ask.step());
+        }
+    }
+
+    @Override
+    public void add(EventRow row, long order) {
+        Sums step = steps.at(row.time());
+        step.count += row.weight();
+        isEstimate |= row.weight() != 1;
+        if (ask.by() != null) {
+            String value = distinguished(String.valueOf(CountTable.text(row.value(0))));
+            step.add(value, row.weight());
+            Sums.add(value, row.weight(), totals);
+        }
+    }
+
+    private String distinguished(String value) {
+        return totals.size() < MOST_VALUES || totals.containsKey(value) ? value : CountTable.OTHERS;
+    }
+
+    @Override
+    public StepCounts merge(Partial<Timeline> other) {
+        StepCounts more = (StepCounts) other;
+        steps.add(more.steps);
+        more.totals.forEach((value, count) -> Sums.add(distinguished(value), count[0], totals));
+        isEstimate |= more.isEstimate;
+        return this;
+    }
+
+    @Override
+    public boolean isEstimate() {
+        return isEstimate;
+    }
+
+    @Override
+    public Timeline answer(Supplier<Coverage> coverage) {
+        if (steps.isEmpty()) {
+            Duration step = ask.step() == null ? Duration.ofSeconds(1) : ask.step();
+            return new Timeline(step, List.of(), List.of(), coverage.get());
+        }
+        List<String> values = totals.entrySet().stream()
+                .sorted((one, other) -> {
+                    int byCount = Long.compare(other.getValue()[0], one.getValue()[0]);
+                    return byCount != 0 ? byCount : one.getKey().compareTo(other.getKey());
+                })
+                .map(Map.Entry::getKey)
+                .limit(ask.shown())
+                .toList();
+        long step = ask.step() == null ? steps.roundStep(ask.most()) : steps.possible(ask.step());
+        ZoneId zone = ask.zone() == null ? ZoneId.systemDefault() : ask.zone();
+        return new Timeline(
+                Duration.ofNanos(step), values, filled(steps.by(step, zone), step, zone, values), coverage.get());
+    }
+
+    /** Returns all steps, including empty ones. */
+    private static List<Timeline.Step> filled(
+            TreeMap<Long, Sums> counted, long step, ZoneId zone, List<String> values) {
+        List<Long> begins = new ArrayList<>();
+        for (long begin = counted.firstKey(); begin <= counted.lastKey(); begin = Steps.next(begin, step, zone)) {
+            begins.add(begin);
+        }
+        Sums[] all = new Sums[begins.size()];
+        long[] counts = new long[all.length];
+        for (int i = 0; i < all.length; i++) {
+            all[i] = counted.getOrDefault(begins.get(i), Sums.NONE);
+            counts[i] = all[i].count;
+        }
+        Spikes spikes = new Spikes(counts);
+        Timeline.Step[] filled = new Timeline.Step[all.length];
+        for (int i = 0; i < all.length; i++) {
+            filled[i] = new Timeline.Step(begins.get(i), counts[i], all[i].byValue(values), spikes.isSpike(i));
+        }
+        return List.of(filled);
+    }
+
+    /** The counts of a step; by value only if steps are divided. */
+    private static final class Sums {
+        private static final Sums NONE = new Sums();
+
+        private long count;
+        private Map<String, long[]> byValue = Map.of();
+
+        void add(String value, long weight) {
+            if (byValue.isEmpty()) {
+                byValue = new HashMap<>();
+            }
+            add(value, weight, byValue);
+        }
+
+        static void add(String value, long weight, Map<String, long[]> to) {
+            to.computeIfAbsent(value, missing -> new long[1])[0] += weight;
+        }
+
+        List<Long> byValue(List<String> values) {
+            if (values.isEmpty()) {
+                return List.of();
+            }
+            Long[] counts = new Long[values.size()];
+            for (int i = 0; i < counts.length; i++) {
+                long[] sum = byValue.get(values.get(i));
+                counts[i] = sum == null ? 0 : sum[0];
+            }
+            return List.of(counts);
+        }
+
+        Sums plus(Sums other) {
+            count += other.count;
+            if (!other.byValue.isEmpty()) {
+                other.byValue.forEach((value, sum) -> add(value, sum[0]));
+            }
+            return this;
+        }
+    }
+}

@@ -1,0 +1,147 @@
+package dev.graphema.query.partial;
+
+import dev.graphema.condition.Name;
+import dev.graphema.query.answer.CountTable;
+import dev.graphema.query.answer.Coverage;
+import dev.graphema.query.row.EventRow;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collections;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Supplier;
+
+/** Counts of combinations of values. */
+public final class ValueCounts implements Partial<CountTable> {
+    private final List<Name> names;
+    private final int[] places;
+    private final int measured;
+    private final WeightedCount.Shared shared = new WeightedCount.Shared();
+    private final Map<List<String>, Counted> rows = new HashMap<>();
+    /** Counts by value, for a single name: most values recur, and need not be formatted. */
+    private final Map<Object, Counted> byValue = new HashMap<>();
+
+    /**
+     * @param places the indexes of the values in rows
+     * @param measured the index of the measured value; negative for none
+     */
+    ValueCounts(List<Name> names, int[] places, int measured) {
+        this.names = names;
+        this.places = places;
+        this.measured = measured;
+    }
+
+    @Override
+    public void add(EventRow row, long order) {
+        Counted one = places.length == 1 ? byValue(row.value(places[0])) : counted(combination(row));
+        one.add(row, measured);
+    }
+
+    /**
+     * Adds a number of events that were not sampled, for sources that count on their own.
+     *
+     * @param values the combination, in the order of the names; null for a missing value
+     * @param events their number
+     * @throws IllegalStateException if a further value is measured, which needs the events themselves
+     */
+    public void add(List<?> values, long events) {
+        if (measured >= 0) {
+            throw new IllegalStateException("statistics need the events, not only their number");
+        }
+        counted(values.stream().map(CountTable::text).toList()).count.add(events);
+    }
+
+    private Counted byValue(Object value) {
+        Counted known = byValue.get(value);
+        return known != null ? known : newValue(value);
+    }
+
+    private Counted newValue(Object value) {
+        Counted counted = counted(Collections.singletonList(CountTable.text(value)));
+        if (byValue.size() < CountTable.MOST_ROWS) {
+            byValue.put(value, counted);
+        }
+        return counted;
+    }
+
+    private Counted counted(List<String> combination) {
+        Counted known = rows.get(combination);
+        return known != null
+                ? known
+                : rows.computeIfAbsent(
+                        rows.size() < CountTable.MOST_ROWS
+                                ? combination
+                                : Collections.nCopies(places.length, CountTable.OTHERS),
+                        missing -> new Counted(new WeightedCount(shared), measured >= 0));
+    }
+
+    private List<String> combination(EventRow row) {
+        String[] combination = new String[places.length];
+        for (int i = 0; i < combination.length; i++) {
+            combination[i] = CountTable.text(row.value(places[i]));
+        }
+        return Arrays.asList(combination);
+    }
+
+    @Override
+    public ValueCounts merge(Partial<CountTable> other) {
+        ((ValueCounts) other)
+                .rows.forEach((combination, one) -> counted(combination).add(one));
+        return this;
+    }
+
+    @Override
+    public boolean isEstimate() {
+        return rows.values().stream().anyMatch(one -> one.count.isEstimate());
+    }
+
+    @Override
+    public String truncated() {
+        return rows.size() <= CountTable.MOST_ROWS
+                ? null
+                : "there are more than " + CountTable.MOST_ROWS + " combinations of values; the others are counted as "
+                        + CountTable.OTHERS;
+    }
+
+    @Override
+    public CountTable answer(Supplier<Coverage> coverage) {
+        WeightedCount all = new WeightedCount(shared);
+        rows.values().forEach(one -> all.add(one.count));
+        List<CountTable.Row> sorted = new ArrayList<>(rows.size());
+        rows.forEach((values, one) -> sorted.add(new CountTable.Row(
+                values, one.count.estimate(), one.statistics == null ? null : one.statistics.measure())));
+        sorted.sort((one, other) -> {
+            int byCount = Long.compare(other.events().count(), one.events().count());
+            return byCount != 0
+                    ? byCount
+                    : one.values().toString().compareTo(other.values().toString());
+        });
+        return new CountTable(names, sorted, all.estimate(), coverage.get());
+    }
+
+    /** The counts of a combination. */
+    private static final class Counted {
+        private final WeightedCount count;
+        private final Statistics statistics;
+
+        Counted(WeightedCount count, boolean isMeasured) {
+            this.count = count;
+            this.statistics = isMeasured ? new Statistics() : null;
+        }
+
+        void add(EventRow row, int measured) {
+            count.add(row.weight(), row.trace());
+            if (statistics != null) {
+                statistics.add(row.value(measured), row.weight());
+            }
+        }
+
+        void add(Counted other) {
+            count.add(other.count);
+            if (statistics != null) {
+                statistics.add(other.statistics);
+            }
+        }
+    }
+}
