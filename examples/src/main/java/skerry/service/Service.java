@@ -85,11 +85,11 @@ public final class Service {
         }
     }
 
-    /** {@code POST /operator/detail?CONDITION}: more detail about a target, for half a minute. For operators alone. */
+    /** {@code POST /operator/detail?CONDITION}: more detail about a target, for five minutes. For operators only. */
     private void raiseDetail(HttpExchange exchange) throws IOException {
         try (exchange) {
             Condition target = Condition.parse(exchange.getRequestURI().getQuery());
-            graphema.raise(target, Level.TRACE, Duration.ofSeconds(30));
+            graphema.raise(target, Level.TRACE, Duration.ofMinutes(5));
             log.info("detail raised", f -> f.put("target", target.toString()));
             exchange.sendResponseHeaders(204, -1);
         }

@@ -114,6 +114,10 @@ public final class ContrastVerb extends FindingVerb {
     private void show(Differences contrast, int most) {
         List<Differences.Difference> shown =
                 contrast.differences().stream().limit(most).toList();
+        if (form.value() == Table.Form.json) {
+            printJson(contrast, most);
+            return;
+        }
         if (form.value() != Table.Form.text) {
             Table table = new Table(List.of(
                     "difference", "what", "others", "these", "others_share", "these_share", "surprise", "also"));

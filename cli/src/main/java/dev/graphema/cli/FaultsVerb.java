@@ -54,6 +54,10 @@ public final class FaultsVerb extends FindingVerb {
             return Main.NOTHING;
         }
         List<FailureKinds.Kind> shown = failures.kinds().stream().limit(most).toList();
+        if (form.value() == Table.Form.json) {
+            printJson(failures, most);
+            return 0;
+        }
         if (form.value() != Table.Form.text) {
             table(shown).print(form.value(), out());
             return 0;

@@ -7,6 +7,7 @@ import dev.graphema.query.Ask;
 import dev.graphema.query.EventSelection;
 import dev.graphema.query.answer.Answer;
 import dev.graphema.query.answer.Coverage;
+import dev.graphema.query.json.AnswerJson;
 import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.QueryExecutor;
 import java.io.IOException;
@@ -75,6 +76,11 @@ abstract class FindingVerb extends Verb {
             progress = new Progress(console());
         }
         return progress;
+    }
+
+    /** Prints the first rows of an answer, each as a JSON object on one line. */
+    final void printJson(Answer answer, int most) {
+        AnswerJson.rows(answer).limit(most).forEach(out()::print);
     }
 
     /** Removes the progress display, and reports what could not be read. */

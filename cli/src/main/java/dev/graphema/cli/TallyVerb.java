@@ -72,7 +72,9 @@ public final class TallyVerb extends FindingVerb {
             return nothing(tally.coverage());
         }
         int shown = Math.min(limit(limit.value()), tally.rows().size());
-        if (form.value() == Table.Form.text && !measured.isGiven()) {
+        if (form.value() == Table.Form.json) {
+            printJson(tally, shown);
+        } else if (form.value() == Table.Form.text && !measured.isGiven()) {
             table(tally, shown);
         } else {
             values(tally, shown).print(form.value(), out());

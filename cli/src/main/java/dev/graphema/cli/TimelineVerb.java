@@ -69,6 +69,8 @@ public final class TimelineVerb extends FindingVerb {
         if (form.value() == Table.Form.text) {
             draw(timeline);
             summary(timeline, wanted);
+        } else if (form.value() == Table.Form.json) {
+            printJson(timeline, Integer.MAX_VALUE);
         } else {
             table(timeline).print(form.value(), out());
         }

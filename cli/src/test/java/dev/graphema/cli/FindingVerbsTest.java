@@ -134,7 +134,7 @@ class FindingVerbsTest extends CommandFixture {
         assertEquals(0, run(with(releases, lanes)));
         JsonNode first = new ObjectMapper().readTree(output.lines().findFirst().orElseThrow());
         assertEquals("new", first.get("difference").textValue());
-        assertEquals(150, first.get("these").intValue());
+        assertEquals(150, first.get("events").intValue());
         assertEquals(
                 1,
                 run(

@@ -107,10 +107,11 @@ final class CollectorVariant implements Variant {
 
     @Override
     public synchronized boolean tell(Console console, Path logs) throws IOException {
-        Map<String, Long> written = new TreeMap<>();
+        Map<String, Integer> written = new TreeMap<>();
         QueryExecutor.answer(Question.all().counts("instance"), LineFiles.at(List.of(logs)))
                 .rows()
-                .forEach(row -> written.put(row.values().get(0), row.events().kept()));
+                .forEach(row ->
+                        written.put(row.values().get(0), (int) row.events().kept()));
         console.print("");
         console.print("The collector, a stand-in that speaks OTLP over HTTP, answered " + refused
                 + " requests by 503 at first, took " + requests + ", and got " + repeated + " records twice.");

@@ -147,8 +147,9 @@ class FindingPageTest {
                 "json",
                 "--in",
                 DAY.toString());
-        JsonNode ours = new ObjectMapper().readTree(output);
-        assertEquals(sorted.size(), ours.get("count").intValue());
+        JsonNode row = new ObjectMapper().readTree(output);
+        JsonNode ours = row.get("measured");
+        assertEquals(sorted.size(), row.get("count").intValue());
         assertEquals(sum, ours.get("sum").longValue());
         for (int percent : List.of(50, 95, 99)) {
             int rank = (int) Math.ceil(sorted.size() * percent / 100.0);
@@ -191,7 +192,7 @@ class FindingPageTest {
         for (String line : output.lines().toList()) {
             JsonNode row = new ObjectMapper().readTree(line);
             Matcher what = Pattern.compile("(release|vehicle|status) = (\\S+)")
-                    .matcher(row.get("what").textValue());
+                    .matcher(row.get("condition").textValue());
             if (what.matches()) {
                 String select = "[.[] | select((.fields." + what.group(1) + " | tostring) == \"" + what.group(2)
                         + "\" and .time %s \"2026-05-15T05:55:00\")] | length";
@@ -201,7 +202,7 @@ class FindingPageTest {
                         line);
                 assertEquals(
                         query(select.formatted(">=")).get(0).longValue(),
-                        row.get("these").longValue(),
+                        row.get("events").longValue(),
                         line);
                 checked++;
             }

@@ -1,0 +1,2 @@
+/** The JSON form of questions and answers, with fixed, documented keys. */
+package dev.graphema.query.json;
