@@ -32,7 +32,7 @@ public final class CapturedContext {
 
     /** Applies this context to the current thread until the scope is closed. */
     public Scope open() {
-        return ThreadFrames.openEdge("carried context", fields, correlation);
+        return OpenScope.openEdge("carried context", fields, correlation);
     }
 
     public Runnable runnable(Runnable task) {

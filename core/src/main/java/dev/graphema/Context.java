@@ -2,7 +2,12 @@ package dev.graphema;
 
 import dev.graphema.event.FieldWriter;
 import dev.graphema.event.Fields;
+import dev.graphema.propagation.Carrier;
+import dev.graphema.propagation.CarryingExecutor;
+import dev.graphema.propagation.CarryingScheduler;
+import dev.graphema.propagation.ThreadFrames;
 import java.util.List;
+import java.util.concurrent.Callable;
 import java.util.concurrent.Executor;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.ScheduledExecutorService;
@@ -36,12 +41,12 @@ public final class Context {
 
     /** Adds fields to all events of this thread until the scope is closed. */
     public static Scope open(Consumer<? super FieldWriter> fields) {
-        return ThreadFrames.open(null, Fields.of(fields, ThreadFrames.tree().sensitive()), null);
+        return OpenScope.open(null, Fields.of(fields, OpenScope.tree().sensitive()), null);
     }
 
     /** Returns the current context and correlation of this thread, to be opened on other threads any number of times. */
     public static CapturedContext capture() {
-        return CapturedContext.of(ThreadFrames.fields(), ThreadFrames.correlation());
+        return CapturedContext.of(ThreadFrames.fields(), OpenScope.correlation());
     }
 
     /** Returns an executor whose tasks run in the context of the thread that submits them. */
@@ -54,12 +59,27 @@ public final class Context {
      * executor.
      */
     public static ExecutorService carry(ExecutorService executor) {
-        return new CarryingExecutor(executor);
+        return new CarryingExecutor(executor, Context::carrier);
     }
 
     /** As {@link #carry(ExecutorService)}; each run of a periodic task uses the context in which it was scheduled. */
     public static ScheduledExecutorService carry(ScheduledExecutorService executor) {
-        return new CarryingScheduler(executor);
+        return new CarryingScheduler(executor, Context::carrier);
+    }
+
+    private static Carrier carrier() {
+        CapturedContext context = capture();
+        return new Carrier() {
+            @Override
+            public Runnable runnable(Runnable task) {
+                return context.runnable(task);
+            }
+
+            @Override
+            public <T> Callable<T> callable(Callable<T> task) {
+                return context.callable(task);
+            }
+        };
     }
 
     /** Returns a factory whose threads run in the context of the thread that requests them. Supports virtual threads. */

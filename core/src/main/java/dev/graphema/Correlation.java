@@ -6,6 +6,13 @@ import dev.graphema.event.Level;
 import dev.graphema.event.SpanId;
 import dev.graphema.event.TraceId;
 import dev.graphema.failure.FailurePolicy;
+import dev.graphema.propagation.Baggage;
+import dev.graphema.propagation.RandomIds;
+import dev.graphema.propagation.ThreadFrames;
+import dev.graphema.propagation.TraceParent;
+import dev.graphema.propagation.TraceState;
+import dev.graphema.runtime.LoggerTree;
+import dev.graphema.runtime.RuntimeThresholds;
 import java.util.List;
 import java.util.function.BiConsumer;
 import java.util.function.UnaryOperator;
@@ -72,16 +79,16 @@ public final class Correlation {
 
     /** That of the current thread; {@link #NONE} when there is none. */
     public static Correlation current() {
-        return ThreadFrames.correlation();
+        return OpenScope.correlation();
     }
 
     /** Begins a new trace on this thread, until the scope is closed. The context stays. */
     public static Scope begin() {
-        return begin(ThreadFrames.tree());
+        return begin(OpenScope.tree());
     }
 
     static Scope begin(LoggerTree tree) {
-        return ThreadFrames.open("correlation", Fields.NONE, started(tree, Baggage.NONE, new Draft()));
+        return OpenScope.open("correlation", Fields.NONE, started(tree, Baggage.NONE, new Draft()));
     }
 
     /**
@@ -93,19 +100,19 @@ public final class Correlation {
      *     name joined by commas
      */
     public static Scope resume(UnaryOperator<String> headers) {
-        return resume(ThreadFrames.tree(), headers);
+        return resume(OpenScope.tree(), headers);
     }
 
     static Scope resume(LoggerTree tree, UnaryOperator<String> headers) {
         Correlation correlation = resumed(tree, headers, new Draft());
-        return ThreadFrames.openEdge("correlation", correlation.baggage.fields(), correlation);
+        return OpenScope.openEdge("correlation", correlation.baggage.fields(), correlation);
     }
 
     /** @param first what the work is known by: logger, level and message, if it has them */
     static Correlation resumed(LoggerTree tree, UnaryOperator<String> headers, Draft first) {
         boolean isTrusted = tree.settings().contextExchange().trustsCallers();
         Baggage baggage = isTrusted ? tree.accepted(Baggage.parse(header(headers, BAGGAGE))) : Baggage.NONE;
-        tree.steering().marked(baggage.get(RuntimeThresholds.MARK));
+        tree.thresholds().marked(baggage.get(RuntimeThresholds.MARK));
         TraceParent caller = TraceParent.parse(header(headers, TRACEPARENT));
         if (caller == null) {
             return started(tree, baggage, first);
@@ -174,7 +181,7 @@ public final class Correlation {
         if (state != null) {
             setter.accept(TRACESTATE, state);
         }
-        Level raised = tree.steering().raisedHere();
+        Level raised = tree.thresholds().raisedHere();
         Baggage leaving = raised == null ? baggage : baggage.with(RuntimeThresholds.MARK, raised.text());
         List<String> names = tree.settings().contextExchange().out();
         Fields context = names.isEmpty() ? Fields.NONE : tree.leaving(ThreadFrames.fields());

@@ -1,24 +1,20 @@
 package dev.graphema;
 
-import dev.graphema.background.BackgroundThreads;
 import dev.graphema.condition.Condition;
-import dev.graphema.event.Draft;
 import dev.graphema.event.FieldWriter;
-import dev.graphema.event.GraphemaException;
 import dev.graphema.event.Level;
-import dev.graphema.explain.Explainer;
 import dev.graphema.explain.Explanation;
-import dev.graphema.failure.FailurePolicy;
 import dev.graphema.holdback.HoldBack;
-import dev.graphema.pipeline.Pipeline;
-import dev.graphema.sampling.SamplingRule;
+import dev.graphema.management.Management;
+import dev.graphema.propagation.Misuse;
+import dev.graphema.runtime.Engine;
+import dev.graphema.runtime.LoggerTree;
 import dev.graphema.settings.Settings;
 import dev.graphema.settings.SettingsSource;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -43,47 +39,13 @@ import java.util.function.UnaryOperator;
  * <p>Thread-safe.
  */
 public final class Graphema implements AutoCloseable {
-    private static final Duration CLOSE_LIMIT = Duration.ofSeconds(10);
-
-    private final LoggerTree tree;
-    private final Pipeline pipeline;
-    private final Receiver receiver;
-    private final Thread hook;
+    private final Engine engine;
     private final Management management;
-    private final SettingsSource source;
-    private final SettingsWatch watch;
-    private final Object changing = new Object();
-
-    // Written under the lock changing; readers see the latest value.
-    private volatile InForce inForce;
-
-    /** Guarded by changing. */
-    private boolean closed;
-
-    /** The current settings, and since when they are in effect. */
-    private record InForce(
-            Settings settings, Map<String, PipelineAssembly.Part> parts, Instant since, String lastRefusal) {}
 
     private Graphema(LoggerTree tree, Settings settings, SettingsSource source) {
-        this.tree = tree;
-        this.source = source;
-        PipelineAssembly.Assembled assembled =
-                PipelineAssembly.assemble(settings, (logger, level) -> admits(settings, logger, level));
-        this.pipeline =
-                assembled.pipeline().askedFor(tree.steering()::isAskedFor).start();
-        this.receiver = new PipelineReceiver(pipeline);
-        this.inForce = new InForce(settings, assembled.parts(), Instant.now(), null);
-        this.hook = BackgroundThreads.prepared(new Thread(null, this::drain, "graphema-shutdown", 0, false));
-        Runtime.getRuntime().addShutdownHook(hook);
-        tree.connect(receiver, settings, pipeline.generation(), pipeline::keepsTrace);
-        this.management = Management.show(this, pipeline);
-        this.watch = source == null || settings.watchEvery().isZero()
-                ? null
-                : SettingsWatch.start(
-                        settings.watchEvery(),
-                        source,
-                        this::reloadAndTell,
-                        problem -> pipeline.report("the settings " + source + " could not be watched: " + problem));
+        engine = new Engine(
+                tree, settings, source, operation -> OpenScope.warn(Misuse.NEVER_ENDED, operation.toString()));
+        management = Management.show(engine);
     }
 
     /**
@@ -144,7 +106,7 @@ public final class Graphema implements AutoCloseable {
 
     /** Returns the logger with this name whose events this runtime receives. */
     public Logger logger(String name) {
-        return tree.logger(name);
+        return Logger.of(engine.tree(), name);
     }
 
     /** Returns the logger with the name of the class whose events this runtime receives. */
@@ -154,27 +116,27 @@ public final class Graphema implements AutoCloseable {
 
     /** As {@link Correlation#begin}, with the settings of this runtime. */
     public Scope begin() {
-        return Correlation.begin(tree);
+        return Correlation.begin(engine.tree());
     }
 
     /** As {@link Correlation#resume}, with the settings of this runtime. */
     public Scope resume(UnaryOperator<String> headers) {
-        return Correlation.resume(tree, headers);
+        return Correlation.resume(engine.tree(), headers);
     }
 
     /** Returns the current settings. */
     public Settings settings() {
-        return inForce.settings();
+        return engine.settings();
     }
 
     /** Returns since when the current settings are in effect. */
     public Instant since() {
-        return inForce.since();
+        return engine.since();
     }
 
     /** Returns why the last change of the settings was rejected; null if it was not. */
     public String lastRefusal() {
-        return inForce.lastRefusal();
+        return engine.lastRefusal();
     }
 
     /**
@@ -186,18 +148,7 @@ public final class Graphema implements AutoCloseable {
      * @throws dev.graphema.event.GraphemaException if a sink cannot be opened
      */
     public void reload() throws IOException {
-        if (source == null) {
-            throw new IllegalStateException("the settings were made by code: call reload with new ones");
-        }
-        try {
-            reload(source.read());
-        } catch (IOException | GraphemaException e) {
-            synchronized (changing) {
-                InForce now = inForce;
-                inForce = new InForce(now.settings(), now.parts(), now.since(), Instant.now() + " " + e.getMessage());
-            }
-            throw e;
-        }
+        engine.reload();
     }
 
     /**
@@ -209,47 +160,7 @@ public final class Graphema implements AutoCloseable {
      * @throws IllegalStateException if the runtime is closed
      */
     public void reload(Settings settings) {
-        synchronized (changing) {
-            if (closed) {
-                throw new IllegalStateException("this Graphema is closed: start another one");
-            }
-            InForce before = inForce;
-            PipelineAssembly.Assembled assembled = PipelineAssembly.again(
-                    settings, before.settings(), before.parts(), (logger, level) -> admits(settings, logger, level));
-            try {
-                pipeline.replace(assembled.pipeline().askedFor(tree.steering()::isAskedFor), () -> {
-                    inForce = new InForce(settings, assembled.parts(), Instant.now(), null);
-                    tree.change(receiver, settings, pipeline.generation(), pipeline::keepsTrace);
-                });
-            } catch (RuntimeException e) {
-                assembled.discard(e);
-                throw e;
-            }
-        }
-    }
-
-    private void reloadAndTell() {
-        try {
-            reload();
-            pipeline.report("the settings " + source + " have changed and have taken effect");
-        } catch (IllegalStateException e) {
-            return; // closed meanwhile
-        } catch (IOException | GraphemaException e) {
-            pipeline.report("the settings " + source + " have changed but are rejected; those of " + since()
-                    + " remain in effect:\n" + e.getMessage());
-        }
-    }
-
-    /**
-     * Whether the thresholds of these settings, or those set at run time, accept an event. Each configuration of the pipeline uses its
-     * own settings, because others may already be in effect.
-     */
-    private boolean admits(Settings settings, String logger, Level level) {
-        Map.Entry<String, RuntimeThresholds.Timed> byHand = tree.steering().byHand(logger);
-        Level threshold = byHand != null
-                ? byHand.getValue().level()
-                : settings.thresholds().of(logger);
-        return level.passes(threshold) || tree.steering().isRaised(level);
+        engine.reload(settings);
     }
 
     /**
@@ -260,22 +171,22 @@ public final class Graphema implements AutoCloseable {
      * @throws IllegalArgumentException if the time is not positive or longer than a year
      */
     public void threshold(String branch, Level threshold, Duration time) {
-        tree.steering().set(branch, threshold, time);
+        engine.tree().thresholds().set(branch, threshold, time);
     }
 
     /** Resets what {@link #threshold(String, Level, Duration)} has set. @return whether a threshold was set for this branch */
     public boolean resetThreshold(String branch) {
-        return tree.steering().reset(branch);
+        return engine.tree().thresholds().reset(branch);
     }
 
     /** Resets all thresholds and detail that were set at run time. */
     public void resetByHand() {
-        tree.steering().resetAll();
+        engine.tree().thresholds().resetAll();
     }
 
     /** Describes the thresholds and detail that were set at run time and are still in effect, one per line. */
     public List<String> byHand() {
-        return tree.steering().byHand();
+        return engine.tree().thresholds().byHand();
     }
 
     /**
@@ -288,12 +199,12 @@ public final class Graphema implements AutoCloseable {
      * @throws IllegalArgumentException if the time is not positive or longer than a year
      */
     public void raise(Condition target, Level from, Duration time) {
-        tree.steering().raise(target, from, time);
+        engine.tree().thresholds().raise(target, from, time);
     }
 
     /** Returns the current threshold of the logger. */
     public Level threshold(String logger) {
-        return tree.steering().of(logger);
+        return engine.tree().thresholds().of(logger);
     }
 
     /**
@@ -302,28 +213,17 @@ public final class Graphema implements AutoCloseable {
      * @param fields adds its fields, including those of the context
      */
     public Explanation explain(String logger, Level level, Consumer<? super FieldWriter> fields) {
-        return new Explainer(settings(), this::setByHand).explain(logger, level, fields);
-    }
-
-    private Explainer.ByHand setByHand(String logger) {
-        Map.Entry<String, RuntimeThresholds.Timed> byHand = tree.steering().byHand(logger);
-        if (byHand == null) {
-            return null;
-        }
-        String branch = byHand.getKey().isEmpty() ? "every logger" : byHand.getKey();
-        return new Explainer.ByHand(
-                byHand.getValue().level(),
-                "for " + branch + " until " + byHand.getValue().until());
+        return engine.explain(logger, level, fields);
     }
 
     /** Waits until all events emitted so far are written. @return false if this takes longer than the limit */
     public boolean flush(Duration limit) {
-        return pipeline.flush(limit);
+        return engine.pipeline().flush(limit);
     }
 
     /** Returns the number of accepted events. */
     public long accepted() {
-        return pipeline.accepted();
+        return engine.pipeline().accepted();
     }
 
     /**
@@ -331,7 +231,7 @@ public final class Graphema implements AutoCloseable {
      * throws an exception affects only its field.
      */
     public long refused() {
-        return pipeline.refused() + tree.refusedWithoutStack;
+        return engine.refused();
     }
 
     /**
@@ -339,50 +239,40 @@ public final class Graphema implements AutoCloseable {
      * because it may contain a secret.
      */
     public long withheld() {
-        return pipeline.withheld();
+        return engine.pipeline().withheld();
     }
 
     /** Returns the number of events after the runtime was closed. Those at level warn and above were printed on standard error. */
     public long late() {
-        return pipeline.late();
+        return engine.pipeline().late();
     }
 
     /**
      * Returns how many events each sampling rule has dropped since the settings took effect, by its number, from 1, and its text.
      */
     public Map<String, Long> thinned() {
-        List<Long> dropped = pipeline.thinned();
-        Settings now = settings();
-        Map<String, Long> thinned = new LinkedHashMap<>();
-        for (int i = 0; i < Math.min(dropped.size(), now.sampling().size()); i++) {
-            SamplingRule rule = now.sampling().get(i);
-            thinned.put(
-                    i + 1 + ": " + rule.keep().text() + " of "
-                            + (rule.when().isEverything() ? "everything" : rule.when()),
-                    dropped.get(i));
-        }
-        return thinned;
+        return engine.thinned();
     }
 
     /** Returns the counts of held-back events since the settings took effect. */
     public HoldBack.Held held() {
-        return pipeline.held();
+        return engine.pipeline().held();
     }
 
     /** Returns the number of events that each sink has written, by name of the sink. */
     public Map<String, Long> written() {
-        return pipeline.written();
+        return engine.pipeline().written();
     }
 
     /** Returns the number of lost events by sink and level: the queue was full, or the sink could not write. */
     public Map<String, Map<Level, Long>> lost() {
-        return pipeline.lost();
+        return engine.pipeline().lost();
     }
 
     /** Writes all accepted events and closes the runtime, within ten seconds. A second call waits for the first one. */
     @Override
     public void close() {
-        close(CLOSE_LIMIT);
+        close(Engine.CLOSE_LIMIT);
     }
 
     /**
@@ -392,53 +282,9 @@ public final class Graphema implements AutoCloseable {
      * @return false if this took longer than the limit, or an event could not be written
      */
     public boolean close(Duration limit) {
-        endWatching();
-        synchronized (changing) {
-            closed = true;
-        }
-        tree.disconnect(receiver, new AfterEnd(pipeline, new BeforeStart(System.err)));
-        boolean complete = pipeline.close(limit);
+        boolean complete = engine.close(limit);
         management.hide();
-        if (Thread.currentThread() != hook) {
-            try {
-                Runtime.getRuntime().removeShutdownHook(hook);
-            } catch (IllegalStateException e) {
-                return complete; // the process is ending: the hook runs and has nothing to do
-            }
-        }
         return complete;
-    }
-
-    private void endWatching() {
-        if (watch != null) {
-            watch.close();
-        }
-        tree.tellOpenOperations();
-    }
-
-    /**
-     * The process ends before or while the runtime is closed. Other shutdown hooks run concurrently and may emit events until the JVM
-     * halts, so the sinks stay open.
-     */
-    private void drain() {
-        FailurePolicy.inBackground(
-                () -> {
-                    endWatching();
-                    pipeline.drain(CLOSE_LIMIT);
-                },
-                problem -> pipeline.report("what was logged last could not be written: " + problem));
-    }
-
-    private record PipelineReceiver(Pipeline pipeline) implements Receiver {
-        @Override
-        public void accept(Draft draft, long admittedBy) {
-            pipeline.accept(draft, admittedBy);
-        }
-
-        @Override
-        public void refuse(Throwable problem) {
-            pipeline.refuse(problem);
-        }
     }
 
     private static Settings built(Consumer<Settings.Builder> settings) {

@@ -1,17 +1,19 @@
 package dev.graphema;
 
 import dev.graphema.event.Draft;
-import dev.graphema.event.Failure;
 import dev.graphema.event.FieldWriter;
 import dev.graphema.event.Fields;
 import dev.graphema.event.Level;
-import dev.graphema.event.Times;
+import dev.graphema.propagation.ThreadFrames;
+import dev.graphema.runtime.LoggerState;
+import dev.graphema.runtime.LoggerTree;
+import dev.graphema.text.Times;
 import java.util.Objects;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 
 /**
- * A named source of events. Loggers are cheap to obtain, can be stored in static fields, and are thread-safe.
+ * A named state of events. Loggers are cheap to obtain, can be stored in static fields, and are thread-safe.
  *
  * <pre>{@code
  * private static final Logger log = Logger.of(BookingDesk.class);
@@ -25,15 +27,15 @@ import java.util.function.UnaryOperator;
  * exception because of the consumer or a value; the only exception is {@link OutOfMemoryError}.
  */
 public final class Logger {
-    private final Source source;
+    private final LoggerState state;
     private final Fields own;
 
-    Logger(Source source) {
-        this(source, Fields.NONE);
+    private Logger(LoggerState state) {
+        this(state, Fields.NONE);
     }
 
-    private Logger(Source source, Fields own) {
-        this.source = source;
+    private Logger(LoggerState state, Fields own) {
+        this.state = state;
         this.own = own;
     }
 
@@ -44,7 +46,12 @@ public final class Logger {
 
     /** Returns the logger with this dotted name. The same name returns the same logger. */
     public static Logger named(String name) {
-        return LoggerTree.SHARED.logger(Objects.requireNonNull(name, "name"));
+        return of(LoggerTree.SHARED, Objects.requireNonNull(name, "name"));
+    }
+
+    /** Returns the logger of a tree. */
+    static Logger of(LoggerTree tree, String name) {
+        return (Logger) tree.state(name).companion(Logger::new);
     }
 
     /**
@@ -52,16 +59,16 @@ public final class Logger {
      * take precedence over fields of the logger with the same name.
      */
     public Logger with(Consumer<? super FieldWriter> fields) {
-        return new Logger(source, Fields.union(Fields.of(fields, source.tree().sensitive()), own));
+        return new Logger(state, Fields.union(Fields.of(fields, state.tree().sensitive()), own));
     }
 
     public String name() {
-        return source.name();
+        return state.name();
     }
 
     /** Returns whether an event of this level is currently accepted. */
     public boolean enabled(Level level) {
-        return source.takes(known(level));
+        return state.takes(known(level));
     }
 
     /** Logs a step within a method, for following a single request through the code. */
@@ -194,12 +201,12 @@ public final class Logger {
     public void log(Level level, String message, Throwable failure, Consumer<? super FieldWriter> fields) {
         try {
             Level known = known(level);
-            long admittedBy = source.admit(known);
-            if (admittedBy != Source.REFUSED) {
+            long admittedBy = state.admit(known);
+            if (admittedBy != LoggerState.REFUSED) {
                 emit(known, message, failure, fields, admittedBy);
             }
         } catch (Throwable e) {
-            source.refuse(e);
+            state.refuse(e);
         }
     }
 
@@ -263,11 +270,11 @@ public final class Logger {
 
     @Override
     public String toString() {
-        return source.name();
+        return state.name();
     }
 
-    Source source() {
-        return source;
+    LoggerState state() {
+        return state;
     }
 
     private void emit(
@@ -276,48 +283,16 @@ public final class Logger {
         if (fields != null) {
             draft.fields(fields);
         }
-        ThreadFrames.correlation().mark(draft);
+        ThreadFrames.mark(draft);
         send(draft.time(Times.now()), failure, admittedBy);
     }
 
     Draft draft(Level level, String message) {
-        return new Draft(source.tree().sensitive())
-                .level(level)
-                .logger(source.name())
-                .message(message == null ? "" : message)
-                .thread(Thread.currentThread().getName());
+        return state.draft(level, message);
     }
 
     /** Completes the draft with the context, the fields of the logger and the failure, and passes it on. */
     void send(Draft draft, Throwable failure, long admittedBy) {
-        boolean isError = draft.level().passes(Level.ERROR);
-        if (source.tellsCaller()) {
-            draft.fields(f -> f.put("caller", Caller.current()));
-        }
-        ThreadFrames.addFields(draft);
-        draft.missingFields(own);
-        RecordedFailures recorded = source.tree().recordedFailures();
-        RecordedFailures.Entry earlier = failure == null ? null : recorded.find(failure);
-        if (earlier != null) {
-            refer(draft, failure, earlier);
-        } else if (failure != null) {
-            draft.failure(Failure.of(failure));
-        }
-        source.tree().receiver().accept(draft, admittedBy);
-        if (failure != null && earlier == null && isError) {
-            // Errors are not sampled, so the recorded failure can be found.
-            recorded.add(failure, draft.soFar().failure().fingerprint());
-        }
-    }
-
-    /** A failure is recorded once. Later events refer to it, and keep the type and message of a wrapper. */
-    private static void refer(Draft draft, Throwable failure, RecordedFailures.Entry earlier) {
-        draft.fields(f -> {
-            f.put(Failure.RECORDED, earlier.fingerprint());
-            if (!earlier.is(failure)) {
-                Failure wrapper = Failure.of(failure);
-                f.put(Failure.WRAPPER, wrapper.type() + (wrapper.message() == null ? "" : ": " + wrapper.message()));
-            }
-        });
+        state.send(draft, own, failure, admittedBy);
     }
 }

@@ -4,7 +4,8 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.FieldWriter;
 import dev.graphema.event.Key;
 import dev.graphema.event.Level;
-import dev.graphema.event.Times;
+import dev.graphema.runtime.LoggerState;
+import dev.graphema.text.Times;
 import java.time.Duration;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
@@ -85,10 +86,10 @@ public final class Operation implements FieldWriter, Scope {
         this.name = name;
         this.levelOfSuccess = levelOfSuccess;
         correlation = correlation(headers);
-        scope = headers == null ? ThreadFrames.open(this) : ThreadFrames.openEdge(this);
+        scope = headers == null ? OpenScope.open(this) : OpenScope.openEdge(this);
         draft = logger.draft(levelOfSuccess, name);
         fields = draft.writer();
-        logger.source().tree().began(this);
+        logger.state().tree().began(this);
     }
 
     static Operation entered(Logger logger, String method) {
@@ -99,17 +100,17 @@ public final class Operation implements FieldWriter, Scope {
 
     /** Returns the innermost operation of this thread, so that called code can add fields; {@link #NONE} if there is none. */
     public static Operation current() {
-        return ThreadFrames.operation();
+        return OpenScope.operation();
     }
 
     private Correlation correlation(UnaryOperator<String> headers) {
         if (headers != null) {
-            return Correlation.resumed(logger.source().tree(), headers, logger.draft(levelOfSuccess, name));
+            return Correlation.resumed(logger.state().tree(), headers, logger.draft(levelOfSuccess, name));
         }
         // An operation that emits no event must not become a parent: its parts would refer to a span without an event.
         return logger.enabled(levelOfSuccess)
-                ? ThreadFrames.correlation().child(logger.source().tree(), logger.draft(levelOfSuccess, name))
-                : ThreadFrames.correlation();
+                ? OpenScope.correlation().child(logger.state().tree(), logger.draft(levelOfSuccess, name))
+                : OpenScope.correlation();
     }
 
     /** Sets the outcome to success. */
@@ -148,7 +149,7 @@ public final class Operation implements FieldWriter, Scope {
             return;
         }
         closed = true;
-        logger.source().tree().ended(this);
+        logger.state().tree().ended(this);
         if (context != null) {
             try (Scope elsewhere = context.open()) {
                 emit();
@@ -163,16 +164,16 @@ public final class Operation implements FieldWriter, Scope {
         try {
             send();
         } catch (Throwable e) {
-            logger.source().refuse(e);
+            logger.state().refuse(e);
         }
     }
 
     private void send() {
         boolean recordsFailure =
-                failure != null && logger.source().tree().recordedFailures().find(failure) == null;
+                failure != null && !logger.state().tree().recordedFailures().has(failure);
         Level level = succeeded ? levelOfSuccess : failure == null || recordsFailure ? Level.ERROR : Level.WARN;
-        long admittedBy = logger.source().admit(level);
-        if (admittedBy != Source.REFUSED) {
+        long admittedBy = logger.state().admit(level);
+        if (admittedBy != LoggerState.REFUSED) {
             fields.put(ELAPSED, (Object) Duration.ofNanos(System.nanoTime() - startNanos));
             fields.put(OUTCOME, succeeded ? SUCCESS : FAILURE);
             correlation.mark(draft.level(level).time(Times.now()));

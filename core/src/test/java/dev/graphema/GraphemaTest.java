@@ -8,6 +8,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import dev.graphema.event.Draft;
 import dev.graphema.event.GraphemaException;
 import dev.graphema.event.Level;
+import dev.graphema.runtime.BeforeStart;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.PrintStream;

@@ -7,6 +7,7 @@ import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.event.Fields;
+import dev.graphema.propagation.Baggage;
 import dev.graphema.settings.Settings;
 import java.util.HashMap;
 import java.util.List;

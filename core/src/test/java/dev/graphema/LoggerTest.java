@@ -15,6 +15,7 @@ import dev.graphema.event.FieldWriter;
 import dev.graphema.event.Fields;
 import dev.graphema.event.Key;
 import dev.graphema.event.Level;
+import dev.graphema.runtime.LoggerTree;
 import dev.graphema.settings.RedactionSettings;
 import java.time.Duration;
 import java.time.Instant;
@@ -151,7 +152,7 @@ class LoggerTest {
 
     @Test
     void beforeTheStartOnlyWarningsAndWorseAreTaken() {
-        Logger early = new LoggerTree().logger("skerry.early");
+        Logger early = Logger.of(new LoggerTree(), "skerry.early");
 
         assertTrue(early.enabled(Level.WARN));
         assertFalse(early.enabled(Level.INFO));

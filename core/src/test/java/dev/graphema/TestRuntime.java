@@ -11,7 +11,7 @@ import java.util.List;
 import java.util.function.Consumer;
 
 /** A runtime whose events a test can look at. */
-final class TestRuntime implements AutoCloseable {
+public final class TestRuntime implements AutoCloseable {
     private final MemorySink sink;
     private final Graphema graphema;
 
@@ -20,11 +20,11 @@ final class TestRuntime implements AutoCloseable {
         this.graphema = graphema;
     }
 
-    static TestRuntime start() {
+    public static TestRuntime start() {
         return start(settings -> {});
     }
 
-    static TestRuntime start(Consumer<Settings.Builder> settings) {
+    public static TestRuntime start(Consumer<Settings.Builder> settings) {
         MemorySink sink = new MemorySink();
         return new TestRuntime(sink, Graphema.isolated(builder -> {
             builder.sink("memory", sink);
@@ -33,11 +33,11 @@ final class TestRuntime implements AutoCloseable {
     }
 
     /** One that takes the events of the loggers in static fields. */
-    static TestRuntime shared() {
+    public static TestRuntime shared() {
         return shared(settings -> {});
     }
 
-    static TestRuntime shared(Consumer<Settings.Builder> settings) {
+    public static TestRuntime shared(Consumer<Settings.Builder> settings) {
         MemorySink sink = new MemorySink();
         return new TestRuntime(sink, Graphema.build(builder -> {
             builder.sink("memory", sink);
@@ -49,12 +49,12 @@ final class TestRuntime implements AutoCloseable {
         return graphema.logger(name);
     }
 
-    Graphema graphema() {
+    public Graphema graphema() {
         return graphema;
     }
 
     /** What was said so far. */
-    List<Event> events() {
+    public List<Event> events() {
         assertTrue(graphema.flush(Duration.ofSeconds(30)));
         return sink.events();
     }
@@ -64,7 +64,7 @@ final class TestRuntime implements AutoCloseable {
         return sink.events();
     }
 
-    Event single() {
+    public Event single() {
         List<Event> events = events();
         assertEquals(1, events.size(), events.toString());
         return events.get(0);

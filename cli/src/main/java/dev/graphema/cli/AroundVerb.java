@@ -3,11 +3,11 @@ package dev.graphema.cli;
 import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.condition.Condition;
-import dev.graphema.event.Times;
 import dev.graphema.format.Utf8Buffer;
 import dev.graphema.query.Ask;
 import dev.graphema.query.TimeWords;
 import dev.graphema.query.answer.EventContext;
+import dev.graphema.text.Times;
 import java.io.IOException;
 import java.time.Instant;
 

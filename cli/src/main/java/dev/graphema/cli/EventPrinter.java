@@ -2,11 +2,11 @@ package dev.graphema.cli;
 
 import dev.graphema.condition.Literal;
 import dev.graphema.event.Event;
-import dev.graphema.event.Times;
 import dev.graphema.format.Columns;
 import dev.graphema.format.Format;
 import dev.graphema.format.JsonLines;
 import dev.graphema.format.Utf8Buffer;
+import dev.graphema.text.Times;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.Locale;

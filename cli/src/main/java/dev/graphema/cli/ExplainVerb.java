@@ -5,7 +5,6 @@ import dev.graphema.cli.arguments.Group;
 import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Level;
-import dev.graphema.event.Times;
 import dev.graphema.event.TraceId;
 import dev.graphema.explain.Explainer;
 import dev.graphema.explain.Explanation;
@@ -13,6 +12,7 @@ import dev.graphema.explain.FieldsText;
 import dev.graphema.explain.Review;
 import dev.graphema.format.Utf8Buffer;
 import dev.graphema.settings.Settings;
+import dev.graphema.text.Times;
 import java.io.IOException;
 import java.util.List;
 

@@ -2,7 +2,7 @@ package dev.graphema.cli;
 
 import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.MisuseException;
-import dev.graphema.event.Nearest;
+import dev.graphema.text.Nearest;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;

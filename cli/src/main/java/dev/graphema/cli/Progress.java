@@ -1,7 +1,7 @@
 package dev.graphema.cli;
 
-import dev.graphema.event.Durations;
 import dev.graphema.query.source.Control;
+import dev.graphema.text.Durations;
 import java.time.Duration;
 
 /** Shows the progress of reading on the error stream if it takes more than a second and is a terminal. */

@@ -2,9 +2,7 @@ package dev.graphema.cli;
 
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
-import dev.graphema.event.Durations;
 import dev.graphema.event.Event;
-import dev.graphema.event.Times;
 import dev.graphema.format.ClockText;
 import dev.graphema.format.FailureText;
 import dev.graphema.format.FieldText;
@@ -18,6 +16,8 @@ import dev.graphema.query.answer.Trail;
 import dev.graphema.query.answer.Trails;
 import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.QueryExecutor;
+import dev.graphema.text.Durations;
+import dev.graphema.text.Times;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;

@@ -1,6 +1,5 @@
 package dev.graphema.cli;
 
-import dev.graphema.event.Durations;
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
@@ -8,6 +7,7 @@ import dev.graphema.format.Escapes;
 import dev.graphema.format.Paint;
 import dev.graphema.format.Utf8Buffer;
 import dev.graphema.query.answer.Trail;
+import dev.graphema.text.Durations;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;

@@ -1,8 +1,8 @@
 package dev.graphema.condition;
 
-import dev.graphema.event.Decimals;
 import dev.graphema.event.Level;
 import dev.graphema.event.ValuePredicate;
+import dev.graphema.text.Decimals;
 import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.math.RoundingMode;

@@ -1,10 +1,10 @@
 package dev.graphema.condition;
 
-import dev.graphema.event.Decimals;
-import dev.graphema.event.Durations;
 import dev.graphema.event.Level;
-import dev.graphema.event.Sizes;
-import dev.graphema.event.Times;
+import dev.graphema.text.Decimals;
+import dev.graphema.text.Durations;
+import dev.graphema.text.Sizes;
+import dev.graphema.text.Times;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.ZoneId;

@@ -1,9 +1,9 @@
 package dev.graphema.condition;
 
 import com.google.re2j.Pattern;
-import dev.graphema.event.Decimals;
-import dev.graphema.event.Durations;
-import dev.graphema.event.Times;
+import dev.graphema.text.Decimals;
+import dev.graphema.text.Durations;
+import dev.graphema.text.Times;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.ZoneOffset;

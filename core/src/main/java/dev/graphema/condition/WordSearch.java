@@ -1,6 +1,6 @@
 package dev.graphema.condition;
 
-import dev.graphema.event.Nearest;
+import dev.graphema.text.Nearest;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashSet;

@@ -1,6 +1,7 @@
 package dev.graphema.event;
 
 import dev.graphema.failure.FailurePolicy;
+import dev.graphema.text.Decimals;
 import java.lang.reflect.Array;
 import java.lang.reflect.RecordComponent;
 import java.math.BigDecimal;

@@ -1,5 +1,6 @@
 package dev.graphema.event;
 
+import dev.graphema.text.Times;
 import java.time.Instant;
 import java.util.function.Predicate;
 

@@ -1,5 +1,7 @@
 package dev.graphema.event;
 
+import dev.graphema.text.Decimals;
+import dev.graphema.text.Times;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;

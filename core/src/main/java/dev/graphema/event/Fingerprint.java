@@ -1,5 +1,6 @@
 package dev.graphema.event;
 
+import dev.graphema.text.Hex;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;

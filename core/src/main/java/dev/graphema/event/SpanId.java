@@ -1,5 +1,7 @@
 package dev.graphema.event;
 
+import dev.graphema.text.Hex;
+
 /**
  * The id of a span as in W3C Trace Context: 8 bytes, not all zero.
  *

@@ -1,5 +1,7 @@
 package dev.graphema.event;
 
+import dev.graphema.text.Hex;
+
 /**
  * The id of a trace as in W3C Trace Context: 16 bytes, not all zero.
  *

@@ -1,8 +1,8 @@
 package dev.graphema.explain;
 
-import dev.graphema.event.Decimals;
-import dev.graphema.event.Durations;
 import dev.graphema.event.FieldWriter;
+import dev.graphema.text.Decimals;
+import dev.graphema.text.Durations;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.util.ArrayList;

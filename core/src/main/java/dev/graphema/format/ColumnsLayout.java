@@ -81,7 +81,7 @@ public record ColumnsLayout(
         if (!isField && !TEXTS.containsKey(column)) {
             throw new IllegalArgumentException("\"" + column + "\" is no column: expected one of "
                     + String.join(", ", COLUMNS) + ", or field and the name of a field"
-                    + dev.graphema.event.Nearest.hint(column, COLUMNS));
+                    + dev.graphema.text.Nearest.hint(column, COLUMNS));
         }
         return column;
     }

@@ -1,9 +1,9 @@
 package dev.graphema.format;
 
-import dev.graphema.event.Decimals;
-import dev.graphema.event.Durations;
 import dev.graphema.event.FieldVisitor;
 import dev.graphema.event.Fields;
+import dev.graphema.text.Decimals;
+import dev.graphema.text.Durations;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;

@@ -2,7 +2,7 @@ package dev.graphema.format;
 
 import dev.graphema.event.FieldVisitor;
 import dev.graphema.event.Fields;
-import dev.graphema.event.Times;
+import dev.graphema.text.Times;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;

@@ -1,7 +1,7 @@
 package dev.graphema.format;
 
 import dev.graphema.event.Event;
-import dev.graphema.event.Nearest;
+import dev.graphema.text.Nearest;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;

@@ -2,7 +2,7 @@ package dev.graphema.format;
 
 import dev.graphema.event.Event;
 import dev.graphema.event.Fields;
-import dev.graphema.event.Nearest;
+import dev.graphema.text.Nearest;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.OffsetDateTime;

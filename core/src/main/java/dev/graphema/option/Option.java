@@ -1,8 +1,8 @@
 package dev.graphema.option;
 
-import dev.graphema.event.Durations;
-import dev.graphema.event.Nearest;
-import dev.graphema.event.Sizes;
+import dev.graphema.text.Durations;
+import dev.graphema.text.Nearest;
+import dev.graphema.text.Sizes;
 import java.math.BigDecimal;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;

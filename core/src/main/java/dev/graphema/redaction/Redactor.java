@@ -1,9 +1,9 @@
 package dev.graphema.redaction;
 
 import dev.graphema.event.Draft;
-import dev.graphema.event.Nearest;
 import dev.graphema.event.SensitiveValues;
 import dev.graphema.failure.FailurePolicy;
+import dev.graphema.text.Nearest;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;

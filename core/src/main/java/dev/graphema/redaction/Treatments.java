@@ -1,6 +1,6 @@
 package dev.graphema.redaction;
 
-import dev.graphema.event.Nearest;
+import dev.graphema.text.Nearest;
 import java.util.List;
 
 /**

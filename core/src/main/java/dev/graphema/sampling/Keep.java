@@ -1,6 +1,6 @@
 package dev.graphema.sampling;
 
-import dev.graphema.event.Durations;
+import dev.graphema.text.Durations;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.util.regex.Matcher;

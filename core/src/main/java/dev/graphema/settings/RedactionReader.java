@@ -1,10 +1,10 @@
 package dev.graphema.settings;
 
-import dev.graphema.event.Nearest;
 import dev.graphema.redaction.PatternDetector;
 import dev.graphema.redaction.Pseudonyms;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.redaction.Treatments;
+import dev.graphema.text.Nearest;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;

@@ -133,7 +133,7 @@ public final class SettingsFile {
                                 + (sinkNodes.isEmpty()
                                         ? "one below sinks"
                                         : "one of " + String.join(", ", sinkNodes.keySet()))
-                                + dev.graphema.event.Nearest.hint(name, sinkNodes.keySet()));
+                                + dev.graphema.text.Nearest.hint(name, sinkNodes.keySet()));
             }
         });
     }

@@ -291,7 +291,7 @@ public final class SettingsSource {
                 yaml.problem(
                         active == null ? own : profiles,
                         "no profile is called \"" + name + "\": expected one of " + String.join(", ", known.keySet())
-                                + dev.graphema.event.Nearest.hint(name, known.keySet()));
+                                + dev.graphema.text.Nearest.hint(name, known.keySet()));
             } else if (overlay instanceof MappingNode) {
                 result = Overlay.over(result, Overlay.without(overlay, STRUCTURE));
             } else {

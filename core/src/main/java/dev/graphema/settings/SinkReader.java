@@ -1,7 +1,6 @@
 package dev.graphema.settings;
 
 import dev.graphema.event.Level;
-import dev.graphema.event.Nearest;
 import dev.graphema.format.FormatKind;
 import dev.graphema.format.Formats;
 import dev.graphema.option.Option;
@@ -10,6 +9,7 @@ import dev.graphema.option.Selectable;
 import dev.graphema.option.Selection;
 import dev.graphema.sink.SinkKind;
 import dev.graphema.sink.Sinks;
+import dev.graphema.text.Nearest;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;

@@ -3,7 +3,7 @@ package dev.graphema.settings;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.ConditionException;
 import dev.graphema.event.Level;
-import dev.graphema.event.Nearest;
+import dev.graphema.text.Nearest;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;

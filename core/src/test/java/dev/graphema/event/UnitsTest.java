@@ -3,6 +3,10 @@ package dev.graphema.event;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertNull;
 
+import dev.graphema.text.Decimals;
+import dev.graphema.text.Durations;
+import dev.graphema.text.Nearest;
+import dev.graphema.text.Times;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;

@@ -2,7 +2,7 @@ package dev.graphema.format;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
-import dev.graphema.event.Times;
+import dev.graphema.text.Times;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;

@@ -5,12 +5,12 @@ import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.event.Event;
-import dev.graphema.event.Times;
 import dev.graphema.lines.form.Moments;
 import dev.graphema.query.Ask;
 import dev.graphema.query.answer.CountTable;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.answer.Timeline;
+import dev.graphema.text.Times;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;

@@ -1,7 +1,7 @@
 package dev.graphema.query;
 
-import dev.graphema.event.Durations;
-import dev.graphema.event.Times;
+import dev.graphema.text.Durations;
+import dev.graphema.text.Times;
 import java.time.DateTimeException;
 import java.time.DayOfWeek;
 import java.time.Duration;

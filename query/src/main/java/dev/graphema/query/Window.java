@@ -1,6 +1,6 @@
 package dev.graphema.query;
 
-import dev.graphema.event.Times;
+import dev.graphema.text.Times;
 import java.time.Instant;
 
 /**

@@ -3,7 +3,7 @@ package dev.graphema.query;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertNull;
 
-import dev.graphema.event.Times;
+import dev.graphema.text.Times;
 import java.time.Instant;
 import java.time.ZoneId;
 import org.junit.jupiter.params.ParameterizedTest;

@@ -1,6 +1,6 @@
 package dev.graphema.cli.arguments;
 
-import dev.graphema.event.Nearest;
+import dev.graphema.text.Nearest;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;

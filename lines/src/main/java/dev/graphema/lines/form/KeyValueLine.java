@@ -1,6 +1,6 @@
 package dev.graphema.lines.form;
 
-import dev.graphema.event.Durations;
+import dev.graphema.text.Durations;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;

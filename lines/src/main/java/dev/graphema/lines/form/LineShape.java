@@ -2,7 +2,7 @@ package dev.graphema.lines.form;
 
 import com.google.re2j.Pattern;
 import com.google.re2j.PatternSyntaxException;
-import dev.graphema.event.Nearest;
+import dev.graphema.text.Nearest;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.Map;

@@ -1,6 +1,6 @@
 package dev.graphema.lines.form;
 
-import dev.graphema.event.Times;
+import dev.graphema.text.Times;
 import java.math.BigDecimal;
 import java.time.DateTimeException;
 import java.time.Instant;

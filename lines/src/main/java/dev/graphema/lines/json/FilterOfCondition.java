@@ -6,8 +6,8 @@ import dev.graphema.condition.Range;
 import dev.graphema.condition.Resolved;
 import dev.graphema.condition.TextRule;
 import dev.graphema.event.Attribute;
-import dev.graphema.event.Decimals;
 import dev.graphema.event.Level;
+import dev.graphema.text.Decimals;
 import java.util.List;
 import java.util.Locale;
 

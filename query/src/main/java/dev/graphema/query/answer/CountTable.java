@@ -1,7 +1,7 @@
 package dev.graphema.query.answer;
 
 import dev.graphema.condition.Name;
-import dev.graphema.event.Durations;
+import dev.graphema.text.Durations;
 import java.time.Duration;
 import java.util.List;
 

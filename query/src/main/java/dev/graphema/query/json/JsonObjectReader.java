@@ -6,7 +6,7 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.core.StreamReadConstraints;
 import com.fasterxml.jackson.core.StreamReadFeature;
-import dev.graphema.event.Nearest;
+import dev.graphema.text.Nearest;
 import java.io.IOException;
 import java.math.BigInteger;
 import java.util.ArrayList;

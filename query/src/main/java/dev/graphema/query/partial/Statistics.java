@@ -2,9 +2,9 @@ package dev.graphema.query.partial;
 
 import com.tdunning.math.stats.Centroid;
 import com.tdunning.math.stats.MergingDigest;
-import dev.graphema.event.Decimals;
-import dev.graphema.event.Durations;
 import dev.graphema.query.answer.Measure;
+import dev.graphema.text.Decimals;
+import dev.graphema.text.Durations;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.util.ArrayList;

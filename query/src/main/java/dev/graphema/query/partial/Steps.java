@@ -1,6 +1,6 @@
 package dev.graphema.query.partial;
 
-import dev.graphema.event.Times;
+import dev.graphema.text.Times;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;

@@ -1,0 +1,2 @@
+/** A runtime in JMX. */
+package dev.graphema.management;

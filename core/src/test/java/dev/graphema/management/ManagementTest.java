@@ -1,0 +1,94 @@
+package dev.graphema.management;
+
+import static org.awaitility.Awaitility.await;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import dev.graphema.Graphema;
+import dev.graphema.event.Event;
+import dev.graphema.sink.MemorySink;
+import dev.graphema.sink.Sink;
+import java.io.IOException;
+import java.lang.management.ManagementFactory;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import javax.management.JMX;
+import javax.management.MBeanServer;
+import javax.management.ObjectName;
+import org.junit.jupiter.api.Test;
+
+class ManagementTest {
+    private final MBeanServer server = ManagementFactory.getPlatformMBeanServer();
+
+    @Test
+    void countsLossesAndTroublesAreShownUntilTheEnd() throws Exception {
+        Sink broken = new Sink() {
+            @Override
+            public void write(Event event) throws IOException {
+                if (event.message().equals("bad")) {
+                    throw new IllegalStateException("torn");
+                }
+            }
+        };
+        try (Graphema graphema = Graphema.isolated(settings ->
+                settings.service("management test").instance("deck-1").sink("paper", broken))) {
+            graphema.logger("skerry").info("good");
+            graphema.logger("skerry").warn("bad");
+            graphema.flush(Duration.ofSeconds(10));
+
+            GraphemaMXBean shown = JMX.newMXBeanProxy(server, shown(), GraphemaMXBean.class);
+            assertEquals("management test", shown.getService());
+            assertEquals("deck-1", shown.getInstance());
+            assertTrue(!Instant.parse(shown.getSince()).isAfter(Instant.now()));
+            assertEquals(graphema.accepted(), shown.getAccepted());
+            assertEquals(0, shown.getLate());
+            assertEquals(Map.of("paper", Map.of("warn", 1L)), shown.getLost());
+            assertEquals(graphema.written(), shown.getWritten());
+            assertEquals(Map.of(), shown.getTroubles(), "it has written again since");
+            assertEquals(0, shown.getRefused());
+            assertEquals(0, shown.getWithheld());
+        }
+        assertEquals(Set.of(), names());
+    }
+
+    @Test
+    void thresholdsAreSetAndExplainedFromOutside() throws Exception {
+        MemorySink sink = new MemorySink();
+        try (Graphema graphema = Graphema.isolated(
+                settings -> settings.service("management test").sink("memory", sink))) {
+            GraphemaMXBean shown = JMX.newMXBeanProxy(server, shown(), GraphemaMXBean.class);
+            assertEquals("info", shown.threshold("skerry.deck"));
+            shown.setThreshold("skerry", "debug", 600);
+            assertEquals("debug", shown.threshold("skerry.deck"));
+            assertTrue(shown.getByHand().get(0).startsWith("skerry from debug on, until "));
+            assertTrue(shown.explain("skerry.deck", "debug", "lane=A3").contains("set at run time for skerry until"));
+            assertTrue(shown.resetThreshold("skerry"));
+            shown.raise("booking = B0047113", "trace", 600);
+            assertTrue(shown.getByHand().get(0).startsWith("where booking = B0047113, from trace on, until "));
+            shown.resetByHand();
+            assertEquals(List.of(), shown.getByHand());
+            assertTrue(shown.getSettings().contains("service: management test"), shown.getSettings());
+            assertEquals("", shown.getLastRefusal());
+            RuntimeException wrong =
+                    assertThrows(RuntimeException.class, () -> shown.setThreshold("skerry", "debgu", 600));
+            assertTrue(
+                    String.valueOf(wrong.getCause()).contains("did you mean debug?")
+                            || wrong.getMessage().contains("did you mean debug?"),
+                    wrong::toString);
+        }
+    }
+
+    /** A runtime is shown soon after its start. */
+    private ObjectName shown() throws Exception {
+        await().until(() -> !names().isEmpty());
+        return names().iterator().next();
+    }
+
+    private Set<ObjectName> names() throws Exception {
+        return server.queryNames(new ObjectName("dev.graphema:type=Graphema,service=\"management test\",*"), null);
+    }
+}
