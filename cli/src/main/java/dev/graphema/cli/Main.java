@@ -2,6 +2,23 @@ package dev.graphema.cli;
 
 import dev.graphema.cli.arguments.Help;
 import dev.graphema.cli.arguments.MisuseException;
+import dev.graphema.cli.output.Console;
+import dev.graphema.cli.output.Interruption;
+import dev.graphema.cli.output.ProcessConsole;
+import dev.graphema.cli.verb.AroundVerb;
+import dev.graphema.cli.verb.CheckVerb;
+import dev.graphema.cli.verb.ContrastVerb;
+import dev.graphema.cli.verb.ExplainVerb;
+import dev.graphema.cli.verb.FaultsVerb;
+import dev.graphema.cli.verb.FindVerb;
+import dev.graphema.cli.verb.KeepVerb;
+import dev.graphema.cli.verb.KeptQuestions;
+import dev.graphema.cli.verb.RedactVerb;
+import dev.graphema.cli.verb.TallyVerb;
+import dev.graphema.cli.verb.TimelineVerb;
+import dev.graphema.cli.verb.TrailVerb;
+import dev.graphema.cli.verb.Verb;
+import dev.graphema.cli.verb.WatchVerb;
 import dev.graphema.condition.ConditionException;
 import dev.graphema.settings.SettingsException;
 import dev.graphema.text.Nearest;
@@ -14,19 +31,6 @@ import java.util.stream.Stream;
 
 /** The command line: {@code graphema VERB [CONDITION] [--in FILE|DIR|-]...}. */
 public final class Main {
-    /** Exit code: no events were found. */
-    public static final int NOTHING = 1;
-
-    /** Exit code: the command is invalid. */
-    public static final int MISUSE = 2;
-
-    /** Exit code: something could not be read or written, so the answer may be incomplete. */
-    public static final int FAILURE = 2;
-
-    /** The commands that search logs, and whose questions are stored. */
-    static final List<String> FINDING =
-            List.of("around", "contrast", "faults", "find", "tally", "timeline", "trail", "watch");
-
     /** The commands of this module, which are started without the libraries of others; these are found as services. */
     static final List<String> OWN = List.of(
             "around",
@@ -54,17 +58,13 @@ public final class Main {
             code = run(console, arguments);
             boolean isHelp =
                     List.of(arguments).contains("--help") || List.of(arguments).contains("-h");
-            if (code != MISUSE && !isHelp && arguments.length > 0 && isFinding(arguments[0])) {
+            if (code != Verb.MISUSE && !isHelp && arguments.length > 0 && Verb.FINDING.contains(arguments[0])) {
                 remember(console, List.of(arguments));
             }
         } finally {
             interruption.done();
         }
         System.exit(code);
-    }
-
-    static boolean isFinding(String verb) {
-        return FINDING.contains(verb);
     }
 
     /** The question was answered although it could not be stored. */
@@ -85,7 +85,7 @@ public final class Main {
                 console.say("graphema: the output could not be written completely: "
                         + e.getCause().getMessage() + "; it is incomplete");
             }
-            return e.isClosedByReader() ? 0 : NOTHING;
+            return e.isClosedByReader() ? 0 : Verb.NOTHING;
         }
     }
 
@@ -108,7 +108,7 @@ public final class Main {
                         "");
             }
         }
-        return arguments.length == 0 ? MISUSE : 0;
+        return arguments.length == 0 ? Verb.MISUSE : 0;
     }
 
     private static int asked(Verb verb, Console console, String... line) {
@@ -125,37 +125,37 @@ public final class Main {
         }
         try {
             int code = verb.call();
-            return verb.hasFailed() ? FAILURE : code;
+            return verb.hasFailed() ? Verb.FAILURE : code;
         } catch (MisuseException e) {
             console.say("graphema: " + e.getMessage());
-            return MISUSE;
+            return Verb.MISUSE;
         } catch (ConditionException e) {
             console.say("graphema: in the condition, " + e.getMessage());
-            return MISUSE;
+            return Verb.MISUSE;
         } catch (NoSuchFileException e) {
             console.say("graphema: there is no file or folder " + e.getMessage() + "; check the path");
-            return MISUSE;
+            return Verb.MISUSE;
         } catch (SettingsException e) {
             console.say("graphema: the settings cannot be used:\n" + e.getMessage());
-            return MISUSE;
+            return Verb.MISUSE;
         } catch (IOException e) {
             console.say("graphema: " + e.getMessage());
-            return FAILURE;
+            return Verb.FAILURE;
         } catch (OutOfMemoryError e) {
             console.say("graphema: there is not enough memory; narrow the window, or give the JVM more: -Xmx1g in"
                     + " JDK_JAVA_OPTIONS");
-            return FAILURE;
+            return Verb.FAILURE;
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
             console.say("graphema: interrupted");
-            return NOTHING;
+            return Verb.NOTHING;
         }
     }
 
     private static int misused(Console console, String message, String verb) {
         console.say("graphema: " + message);
         console.say("See: " + console.command() + " " + verb + "--help");
-        return MISUSE;
+        return Verb.MISUSE;
     }
 
     /**
@@ -170,7 +170,7 @@ public final class Main {
             case "explain" -> new ExplainVerb();
             case "faults" -> new FaultsVerb();
             case "find" -> new FindVerb();
-            case "keep" -> new KeepVerb();
+            case "keep" -> new KeepVerb(Main::run);
             case "redact" -> new RedactVerb();
             case "tally" -> new TallyVerb();
             case "timeline" -> new TimelineVerb();

@@ -1,5 +1,6 @@
 package dev.graphema.cli;
 
+import dev.graphema.cli.output.Console;
 import dev.graphema.format.Paint;
 import java.io.InputStream;
 import java.io.OutputStream;

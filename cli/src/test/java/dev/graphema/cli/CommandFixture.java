@@ -2,6 +2,7 @@ package dev.graphema.cli;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
+import dev.graphema.cli.output.Console;
 import dev.graphema.format.Paint;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -17,7 +18,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Drives the command as a user does, in this process, on two small log files. */
-abstract class CommandFixture {
+public abstract class CommandFixture {
     protected static final String TRACE = "4bf92f3577b34da6a3ce929d0e0e4736";
 
     @TempDir

@@ -7,6 +7,7 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import dev.graphema.cli.output.Progress;
 import dev.graphema.query.source.Control;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;

@@ -4,6 +4,7 @@ import dev.graphema.event.Level;
 import dev.graphema.holdback.HoldBack;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.Sampler;
+import dev.graphema.sink.Route;
 import dev.graphema.sink.Sink;
 import dev.graphema.sink.SinkHealth;
 import dev.graphema.spool.RingFile;

@@ -7,6 +7,7 @@ import dev.graphema.event.Level;
 import dev.graphema.holdback.HoldBack;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.Sampler;
+import dev.graphema.sink.Route;
 import java.util.List;
 import java.util.Map;
 import java.util.function.BiPredicate;

@@ -15,7 +15,7 @@ import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import org.snakeyaml.engine.v2.api.LoadSettings;
-import org.snakeyaml.engine.v2.api.lowlevel.Compose;
+import org.snakeyaml.engine.v2.composer.Composer;
 import org.snakeyaml.engine.v2.exceptions.Mark;
 import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
 import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
@@ -24,6 +24,8 @@ import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.NodeTuple;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
 import org.snakeyaml.engine.v2.nodes.SequenceNode;
+import org.snakeyaml.engine.v2.parser.ParserImpl;
+import org.snakeyaml.engine.v2.scanner.StreamReader;
 
 /**
  * Reads a YAML document by expected names. Errors are recorded with their position, and reading continues, so that all
@@ -61,11 +63,11 @@ final class Yaml {
     /** As above. @param file the name in messages */
     Optional<Node> document(String text, String file) {
         try {
-            return new Compose(LoadSettings.builder()
-                            .setLabel(file)
-                            .setAllowDuplicateKeys(false)
-                            .build())
-                    .composeString(text);
+            LoadSettings settings = LoadSettings.builder()
+                    .setLabel(file)
+                    .setAllowDuplicateKeys(false)
+                    .build();
+            return new Composer(settings, new ParserImpl(settings, new StreamReader(settings, text))).getSingleNode();
         } catch (MarkedYamlEngineException e) {
             Optional<Mark> mark = e.getProblemMark();
             problems.add(new Problem(

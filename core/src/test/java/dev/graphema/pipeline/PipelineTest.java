@@ -15,6 +15,7 @@ import dev.graphema.redaction.Redactor;
 import dev.graphema.sampling.Sampler;
 import dev.graphema.sampling.SamplingRule;
 import dev.graphema.sink.MemorySink;
+import dev.graphema.sink.Route;
 import dev.graphema.sink.Sink;
 import java.io.IOException;
 import java.time.Duration;

@@ -4,7 +4,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.sun.net.httpserver.HttpExchange;
 import com.sun.net.httpserver.HttpServer;
-import dev.graphema.cli.Console;
+import dev.graphema.cli.output.Console;
 import dev.graphema.lines.LineFiles;
 import dev.graphema.query.Question;
 import dev.graphema.query.source.QueryExecutor;

@@ -1,7 +1,7 @@
 package dev.graphema.examples;
 
-import dev.graphema.cli.Console;
-import dev.graphema.cli.Counted;
+import dev.graphema.cli.output.Console;
+import dev.graphema.cli.output.Counted;
 import dev.graphema.lines.LineFiles;
 import dev.graphema.query.Question;
 import dev.graphema.query.source.QueryExecutor;

@@ -1,10 +1,9 @@
 package dev.graphema.examples;
 
-import dev.graphema.cli.Counted;
-import dev.graphema.cli.Main;
-import dev.graphema.cli.Verb;
 import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.MisuseException;
+import dev.graphema.cli.output.Counted;
+import dev.graphema.cli.verb.Verb;
 import dev.graphema.examples.day.Day;
 import dev.graphema.lines.LineFiles;
 import dev.graphema.query.Question;
@@ -61,7 +60,7 @@ public final class DemoVerb extends Verb {
     }
 
     @Override
-    protected int call() throws IOException, InterruptedException, MisuseException {
+    public int call() throws IOException, InterruptedException, MisuseException {
         if (day.isGiven()) {
             Day.write(day.value());
             console().print("The logs of 2026-05-15, 06:00 to 08:30 at +01:00, lie in " + day.value() + ".");
@@ -71,7 +70,7 @@ public final class DemoVerb extends Verb {
             if (!Files.exists(recorded.value())) {
                 throw new NoSuchFileException(recorded.value().toString());
             }
-            return new Walk(console(), recorded.value()).run() ? 0 : Main.NOTHING;
+            return new Walk(console(), recorded.value()).run() ? 0 : NOTHING;
         }
         DemoFolder.prepare(folder.value());
         Path logs = folder.value().resolve("logs");
@@ -86,7 +85,7 @@ public final class DemoVerb extends Verb {
         console()
                 .print("Everything lies in " + folder.value().toAbsolutePath()
                         + ": logs, and the settings of each service.");
-        return complete && found ? 0 : Main.NOTHING;
+        return complete && found ? 0 : NOTHING;
     }
 
     private Map<Integer, Integer> live(Variant further) throws IOException, InterruptedException {

@@ -1,6 +1,6 @@
 package dev.graphema.examples;
 
-import dev.graphema.cli.Console;
+import dev.graphema.cli.output.Console;
 import java.io.IOException;
 import java.nio.file.Path;
 

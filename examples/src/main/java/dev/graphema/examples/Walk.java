@@ -1,8 +1,8 @@
 package dev.graphema.examples;
 
-import dev.graphema.cli.Console;
 import dev.graphema.cli.Main;
-import dev.graphema.cli.Shell;
+import dev.graphema.cli.output.Console;
+import dev.graphema.cli.output.Shell;
 import dev.graphema.event.Event;
 import dev.graphema.event.TraceId;
 import dev.graphema.format.Utf8Buffer;

@@ -6,8 +6,8 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import dev.graphema.cli.Console;
 import dev.graphema.cli.Main;
+import dev.graphema.cli.output.Console;
 import dev.graphema.format.Paint;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;

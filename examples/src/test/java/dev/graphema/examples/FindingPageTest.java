@@ -5,8 +5,8 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import dev.graphema.cli.Console;
 import dev.graphema.cli.Main;
+import dev.graphema.cli.output.Console;
 import dev.graphema.examples.day.Day;
 import dev.graphema.format.Paint;
 import dev.graphema.lines.form.LineAttribute;

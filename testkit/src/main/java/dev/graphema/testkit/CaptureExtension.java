@@ -9,7 +9,7 @@ import org.junit.jupiter.api.extension.ParameterContext;
 import org.junit.jupiter.api.extension.ParameterResolver;
 
 /** The implementation of {@link CaptureEvents}. */
-final class CaptureExtension implements BeforeEachCallback, AfterEachCallback, ParameterResolver {
+public final class CaptureExtension implements BeforeEachCallback, AfterEachCallback, ParameterResolver {
     private static final ExtensionContext.Namespace NAMESPACE =
             ExtensionContext.Namespace.create(CaptureExtension.class);
 

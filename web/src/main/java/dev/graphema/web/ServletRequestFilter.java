@@ -24,6 +24,7 @@ import java.util.Objects;
  * asynchronous request is recorded when it is complete. Exceptions are passed on to the container; if there is no
  * answer by then, the recorded status is 500, which the container will send.
  */
+@SuppressWarnings("exports") // the module of its supertype is needed only by those who use it
 public final class ServletRequestFilter implements Filter {
     /** An attribute of a request that is being recorded, so that a dispatch within it is not. */
     private static final String TOLD = ServletRequestFilter.class.getName();

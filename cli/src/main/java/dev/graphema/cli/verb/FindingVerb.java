@@ -1,0 +1,130 @@
+package dev.graphema.cli.verb;
+
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.MisuseException;
+import dev.graphema.cli.output.Console;
+import dev.graphema.cli.output.Counted;
+import dev.graphema.cli.output.Progress;
+import dev.graphema.cli.output.Shell;
+import dev.graphema.cli.output.Table;
+import dev.graphema.condition.Condition;
+import dev.graphema.query.Ask;
+import dev.graphema.query.EventSelection;
+import dev.graphema.query.answer.Answer;
+import dev.graphema.query.answer.Coverage;
+import dev.graphema.query.json.AnswerJson;
+import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.QueryExecutor;
+import java.io.IOException;
+
+/** A command that searches logs, with options for the logs, and with suggestions of further commands. */
+abstract class FindingVerb extends Verb {
+    private final InputOptions input =
+            new InputOptions(group("Logs:"), group("Time window:"), group("Unrecognised or redacted lines:"));
+    private Progress progress;
+    private boolean hasFailed;
+
+    FindingVerb(String name, String purpose) {
+        super(name, purpose);
+    }
+
+    @Override
+    public boolean isAboutTimes() {
+        return true;
+    }
+
+    @Override
+    public boolean hasFailed() {
+        return hasFailed;
+    }
+
+    final InputOptions input() {
+        return input;
+    }
+
+    /** The form of the answer. */
+    final Argument<Table.Form> form() {
+        return own().choice("--as", "FORM", Table.Form.text, "text, table, json or csv. Default: text.");
+    }
+
+    /** Returns the console with the requested time zone. */
+    final Console out() {
+        return input.zoned(console());
+    }
+
+    final Condition condition(String text) {
+        return Condition.parse(text, () -> out().zone());
+    }
+
+    /** Returns the requested events of the logs. */
+    final EventSelection selection(Condition wanted) throws IOException, MisuseException {
+        return input.selection(out(), wanted);
+    }
+
+    /** Returns the logs. */
+    final EventSource logs() throws IOException, MisuseException {
+        return input.logs(out());
+    }
+
+    /** Answers a question about the requested events of the logs, with a progress display. */
+    final <A extends Answer> A answer(EventSelection selection, Ask<A> ask) throws IOException, MisuseException {
+        return QueryExecutor.answer(selection.ask(ask), logs(), progress());
+    }
+
+    /** As above, for the events that match a condition. */
+    final <A extends Answer> A answer(Condition wanted, Ask<A> ask) throws IOException, MisuseException {
+        return answer(selection(wanted), ask);
+    }
+
+    final Progress progress() {
+        if (progress == null) {
+            progress = new Progress(console());
+        }
+        return progress;
+    }
+
+    /** Prints the first rows of an answer, each as a JSON object on one line. */
+    final void printJson(Answer answer, int most) {
+        AnswerJson.rows(answer).limit(most).forEach(out()::print);
+    }
+
+    /** Removes the progress display, and reports what could not be read. */
+    final void complain(Coverage coverage) {
+        progress().clear();
+        input.complain(coverage, out());
+        hasFailed |= !coverage.failures().isEmpty();
+        coverage.truncated().forEach(reason -> out().say("note: " + reason));
+        if (coverage.isStopped()) {
+            out().say("stopped: this is the result of the first " + Progress.read(coverage.events(), coverage.bytes())
+                    + " alone");
+        }
+    }
+
+    /** Suggests a further command and its purpose. */
+    final void next(String purpose, String verbAndArguments) {
+        out().say(purpose + ": " + out().command() + " " + verbAndArguments + input.again());
+    }
+
+    /** Reports that nothing matches. @return the exit code */
+    final int nothing(Coverage coverage) {
+        out().say("no event matches; " + Counted.read(coverage));
+        return NOTHING;
+    }
+
+    /** Combines the condition with another one. */
+    static String joined(Condition wanted, String more) {
+        return wanted.isEverything()
+                ? more
+                : Condition.parse("(" + wanted + ") and " + more).toString();
+    }
+
+    /** Returns the condition as an argument of a command, preceded by a space; empty if there is none. */
+    static String argument(Condition wanted) {
+        return wanted.isEverything() ? "" : " " + Shell.quoted(wanted.toString());
+    }
+
+    /** Returns the requested number of rows; 0 means all. */
+    static int limit(int given) {
+        return given == 0 ? Integer.MAX_VALUE : given;
+    }
+}

@@ -1,0 +1,308 @@
+package dev.graphema.cli.verb;
+
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.Group;
+import dev.graphema.cli.arguments.MisuseException;
+import dev.graphema.cli.output.Console;
+import dev.graphema.cli.output.Counted;
+import dev.graphema.cli.output.Shell;
+import dev.graphema.condition.Condition;
+import dev.graphema.lines.LineFiles;
+import dev.graphema.lines.LineStream;
+import dev.graphema.lines.form.LineShape;
+import dev.graphema.query.EventSelection;
+import dev.graphema.query.Question;
+import dev.graphema.query.RedactedCondition;
+import dev.graphema.query.TimeWords;
+import dev.graphema.query.Window;
+import dev.graphema.query.answer.Coverage;
+import dev.graphema.query.source.EventSource;
+import dev.graphema.settings.RedactionSettings;
+import dev.graphema.settings.SettingsSource;
+import dev.graphema.text.Durations;
+import dev.graphema.text.Times;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.List;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+
+/** The options of all searches: which logs are read, how, and of which time. */
+final class InputOptions {
+    private final Argument<List<String>> in;
+    private final Argument<String> from;
+    private final Argument<String> to;
+    private final Argument<String> last;
+    private final Argument<String> during;
+    private final Argument<String> around;
+    private final Argument<String> within;
+    private final Argument<ZoneId> zone;
+    private final Argument<String> mapping;
+    private final Argument<String> pattern;
+    private final Argument<Path> redactedBy;
+    private final Argument<Boolean> allUnreadable;
+    private EventSource standardInput;
+
+    /**
+     * @param which the group for what is read
+     * @param when the group for the time window
+     * @param how the group for how lines are read
+     */
+    InputOptions(Group which, Group when, Group how) {
+        in = which.texts(
+                "--in",
+                "FILE|DIR|-",
+                "Files, folders with all .jsonl, .ndjson and .log files below (rotated and compressed ones, too), or - for"
+                        + " standard input. May be given several times. Default: the current folder.");
+        from = when.text(
+                "--from",
+                "TIME",
+                "The start of the window: 2026-05-15T07:10, with or without an offset such as Z or +01:00, a date, 07:10,"
+                        + " 'yesterday 09:00', friday, '2h ago'.");
+        to = when.text("--to", "TIME", "The end of the window (exclusive), in the form of --from.");
+        last = when.text("--last", "DURATION", "The last period: 15m, 2h, 3d.");
+        during = when.text(
+                "--during",
+                "INTERVAL",
+                "An interval as in ISO 8601: 2026-05-15T07:10/2026-05-15T07:50 or 2026-05-15T07:10/PT40M.");
+        around = when.text("--around", "TIME", "A time, with --within before and after it.");
+        within = when.text("--within", "DURATION", "The time before and after --around. Default: 5m.");
+        zone = when.option(
+                "--zone",
+                "ZONE",
+                null,
+                InputOptions::zone,
+                "The time zone, such as Europe/Oslo or +01:00. Default: that of the machine.");
+        mapping = how.text(
+                "--map", "WHAT=NAME,...", "Names of attributes that are not recognised, as in time=when,level=sev.");
+        pattern = how.text(
+                "--pattern",
+                "REGEX",
+                "The form of lines of plain text, in RE2 syntax with named groups:"
+                        + " '(?P<time>\\S+ \\S+) (?P<level>\\w+) (?P<message>.*)'.");
+        redactedBy = how.path(
+                "--redacted-by",
+                "FILE",
+                "The settings with which the logs were redacted, with the same key in the environment: a plain value in"
+                        + " the condition then also matches its replacement, such as its pseudonym.");
+        allUnreadable = how.flag(
+                "--unreadable", "Show the positions of up to 100 lines that are not events, instead of three.");
+    }
+
+    private static ZoneId zone(String text) {
+        try {
+            return ZoneId.of(text);
+        } catch (DateTimeException e) {
+            throw new IllegalArgumentException("expected a zone such as Europe/Oslo or +01:00", e);
+        }
+    }
+
+    /** Returns the requested time zone; null for that of the machine. */
+    ZoneId zone() {
+        return zone.isGiven() ? zone.value() : null;
+    }
+
+    /** Returns the console with the requested time zone. */
+    Console zoned(Console console) {
+        return zone.isGiven() ? console.in(zone.value()) : console;
+    }
+
+    /** Returns the events in the window that match the condition. */
+    EventSelection selection(Console console, Condition wanted) throws IOException, MisuseException {
+        return Question.where(inLogs(console, wanted)).during(window(console));
+    }
+
+    /** Returns the condition as it matches in redacted logs. */
+    private Condition inLogs(Console console, Condition wanted) throws IOException {
+        if (!redactedBy.isGiven()) {
+            return wanted;
+        }
+        RedactionSettings redaction =
+                SettingsSource.of(redactedBy.value()).read().redaction();
+        Condition meant = RedactedCondition.of(wanted, redaction);
+        if (!meant.equals(wanted)) {
+            console.say("in redacted logs, this means: " + meant);
+        }
+        return meant;
+    }
+
+    /** Returns the logs. */
+    EventSource logs(Console console) throws IOException, MisuseException {
+        LineShape shape = shape();
+        if (readsStandardInput()) {
+            if (in.value().size() > 1) {
+                throw new MisuseException(
+                        "--in - reads standard input and cannot be combined with files: expected one of" + " the two");
+            }
+            return standardInput(console, shape);
+        }
+        List<Path> paths = paths();
+        LineFiles logs = LineFiles.at(paths);
+        if (logs.files().isEmpty()) {
+            throw new MisuseException("no .jsonl, .ndjson or .log file in "
+                    + paths.stream().map(Path::toString).collect(Collectors.joining(", "))
+                    + "; name files or another folder with --in");
+        }
+        return logs.shaped(shape);
+    }
+
+    /** Returns the only source of standard input, which can be read once. */
+    private EventSource standardInput(Console console, LineShape shape) {
+        if (standardInput == null) {
+            standardInput = new LineStream(console.input(), shape);
+        }
+        return standardInput;
+    }
+
+    /** Returns the files and folders; the current folder by default. */
+    List<Path> paths() {
+        return (in.isGiven() ? in.value() : List.of(".")).stream().map(Path::of).toList();
+    }
+
+    /** Returns the shape of lines. */
+    LineShape shape() throws MisuseException {
+        try {
+            LineShape shape = mapping.isGiven() ? LineShape.USUAL.mapped(mapping.value()) : LineShape.USUAL;
+            return pattern.isGiven() ? shape.matching(pattern.value()) : shape;
+        } catch (IllegalArgumentException e) {
+            throw new MisuseException(e.getMessage());
+        }
+    }
+
+    /** Returns the options that read the same logs, for suggested commands; empty if none are needed. */
+    String again() {
+        StringBuilder again = new StringBuilder();
+        files(again);
+        window(again);
+        otherwise(again);
+        return again.toString();
+    }
+
+    /** As {@link #again}, without the window. */
+    String againAnytime() {
+        StringBuilder again = new StringBuilder();
+        files(again);
+        otherwise(again);
+        return again.toString();
+    }
+
+    private void files(StringBuilder again) {
+        in.value().forEach(path -> add(again, "--in", path));
+    }
+
+    private void window(StringBuilder again) {
+        add(again, "--from", from.value());
+        add(again, "--to", to.value());
+        add(again, "--last", last.value());
+        add(again, "--during", during.value());
+        add(again, "--around", around.value());
+        add(again, "--within", within.value());
+    }
+
+    private void otherwise(StringBuilder again) {
+        add(again, "--zone", zone.isGiven() ? zone.value().toString() : null);
+        add(again, "--map", mapping.value());
+        add(again, "--pattern", pattern.value());
+        add(again, "--redacted-by", redactedBy.isGiven() ? redactedBy.value().toString() : null);
+    }
+
+    private static void add(StringBuilder again, String option, String value) {
+        if (value != null) {
+            again.append(' ').append(option).append(' ').append(Shell.quoted(value));
+        }
+    }
+
+    boolean readsStandardInput() {
+        return in.value().contains("-");
+    }
+
+    /** Reports lines that could not be read. */
+    void complain(Coverage coverage, Console console) {
+        list(
+                coverage.unreadableCount(),
+                coverage.unreadable(),
+                "1 line is not an event and was ignored:",
+                " lines are not events and were ignored:",
+                console);
+        list(
+                coverage.damagedCount(),
+                coverage.damaged(),
+                "1 event is damaged and was read in part:",
+                " events are damaged and were read in part:",
+                console);
+        coverage.failures().forEach(failure -> console.say("not read: " + failure));
+    }
+
+    private void list(long count, List<Coverage.Place> lines, String one, String several, Console console) {
+        if (count == 0) {
+            return;
+        }
+        console.say(count == 1 ? one : Counted.number(count) + several);
+        int most = allUnreadable.value() ? lines.size() : Math.min(3, lines.size());
+        lines.subList(0, most).forEach(line -> console.say("  " + line));
+        if (count > most) {
+            console.say("  and " + Counted.number(count - most) + " more"
+                    + (allUnreadable.value() ? "" : "; --unreadable shows them"));
+        }
+    }
+
+    Window window(Console console) throws MisuseException {
+        long ways = Stream.of(last, during, around).filter(Argument::isGiven).count()
+                + (from.isGiven() || to.isGiven() ? 1 : 0);
+        if (ways > 1 || within.isGiven() && !around.isGiven()) {
+            throw new MisuseException(
+                    ways > 1
+                            ? "the window is given in several ways: expected one of --from and --to, --last, --during, --around"
+                            : "--within " + within.value() + " requires --around TIME");
+        }
+        if (ways == 0) {
+            return Window.ALWAYS;
+        }
+        TimeWords words = new TimeWords(console.zone(), Instant.now());
+        if (during.isGiven()) {
+            return interval("--during", during.value(), words);
+        }
+        if (around.isGiven()) {
+            long middle = moment("--around", around.value(), words);
+            long reach = duration("--within", within.isGiven() ? within.value() : "5m")
+                    .toNanos();
+            return new Window(middle - reach, middle + reach);
+        }
+        return last.isGiven()
+                ? new Window(Times.now() - duration("--last", last.value()).toNanos(), Window.ALWAYS.to())
+                : new Window(
+                        from.isGiven() ? moment("--from", from.value(), words) : Window.ALWAYS.from(),
+                        to.isGiven() ? moment("--to", to.value(), words) - 1 : Window.ALWAYS.to());
+    }
+
+    /** Parses a window of an option. */
+    static Window interval(String option, String text, TimeWords words) throws MisuseException {
+        Window window = words.interval(text);
+        if (window == null) {
+            throw new MisuseException(option + " \"" + text + "\" is no interval: " + TimeWords.EXPECTED_INTERVAL);
+        }
+        return window;
+    }
+
+    /** Parses a time of an option. */
+    static long moment(String option, String text, TimeWords words) throws MisuseException {
+        Long moment = words.moment(text);
+        if (moment == null) {
+            throw new MisuseException(option + " \"" + text + "\" is no time: " + TimeWords.EXPECTED_MOMENT);
+        }
+        return moment;
+    }
+
+    /** Parses a duration of an option. */
+    static Duration duration(String option, String text) throws MisuseException {
+        Duration duration = Durations.parse(text);
+        if (duration == null || duration.isNegative() || duration.isZero()) {
+            throw new MisuseException(option + " \"" + text + "\" is no duration: expected one such as 15m, 2h or 3d");
+        }
+        return duration;
+    }
+}

@@ -1,0 +1,241 @@
+package dev.graphema.cli.verb;
+
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.MisuseException;
+import dev.graphema.cli.output.Counted;
+import dev.graphema.cli.output.Shell;
+import dev.graphema.cli.output.Table;
+import dev.graphema.condition.Condition;
+import dev.graphema.condition.Literal;
+import dev.graphema.condition.Name;
+import dev.graphema.format.Escapes;
+import dev.graphema.format.Utf8Buffer;
+import dev.graphema.lines.form.LineAttribute;
+import dev.graphema.query.Ask;
+import dev.graphema.query.answer.CountTable;
+import dev.graphema.query.answer.Estimate;
+import dev.graphema.query.answer.Measure;
+import dev.graphema.text.Durations;
+import java.io.IOException;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+
+/** Counts the values of fields. */
+public final class TallyVerb extends FindingVerb {
+    private static final int WIDEST_VALUE = 48;
+    private static final int BAR_WIDTH = 30;
+    private static final int RANGE_WIDTH = 19;
+    private static final String MISSING = "(missing)";
+
+    private final Argument<String> fields = own().word("FIELDS", "The names to count by, separated by commas.");
+    private final Argument<String> condition = own().condition("Which events, for example: level >= error.");
+    private final Argument<Integer> limit =
+            own().count("--limit", 20, "Show the N most frequent; 0 for all. Default: 20.");
+    private final Argument<String> measured = own().text(
+                    "--of",
+                    "FIELD",
+                    "Also show statistics of a field in each row: the number of different values, and for numbers sum, mean,"
+                            + " median, 95th and 99th percentile, minimum and maximum.");
+    private final Argument<Table.Form> form = form();
+
+    public TallyVerb() {
+        super("tally", "Counts events by values of fields.");
+    }
+
+    @Override
+    public boolean isAboutTimes() {
+        return false;
+    }
+
+    @Override
+    protected String details() {
+        return "The most frequent come first, with their share of all events. Sampled events count with their weights;"
+                + " such counts are estimates, marked with ~ and with the 99 % confidence interval.";
+    }
+
+    @Override
+    protected String examples() {
+        return """
+                graphema tally service,instance 'level >= error' --in logs
+                graphema tally failure.type --in logs --last 1h
+                graphema tally instance 'message = "reserve lanes"' --of lock_wait_ms --in logs
+                """;
+    }
+
+    @Override
+    public int call() throws IOException, MisuseException {
+        List<Name> names = names();
+        Condition wanted = condition(condition.value());
+        CountTable tally =
+                answer(wanted, new Ask.Counts(names, !measured.isGiven() ? null : Name.of(measured.value())));
+        complain(tally.coverage());
+        if (tally.all().kept() == 0) {
+            return nothing(tally.coverage());
+        }
+        int shown = Math.min(limit(limit.value()), tally.rows().size());
+        if (form.value() == Table.Form.json) {
+            printJson(tally, shown);
+        } else if (form.value() == Table.Form.text && !measured.isGiven()) {
+            table(tally, shown);
+        } else {
+            values(tally, shown).print(form.value(), out());
+        }
+        if (form.value() == Table.Form.text) {
+            summary(tally, shown, wanted);
+        }
+        return 0;
+    }
+
+    private Table values(CountTable tally, int shown) {
+        List<String> names =
+                new ArrayList<>(tally.names().stream().map(Name::toString).toList());
+        names.add("count");
+        boolean hasEstimates = tally.all().isEstimate();
+        if (hasEstimates) {
+            names.addAll(List.of("kept", "low", "high"));
+        }
+        if (measured.isGiven()) {
+            names.addAll(List.of("different", "sum", "mean", "median", "p95", "p99", "least", "most"));
+        }
+        Table table = new Table(names);
+        for (CountTable.Row row : tally.rows().subList(0, shown)) {
+            List<Object> values = new ArrayList<>(row.values());
+            values.add(row.events().count());
+            if (hasEstimates) {
+                values.addAll(List.of(
+                        row.events().kept(), row.events().low(), row.events().high()));
+            }
+            if (measured.isGiven()) {
+                Measure measure = row.measured();
+                values.add(measure.distinct());
+                for (double number : new double[] {
+                    measure.sum(),
+                    measure.mean(),
+                    measure.median(),
+                    measure.p95(),
+                    measure.p99(),
+                    measure.least(),
+                    measure.most()
+                }) {
+                    values.add(measure.numbers() == 0 ? null : number(number, measure));
+                }
+            }
+            table.row(values);
+        }
+        return table;
+    }
+
+    private Object number(double number, Measure measure) {
+        boolean isForPeople = form.value() == Table.Form.text || form.value() == Table.Form.table;
+        if (measure.isDuration()) {
+            Duration duration = Duration.ofNanos(Math.round(number));
+            return isForPeople ? Durations.text(duration) : duration.toString();
+        }
+        double rounded = Math.round(number * 1000) / 1000.0;
+        return rounded == Math.rint(rounded) && Math.abs(rounded) < 1e15 ? (Object) (long) rounded : rounded;
+    }
+
+    private List<Name> names() throws MisuseException {
+        List<String> words =
+                Arrays.stream(fields.value().split(",", -1)).map(String::strip).toList();
+        if (words.contains("")) {
+            throw new MisuseException("\"" + fields.value()
+                    + "\" has an empty name: expected names separated by commas, as in" + " service,instance");
+        }
+        return words.stream().map(Name::of).toList();
+    }
+
+    private void table(CountTable tally, int shown) {
+        List<String[]> cells = new ArrayList<>();
+        cells.add(tally.names().stream().map(Name::toString).toArray(String[]::new));
+        for (CountTable.Row row : tally.rows().subList(0, shown)) {
+            cells.add(row.values().stream().map(TallyVerb::cell).toArray(String[]::new));
+        }
+        int[] widths = new int[tally.names().size()];
+        for (String[] row : cells) {
+            for (int i = 0; i < row.length; i++) {
+                widths[i] = Math.max(widths[i], row[i].length());
+            }
+        }
+        int countWidth = Math.max(5, count(tally.rows().get(0).events()).length() + 1);
+        Utf8Buffer to = new Utf8Buffer(4096);
+        values(cells.get(0), widths, to);
+        boolean hasEstimates = tally.all().isEstimate();
+        to.text(Counted.right("count", countWidth))
+                .text(hasEstimates ? "  " + Counted.right("likely range", RANGE_WIDTH) : "")
+                .text("   share\n");
+        for (int i = 0; i < shown; i++) {
+            CountTable.Row row = tally.rows().get(i);
+            double share = (double) row.events().count() / tally.all().count();
+            values(cells.get(i + 1), widths, to);
+            to.text(Counted.right(count(row.events()), countWidth))
+                    .text(hasEstimates ? "  " + Counted.right(range(row.events()), RANGE_WIDTH) : "")
+                    .text("  " + Counted.right(Counted.tenths(share * 100), 5) + "%  ")
+                    .repeated("█", (int) Math.max(1, Math.round(share * BAR_WIDTH)))
+                    .ascii('\n');
+        }
+        out().print(to);
+    }
+
+    private static String count(Estimate events) {
+        return (events.isEstimate() ? "~" : "") + Counted.number(events.count());
+    }
+
+    /** Returns the confidence interval. */
+    private static String range(Estimate events) {
+        return events.isEstimate() ? Counted.number(events.low()) + " to " + Counted.number(events.high()) : "exact";
+    }
+
+    private static void values(String[] values, int[] widths, Utf8Buffer to) {
+        for (int i = 0; i < values.length; i++) {
+            to.text(values[i]).spaces(widths[i] - values[i].length() + 2);
+        }
+    }
+
+    private static String cell(String value) {
+        String shown = value == null ? MISSING : Escapes.visible(value);
+        return shown.length() <= WIDEST_VALUE ? shown : shown.substring(0, WIDEST_VALUE - 1) + "…";
+    }
+
+    private void summary(CountTable tally, int shown, Condition wanted) {
+        String rows = shown < tally.rows().size()
+                ? "the first " + Counted.number(shown) + " of "
+                        + Counted.of(tally.rows().size(), "value")
+                : Counted.of(shown, "value");
+        out().say(rows + ", " + Counted.of(tally.all().kept(), "event")
+                + (tally.all().isEstimate()
+                        ? " that represent " + count(tally.all()) + " (" + range(tally.all()) + " with 99 % confidence)"
+                        : "")
+                + "; " + Counted.read(tally.coverage()));
+        for (int i = 0; i < tally.names().size(); i++) {
+            int column = i;
+            String readAs = LineAttribute.readAs(tally.names().get(i).toString());
+            if (readAs != null
+                    && tally.rows().stream().allMatch(row -> row.values().get(column) == null)) {
+                out().say("in lines of other programs, " + tally.names().get(i) + " is read as " + readAs + ": ask for "
+                        + readAs);
+            }
+        }
+        String first = conditionOf(tally.names(), tally.rows().get(0));
+        if (!first.contains(CountTable.OTHERS)) {
+            next("to see the first", "find " + Shell.quoted(joined(wanted, first)));
+            if (tally.rows().size() > 1 && tally.names().size() == 1) {
+                next(
+                        "to leave it out",
+                        "tally " + Shell.quoted(fields.value()) + " " + Shell.quoted(joined(wanted, "not " + first)));
+            }
+        }
+    }
+
+    /** Returns the condition of the events of a row. */
+    private static String conditionOf(List<Name> names, CountTable.Row row) {
+        List<String> parts = new ArrayList<>();
+        for (int i = 0; i < names.size(); i++) {
+            String value = row.values().get(i);
+            parts.add(value == null ? names.get(i) + " missing" : names.get(i) + " = " + Literal.written(value));
+        }
+        return String.join(" and ", parts);
+    }
+}

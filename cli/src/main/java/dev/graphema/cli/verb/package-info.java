@@ -1,0 +1,2 @@
+/** The verbs of the command, and the options they share. */
+package dev.graphema.cli.verb;

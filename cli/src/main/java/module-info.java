@@ -1,0 +1,16 @@
+/** The command graphema. */
+module dev.graphema.cli {
+    requires transitive dev.graphema.lines;
+    requires dev.graphema.delivery;
+    requires dev.graphema.jdbc;
+    requires com.fasterxml.jackson.core;
+    requires org.apache.commons.cli;
+    requires org.jline.terminal;
+
+    exports dev.graphema.cli;
+    exports dev.graphema.cli.arguments;
+    exports dev.graphema.cli.output;
+    exports dev.graphema.cli.verb;
+
+    uses dev.graphema.cli.verb.Verb;
+}

@@ -1,0 +1,10 @@
+/** Line files and streams as a source of events. */
+module dev.graphema.lines {
+    requires transitive dev.graphema.query;
+    requires com.fasterxml.jackson.core;
+    requires transitive re2j;
+    requires com.github.luben.zstd_jni;
+
+    exports dev.graphema.lines;
+    exports dev.graphema.lines.form;
+}
