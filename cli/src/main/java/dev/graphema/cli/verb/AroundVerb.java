@@ -6,6 +6,7 @@ import dev.graphema.cli.output.EventView;
 import dev.graphema.condition.Condition;
 import dev.graphema.format.Utf8Buffer;
 import dev.graphema.query.Ask;
+import dev.graphema.query.Question;
 import dev.graphema.query.TimeWords;
 import dev.graphema.query.answer.EventContext;
 import dev.graphema.text.Times;
@@ -43,12 +44,17 @@ public final class AroundVerb extends FindingVerb {
     }
 
     @Override
-    public int call() throws IOException, MisuseException {
+    public Question<EventContext> question() throws IOException, MisuseException {
         Long moment = new TimeWords(out().zone(), Instant.now()).moment(which.value());
         Condition wanted = moment == null ? condition(which.value()) : condition("time >= " + Times.instant(moment));
         Condition among =
                 !only.isGiven() ? Condition.EVERYTHING : condition("(" + only.value() + ") or (" + wanted + ")");
-        EventContext around = answer(among, new Ask.ContextOf(wanted, count.value()));
+        return selection(among).ask(new Ask.ContextOf(wanted, count.value()));
+    }
+
+    @Override
+    public int call() throws IOException, MisuseException {
+        EventContext around = answer(question());
         complain(around.coverage());
         if (around.event() == null) {
             return nothing(around.coverage());

@@ -11,6 +11,7 @@ import dev.graphema.format.Escapes;
 import dev.graphema.format.Utf8Buffer;
 import dev.graphema.query.Ask;
 import dev.graphema.query.EventSelection;
+import dev.graphema.query.Question;
 import dev.graphema.query.TimeWords;
 import dev.graphema.query.Window;
 import dev.graphema.query.answer.Differences;
@@ -58,15 +59,11 @@ public final class ContrastVerb extends FindingVerb {
     }
 
     @Override
-    public int call() throws IOException, MisuseException {
+    public Question<Differences> question() throws IOException, MisuseException {
         if ((since.isGiven() ? 1 : 0) + (against.isGiven() ? 1 : 0) + (than.isGiven() ? 1 : 0) != 1) {
             throw new MisuseException(
                     "there is nothing to compare with: expected one of --since TIME, --against INTERVAL, --than CONDITION");
         }
-        if (input().readsStandardInput()) {
-            throw new MisuseException("--in - can be read only once, and contrast reads twice: expected files");
-        }
-        int most = limit(limit.value());
         EventSelection these = selection(condition(condition.value()));
         EventSelection others = others(these);
         if (since.isGiven()) {
@@ -74,7 +71,13 @@ public final class ContrastVerb extends FindingVerb {
             long moment = InputOptions.moment("--since", since.value(), words());
             these = these.during(new Window(Math.max(all.from(), moment), all.to()));
         }
-        Differences contrast = answer(these, new Ask.Contrast(others.where(), others.during()));
+        return these.ask(new Ask.Contrast(others.where(), others.during()));
+    }
+
+    @Override
+    public int call() throws IOException, MisuseException {
+        int most = limit(limit.value());
+        Differences contrast = answer(question());
         complain(contrast.coverage());
         if (contrast.others() == 0 || contrast.events() == 0) {
             out().say(

@@ -12,6 +12,7 @@ import dev.graphema.format.ClockText;
 import dev.graphema.format.Escapes;
 import dev.graphema.format.Utf8Buffer;
 import dev.graphema.query.Ask;
+import dev.graphema.query.Question;
 import dev.graphema.query.answer.FailureKinds;
 import dev.graphema.text.Times;
 import java.io.IOException;
@@ -47,10 +48,15 @@ public final class FaultsVerb extends FindingVerb {
     }
 
     @Override
+    public Question<FailureKinds> question() throws IOException, MisuseException {
+        return selection(condition(condition.value())).ask(new Ask.Failures(PARTS));
+    }
+
+    @Override
     public int call() throws IOException, MisuseException {
         Condition wanted = condition(condition.value());
         int most = limit(limit.value());
-        FailureKinds failures = answer(wanted, new Ask.Failures(PARTS));
+        FailureKinds failures = answer(question());
         complain(failures.coverage());
         if (failures.kinds().isEmpty()) {
             out().say("no event has a failure; " + Counted.read(failures.coverage()));

@@ -14,7 +14,6 @@ import dev.graphema.event.Level;
 import dev.graphema.format.ClockText;
 import dev.graphema.format.Escapes;
 import dev.graphema.lines.form.LineAttribute;
-import dev.graphema.query.Ask;
 import dev.graphema.query.EventSelection;
 import dev.graphema.query.Question;
 import dev.graphema.query.answer.Coverage;
@@ -70,8 +69,19 @@ public final class FindVerb extends FindingVerb {
     }
 
     @Override
+    public Question<FoundEvents> question() throws IOException, MisuseException {
+        EventSelection selection = selection(condition(condition.value()));
+        return oldest.value() ? selection.oldest(most()) : selection.newest(most());
+    }
+
+    /** Returns the most events to show. */
+    private int most() {
+        return limit.isGiven() ? limit(limit.value()) : shown.isForPeople() ? USUAL_LIMIT : Integer.MAX_VALUE;
+    }
+
+    @Override
     public int call() throws IOException, MisuseException {
-        int most = limit.isGiven() ? limit(limit.value()) : shown.isForPeople() ? USUAL_LIMIT : Integer.MAX_VALUE;
+        int most = most();
         Condition wanted = condition(condition.value());
         boolean isLive = input().readsStandardInput() && !limit.isGiven() && shown.isText() && !shown.hasColumns();
         if (isLive) {
@@ -99,7 +109,7 @@ public final class FindVerb extends FindingVerb {
     }
 
     private Outcome newest(EventSelection selection, int most) throws IOException, MisuseException {
-        FoundEvents newest = answer(selection, new Ask.Events(Ask.Order.NEWEST, most));
+        FoundEvents newest = answer(selection.newest(most));
         EventView view = view();
         newest.events().forEach(view::show);
         view.end();
@@ -132,7 +142,7 @@ public final class FindVerb extends FindingVerb {
         view.end();
         if (count[0] > most && mayReadAgain) {
             // How many there are is found out by all processors, and without reading events as a whole.
-            FoundEvents all = answer(selection, new Ask.Events(Ask.Order.NEWEST, 1));
+            FoundEvents all = answer(selection.newest(1));
             return new Outcome(most, all.matching(), all.coverage(), told[0], told[1]);
         }
         return new Outcome(Math.min(count[0], most), count[0], coverage, told[0], told[1]);
@@ -210,7 +220,7 @@ public final class FindVerb extends FindingVerb {
         if (input().readsStandardInput()) {
             return; // it is used up
         }
-        FieldCatalogue survey = QueryExecutor.answer(Question.all().catalogue(), logs(), progress());
+        FieldCatalogue survey = answer(Question.all().catalogue());
         progress().clear();
         ClockText clock = ClockText.dateAndTime(out().zone());
         out().say(

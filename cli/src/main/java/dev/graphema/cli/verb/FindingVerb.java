@@ -8,8 +8,8 @@ import dev.graphema.cli.output.Progress;
 import dev.graphema.cli.output.Shell;
 import dev.graphema.cli.output.Table;
 import dev.graphema.condition.Condition;
-import dev.graphema.query.Ask;
 import dev.graphema.query.EventSelection;
+import dev.graphema.query.Question;
 import dev.graphema.query.answer.Answer;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.json.AnswerJson;
@@ -18,7 +18,7 @@ import dev.graphema.query.source.QueryExecutor;
 import java.io.IOException;
 
 /** A command that searches logs, with options for the logs, and with suggestions of further commands. */
-abstract class FindingVerb extends Verb {
+public abstract class FindingVerb extends Verb {
     private final InputOptions input =
             new InputOptions(group("Logs:"), group("Time window:"), group("Unrecognised or redacted lines:"));
     private Progress progress;
@@ -66,14 +66,16 @@ abstract class FindingVerb extends Verb {
         return input.logs(out());
     }
 
-    /** Answers a question about the requested events of the logs, with a progress display. */
-    final <A extends Answer> A answer(EventSelection selection, Ask<A> ask) throws IOException, MisuseException {
-        return QueryExecutor.answer(selection.ask(ask), logs(), progress());
-    }
+    /**
+     * Returns the question that the arguments ask.
+     *
+     * @throws MisuseException if they are invalid
+     */
+    public abstract Question<?> question() throws IOException, MisuseException;
 
-    /** As above, for the events that match a condition. */
-    final <A extends Answer> A answer(Condition wanted, Ask<A> ask) throws IOException, MisuseException {
-        return answer(selection(wanted), ask);
+    /** Answers a question about the logs, with a progress display. */
+    final <A extends Answer> A answer(Question<A> question) throws IOException, MisuseException {
+        return QueryExecutor.answer(question, logs(), progress());
     }
 
     final Progress progress() {

@@ -12,6 +12,7 @@ import dev.graphema.format.Escapes;
 import dev.graphema.format.Utf8Buffer;
 import dev.graphema.lines.form.LineAttribute;
 import dev.graphema.query.Ask;
+import dev.graphema.query.Question;
 import dev.graphema.query.answer.CountTable;
 import dev.graphema.query.answer.Estimate;
 import dev.graphema.query.answer.Measure;
@@ -65,11 +66,15 @@ public final class TallyVerb extends FindingVerb {
     }
 
     @Override
+    public Question<CountTable> question() throws IOException, MisuseException {
+        Name statistics = measured.isGiven() ? Name.of(measured.value()) : null;
+        return selection(condition(condition.value())).ask(new Ask.Counts(names(), statistics));
+    }
+
+    @Override
     public int call() throws IOException, MisuseException {
-        List<Name> names = names();
         Condition wanted = condition(condition.value());
-        CountTable tally =
-                answer(wanted, new Ask.Counts(names, !measured.isGiven() ? null : Name.of(measured.value())));
+        CountTable tally = answer(question());
         complain(tally.coverage());
         if (tally.all().kept() == 0) {
             return nothing(tally.coverage());

@@ -13,6 +13,7 @@ import dev.graphema.format.ClockText;
 import dev.graphema.format.Escapes;
 import dev.graphema.format.Utf8Buffer;
 import dev.graphema.query.Ask;
+import dev.graphema.query.Question;
 import dev.graphema.query.answer.Timeline;
 import dev.graphema.text.Durations;
 import dev.graphema.text.Times;
@@ -55,17 +56,17 @@ public final class TimelineVerb extends FindingVerb {
     }
 
     @Override
+    public Question<Timeline> question() throws IOException, MisuseException {
+        Duration given = step.isGiven() ? InputOptions.duration("--step", step.value()) : null;
+        Name by = split.isGiven() ? Name.of(split.value()) : null;
+        return selection(condition(condition.value()))
+                .ask(new Ask.TimeSteps(MOST_STEPS, given, input().zone(), by, FILLS.length));
+    }
+
+    @Override
     public int call() throws IOException, MisuseException {
         Condition wanted = condition(condition.value());
-        Duration given = step.isGiven() ? InputOptions.duration("--step", step.value()) : null;
-        Timeline timeline = answer(
-                wanted,
-                new Ask.TimeSteps(
-                        MOST_STEPS,
-                        given,
-                        input().zone(),
-                        split.isGiven() ? Name.of(split.value()) : null,
-                        FILLS.length));
+        Timeline timeline = answer(question());
         complain(timeline.coverage());
         if (timeline.steps().isEmpty()) {
             return nothing(timeline.coverage());

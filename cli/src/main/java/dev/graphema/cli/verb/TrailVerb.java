@@ -10,6 +10,7 @@ import dev.graphema.cli.output.TrailText;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.query.Ask;
+import dev.graphema.query.Question;
 import dev.graphema.query.answer.Trail;
 import dev.graphema.query.answer.Trails;
 import java.io.IOException;
@@ -48,13 +49,17 @@ public final class TrailVerb extends FindingVerb {
     }
 
     @Override
-    public int call() throws IOException, MisuseException {
+    public Question<Trails> question() throws IOException, MisuseException {
+        return selection(Condition.EVERYTHING).ask(ask());
+    }
+
+    private Ask.TrailOf ask() throws MisuseException {
         String asked = trace.value();
         int equals = asked.indexOf('=');
         if (equals > 0) {
-            Name name = Name.of(asked.substring(0, equals).strip());
-            String value = asked.substring(equals + 1).strip();
-            return show(answer(Condition.EVERYTHING, new Ask.TrailOf(name, value)), name + " = " + value);
+            return new Ask.TrailOf(
+                    Name.of(asked.substring(0, equals).strip()),
+                    asked.substring(equals + 1).strip());
         }
         String id = asked.toLowerCase(Locale.ROOT);
         if (!id.matches("[0-9a-f]{" + FEWEST_DIGITS + ",32}")) {
@@ -62,7 +67,17 @@ public final class TrailVerb extends FindingVerb {
                     + " to 32 hexadecimal digits, as find --as json shows them under \"trace\", or a field and its value, as in"
                     + " booking=B0047113");
         }
-        Trails found = answer(Condition.EVERYTHING, Ask.TrailOf.trace(id));
+        return Ask.TrailOf.trace(id);
+    }
+
+    @Override
+    public int call() throws IOException, MisuseException {
+        Ask.TrailOf ask = ask();
+        Trails found = answer(question());
+        if (!ask.isOfTrace()) {
+            return show(found, ask.name() + " = " + ask.value());
+        }
+        String id = ask.value();
         if (found.trails().size() > 1) {
             List<String> ids = found.trails().stream().limit(5).map(Trail::name).toList();
             throw new MisuseException(found.trails().size() + " traces begin with " + id

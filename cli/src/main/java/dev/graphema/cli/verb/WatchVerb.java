@@ -4,11 +4,9 @@ import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.cli.output.Counted;
 import dev.graphema.cli.output.EventView;
-import dev.graphema.condition.Condition;
-import dev.graphema.query.EventSelection;
-import dev.graphema.query.source.EventSource;
+import dev.graphema.query.Question;
+import dev.graphema.query.answer.FoundEvents;
 import dev.graphema.query.source.Following;
-import dev.graphema.query.source.QueryExecutor;
 import java.io.IOException;
 import java.util.concurrent.TimeUnit;
 
@@ -40,24 +38,25 @@ public final class WatchVerb extends FindingVerb {
     }
 
     @Override
+    public Question<FoundEvents> question() throws IOException, MisuseException {
+        return selection(condition(condition.value())).newest(before.value());
+    }
+
+    @Override
     public int call() throws IOException, MisuseException {
         if (input().readsStandardInput()) {
             throw new MisuseException("standard input is shown live by find --in -: expected files or folders");
         }
-        Condition wanted = condition(condition.value());
         long until = !time.isGiven()
                 ? Long.MAX_VALUE
                 : System.nanoTime()
                         + InputOptions.duration("--for", time.value()).toNanos();
         EventView view = shown.view(out());
         long[] shown = {0};
-        EventSelection selection = selection(wanted);
-        EventSource logs = logs();
-        try (Following following = logs.follow(selection.where())) {
+        Question<FoundEvents> newest = question();
+        try (Following following = logs().follow(newest.where())) {
             if (before.value() > 0) {
-                QueryExecutor.answer(selection.newest(before.value()), logs, progress())
-                        .events()
-                        .forEach(view::show);
+                answer(newest).events().forEach(view::show);
                 view.end();
             }
             while (!out().stop().getAsBoolean() && System.nanoTime() < until) {
