@@ -12,6 +12,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Supplier;
 
@@ -43,6 +44,7 @@ final class StepCounts implements Partial<Timeline> {
         }
     }
 
+    /** Returns the value, or that of all values beyond the limit. */
     private String distinguished(String value) {
         return totals.size() < MOST_VALUES || totals.containsKey(value) ? value : CountTable.OTHERS;
     }
@@ -82,8 +84,7 @@ final class StepCounts implements Partial<Timeline> {
     }
 
     /** Returns all steps, including empty ones. */
-    private static List<Timeline.Step> filled(
-            TreeMap<Long, Sums> counted, long step, ZoneId zone, List<String> values) {
+    private List<Timeline.Step> filled(TreeMap<Long, Sums> counted, long step, ZoneId zone, List<String> values) {
         List<Long> begins = new ArrayList<>();
         for (long begin = counted.firstKey(); begin <= counted.lastKey(); begin = Steps.next(begin, step, zone)) {
             begins.add(begin);
@@ -97,7 +98,8 @@ final class StepCounts implements Partial<Timeline> {
         Spikes spikes = new Spikes(counts);
         Timeline.Step[] filled = new Timeline.Step[all.length];
         for (int i = 0; i < all.length; i++) {
-            filled[i] = new Timeline.Step(begins.get(i), counts[i], all[i].byValue(values), spikes.isSpike(i));
+            filled[i] = new Timeline.Step(
+                    begins.get(i), counts[i], all[i].byValue(values, totals.keySet()), spikes.isSpike(i));
         }
         return List.of(filled);
     }
@@ -120,16 +122,30 @@ final class StepCounts implements Partial<Timeline> {
             to.computeIfAbsent(value, missing -> new long[1])[0] += weight;
         }
 
-        List<Long> byValue(List<String> values) {
+        /** @param distinguished the values that are not counted as others */
+        List<Long> byValue(List<String> values, Set<String> distinguished) {
             if (values.isEmpty()) {
                 return List.of();
             }
             Long[] counts = new Long[values.size()];
             for (int i = 0; i < counts.length; i++) {
-                long[] sum = byValue.get(values.get(i));
-                counts[i] = sum == null ? 0 : sum[0];
+                counts[i] = values.get(i).equals(CountTable.OTHERS) ? others(distinguished) : of(values.get(i));
             }
             return List.of(counts);
+        }
+
+        private long of(String value) {
+            long[] sum = byValue.get(value);
+            return sum == null ? 0 : sum[0];
+        }
+
+        /** Values of a merged part may be beyond the limit of the whole. */
+        private long others(Set<String> distinguished) {
+            long others = of(CountTable.OTHERS);
+            for (Map.Entry<String, long[]> each : byValue.entrySet()) {
+                others += distinguished.contains(each.getKey()) ? 0 : each.getValue()[0];
+            }
+            return others;
         }
 
         Sums plus(Sums other) {

@@ -19,6 +19,7 @@ public final class ValueCounts implements Partial<CountTable> {
     private final int measured;
     private final WeightedCount.Shared shared = new WeightedCount.Shared();
     private final Map<List<String>, Counted> rows = new HashMap<>();
+    private Counted others;
     /** Counts by value, for a single name: most values recur, and need not be formatted. */
     private final Map<Object, Counted> byValue = new HashMap<>();
 
@@ -67,13 +68,19 @@ public final class ValueCounts implements Partial<CountTable> {
 
     private Counted counted(List<String> combination) {
         Counted known = rows.get(combination);
-        return known != null
-                ? known
-                : rows.computeIfAbsent(
-                        rows.size() < CountTable.MOST_ROWS
-                                ? combination
-                                : Collections.nCopies(places.length, CountTable.OTHERS),
-                        missing -> new Counted(new WeightedCount(shared), measured >= 0));
+        if (known == null && rows.size() < CountTable.MOST_ROWS) {
+            known = new Counted(new WeightedCount(shared), measured >= 0);
+            rows.put(combination, known);
+        }
+        return known == null ? others() : known;
+    }
+
+    /** Returns the counts of the combinations beyond the limit. */
+    private Counted others() {
+        if (others == null) {
+            others = new Counted(new WeightedCount(shared), measured >= 0);
+        }
+        return others;
     }
 
     private List<String> combination(EventRow row) {
@@ -86,19 +93,23 @@ public final class ValueCounts implements Partial<CountTable> {
 
     @Override
     public ValueCounts merge(Partial<CountTable> other) {
-        ((ValueCounts) other)
-                .rows.forEach((combination, one) -> counted(combination).add(one));
+        ValueCounts more = (ValueCounts) other;
+        more.rows.forEach((combination, one) -> counted(combination).add(one));
+        if (more.others != null) {
+            others().add(more.others);
+        }
         return this;
     }
 
     @Override
     public boolean isEstimate() {
-        return rows.values().stream().anyMatch(one -> one.count.isEstimate());
+        return others != null && others.count.isEstimate()
+                || rows.values().stream().anyMatch(one -> one.count.isEstimate());
     }
 
     @Override
     public String truncated() {
-        return rows.size() <= CountTable.MOST_ROWS
+        return others == null
                 ? null
                 : "there are more than " + CountTable.MOST_ROWS + " combinations of values; the others are counted as "
                         + CountTable.OTHERS;
@@ -108,9 +119,12 @@ public final class ValueCounts implements Partial<CountTable> {
     public CountTable answer(Supplier<Coverage> coverage) {
         WeightedCount all = new WeightedCount(shared);
         rows.values().forEach(one -> all.add(one.count));
-        List<CountTable.Row> sorted = new ArrayList<>(rows.size());
-        rows.forEach((values, one) -> sorted.add(new CountTable.Row(
-                values, one.count.estimate(), one.statistics == null ? null : one.statistics.measure())));
+        List<CountTable.Row> sorted = new ArrayList<>(rows.size() + 1);
+        rows.forEach((values, one) -> sorted.add(one.row(values)));
+        if (others != null) {
+            all.add(others.count);
+            sorted.add(others.row(Collections.nCopies(places.length, CountTable.OTHERS)));
+        }
         sorted.sort((one, other) -> {
             int byCount = Long.compare(other.events().count(), one.events().count());
             return byCount != 0
@@ -128,6 +142,10 @@ public final class ValueCounts implements Partial<CountTable> {
         Counted(WeightedCount count, boolean isMeasured) {
             this.count = count;
             this.statistics = isMeasured ? new Statistics() : null;
+        }
+
+        CountTable.Row row(List<String> values) {
+            return new CountTable.Row(values, count.estimate(), statistics == null ? null : statistics.measure());
         }
 
         void add(EventRow row, int measured) {
