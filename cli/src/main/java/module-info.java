@@ -4,6 +4,7 @@ module dev.graphema.cli {
     requires dev.graphema.delivery;
     requires dev.graphema.jdbc;
     requires com.fasterxml.jackson.core;
+    requires com.samskivert.jmustache;
     requires org.apache.commons.cli;
     requires org.jline.terminal;
 

@@ -2,19 +2,22 @@ package dev.graphema.format;
 
 import dev.graphema.event.Failure;
 import dev.graphema.event.Frame;
+import dev.graphema.format.JsonMember.OfFailure;
 
 /** Writes a failure as a JSON object. */
 final class JsonFailure {
+    private static final String FIRST = "{\"" + OfFailure.TYPE.text() + "\":";
+
     private JsonFailure() {}
 
     static void write(Failure failure, Utf8Buffer to) {
-        to.ascii("{\"type\":");
+        to.ascii(FIRST);
         JsonText.string(failure.type(), to);
         if (failure.message() != null) {
-            to.ascii(",\"message\":");
+            to.ascii(OfFailure.MESSAGE.following());
             JsonText.string(failure.message(), to);
         }
-        to.ascii(",\"frames\":[");
+        to.ascii(OfFailure.FRAMES.following()).ascii('[');
         char before = 0;
         for (Frame frame : failure.frames()) {
             before = separated(before, to);
@@ -22,17 +25,17 @@ final class JsonFailure {
         }
         to.ascii(']');
         if (failure.sharedFrames() > 0) {
-            to.ascii(",\"shared\":").number(failure.sharedFrames());
+            to.ascii(OfFailure.SHARED.following()).number(failure.sharedFrames());
         }
         if (failure.omittedFrames() > 0) {
-            to.ascii(",\"omitted\":").number(failure.omittedFrames());
+            to.ascii(OfFailure.OMITTED.following()).number(failure.omittedFrames());
         }
         if (failure.cause() != null) {
-            to.ascii(",\"cause\":");
+            to.ascii(OfFailure.CAUSE.following());
             write(failure.cause(), to);
         }
         if (!failure.suppressed().isEmpty()) {
-            to.ascii(",\"suppressed\":[");
+            to.ascii(OfFailure.SUPPRESSED.following()).ascii('[');
             before = 0;
             for (Failure each : failure.suppressed()) {
                 before = separated(before, to);

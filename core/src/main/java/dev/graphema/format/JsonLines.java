@@ -4,7 +4,7 @@ import dev.graphema.event.Event;
 import dev.graphema.event.SpanId;
 
 /**
- * One JSON object (RFC 8259) on one line for each event, in UTF-8:
+ * Writes one JSON object (RFC 8259) per line, in UTF-8, with the members of {@link JsonMember} in their order:
  *
  * <pre>{@code
  * {"time":"2026-05-15T06:31:02.123456789Z","level":"error","service":"deck","instance":"deck-2",
@@ -13,12 +13,13 @@ import dev.graphema.event.SpanId;
  *  "fingerprint":"91c0…","failure":{"type":"…","message":"…","frames":["…"],"shared":3,"omitted":9,"cause":{…},"suppressed":[{…}]}}
  * }</pre>
  *
- * <p>What an event does not have is left out; the weight, too, when it is 1. {@code "id":"9f2c…-812"} is told where a line may
- * come twice, and {@code "repeat":true} in one that may have. Times are RFC 3339 in UTC, durations ISO
- * 8601 ({@code PT0.25S}). Names and values of fields stand below {@code fields}, so that no field can pass for an
- * attribute.
+ * <p>Values that an event does not have are omitted, and a weight of 1. The id is written only if requested, and {@code
+ * "repeat":true} only for an event that may have been written before. Times are RFC 3339 in UTC, durations ISO 8601 ({@code
+ * PT0.25S}). Fields are below {@code fields}, so that no field can be mistaken for an attribute.
  */
 public final class JsonLines implements Format {
+    private static final String FIRST = "{\"" + JsonMember.TIME.text() + "\":";
+
     private final Rfc3339 times = new Rfc3339();
     private final JsonFields fields = new JsonFields();
     private final RecurringTexts texts = new RecurringTexts();
@@ -36,69 +37,77 @@ public final class JsonLines implements Format {
 
     @Override
     public void write(Event event, Utf8Buffer to) {
+        to.ascii(FIRST);
         if (event.hasTime()) {
-            to.ascii("{\"time\":\"");
+            to.ascii('"');
             times.write(event.epochNanos(), to);
             to.ascii('"');
         } else {
-            to.ascii("{\"time\":null");
+            to.ascii("null");
         }
         if (event.level() != null) {
-            to.ascii(",\"level\":\"").ascii(event.level().text()).ascii('"');
+            quoted(JsonMember.LEVEL, to).ascii(event.level().text()).ascii('"');
         }
-        text(",\"service\":", event.service(), to);
-        text(",\"instance\":", event.instance(), to);
-        text(",\"logger\":", event.logger(), to);
-        text(",\"message\":", event.message(), to);
+        text(JsonMember.SERVICE, event.service(), to);
+        text(JsonMember.INSTANCE, event.instance(), to);
+        text(JsonMember.LOGGER, event.logger(), to);
+        text(JsonMember.MESSAGE, event.message(), to);
         if (event.trace() != null) {
-            to.ascii(",\"trace\":\"")
+            quoted(JsonMember.TRACE, to)
                     .hex(event.trace().high())
                     .hex(event.trace().low())
                     .ascii('"');
         }
-        span(",\"span\":\"", event.span(), to);
-        span(",\"parent\":\"", event.parent(), to);
-        text(",\"thread\":", event.thread(), to);
+        span(JsonMember.SPAN, event.span(), to);
+        span(JsonMember.PARENT, event.parent(), to);
+        text(JsonMember.THREAD, event.thread(), to);
         if (event.sequence() != 0) {
-            to.ascii(",\"sequence\":").number(event.sequence());
+            to.ascii(JsonMember.SEQUENCE.following()).number(event.sequence());
         }
         if (tellsId && event.id() != null) {
-            to.ascii(",\"id\":\"")
+            quoted(JsonMember.ID, to)
                     .ascii(event.run())
                     .ascii('-')
                     .number(event.sequence())
                     .ascii('"');
         }
         if (event.repeat()) {
-            to.ascii(",\"repeat\":true");
+            to.ascii(JsonMember.REPEAT.following()).ascii("true");
         }
         if (event.held()) {
-            to.ascii(",\"held\":true");
+            to.ascii(JsonMember.HELD.following()).ascii("true");
         }
         if (event.weight() != 1) {
-            to.ascii(",\"weight\":").number(event.weight());
+            to.ascii(JsonMember.WEIGHT.following()).number(event.weight());
         }
         if (!event.fields().isEmpty()) {
-            to.ascii(",\"fields\":");
+            to.ascii(JsonMember.FIELDS.following());
             fields.write(event.fields(), to);
         }
         if (event.failure() != null) {
-            to.ascii(",\"fingerprint\":\"").ascii(event.failure().fingerprint()).ascii("\",\"failure\":");
+            quoted(JsonMember.FINGERPRINT, to)
+                    .ascii(event.failure().fingerprint())
+                    .ascii('"')
+                    .ascii(JsonMember.FAILURE.following());
             JsonFailure.write(event.failure(), to);
         }
         to.ascii("}\n");
     }
 
-    private void text(String name, String value, Utf8Buffer to) {
+    private static Utf8Buffer quoted(JsonMember member, Utf8Buffer to) {
+        return to.ascii(member.following()).ascii('"');
+    }
+
+    private void text(JsonMember member, String value, Utf8Buffer to) {
         if (value != null) {
-            to.ascii(name);
+            to.ascii(member.following());
             texts.write(value, to);
         }
     }
 
-    private static void span(String name, SpanId span, Utf8Buffer to) {
+    private static void span(JsonMember member, SpanId span, Utf8Buffer to) {
         if (span != null) {
-            to.ascii(name).hex(span.bits()).ascii('"');
+            quoted(member, to).hex(span.bits()).ascii('"');
         }
     }
 }

@@ -31,6 +31,7 @@ class ModulePathTest {
             "t-digest",
             "zstd-jni",
             "commons-cli",
+            "jmustache",
             "jline-terminal",
             "jline-native",
             "junit-jupiter-api",

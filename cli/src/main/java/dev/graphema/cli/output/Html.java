@@ -1,21 +1,15 @@
 package dev.graphema.cli.output;
 
-/**
- * Writes HTML in which values of logs are always text: {@link #text} escapes all characters that could begin a tag or
- * end an attribute, and replaces control characters by their symbols.
- */
+/** Escapes values of logs for HTML: they are always text. */
 final class Html {
-    private final StringBuilder to = new StringBuilder(64 * 1024);
+    private Html() {}
 
-    /** Writes constant markup. */
-    Html raw(String markup) {
-        to.append(markup);
-        return this;
-    }
-
-    /** Writes text. */
-    Html text(Object value) {
-        String text = String.valueOf(value);
+    /**
+     * Returns the text with all characters escaped that could begin a tag or end an attribute; control characters are
+     * replaced by their symbols.
+     */
+    static String escaped(String text) {
+        StringBuilder to = new StringBuilder(text.length() + 16);
         for (int i = 0; i < text.length(); i++) {
             char c = text.charAt(i);
             switch (c) {
@@ -25,34 +19,17 @@ final class Html {
                 case '"' -> to.append("&quot;");
                 case '\'' -> to.append("&#39;");
                 case '\n', '\t' -> to.append(c);
-                default -> visible(c);
+                default -> to.append(visible(c));
             }
         }
-        return this;
+        return to.toString();
     }
 
-    private void visible(char c) {
+    private static char visible(char c) {
         boolean turnsText = c >= '\u202A' && c <= '\u202E' || c >= '\u2066' && c <= '\u2069';
         if (c < ' ') {
-            to.append((char) ('\u2400' + c));
-        } else if (turnsText || Character.isISOControl(c) || c == '\uFFFE' || c == '\uFFFF') {
-            to.append('\uFFFD');
-        } else {
-            to.append(c);
+            return (char) ('\u2400' + c);
         }
-    }
-
-    /** Writes a cell of a table. */
-    Html cell(Object value) {
-        return raw("<td>").text(value == null ? "" : value).raw("</td>");
-    }
-
-    Html number(long value) {
-        return raw("<td class=\"number\">").text(Counted.number(value)).raw("</td>");
-    }
-
-    @Override
-    public String toString() {
-        return to.toString();
+        return turnsText || Character.isISOControl(c) || c == '\uFFFE' || c == '\uFFFF' ? '\uFFFD' : c;
     }
 }

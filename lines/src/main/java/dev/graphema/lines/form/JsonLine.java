@@ -12,6 +12,7 @@ import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.event.FieldWriter;
 import dev.graphema.event.Frame;
+import dev.graphema.format.JsonMember;
 import dev.graphema.text.Decimals;
 import java.io.IOException;
 import java.math.BigDecimal;
@@ -153,24 +154,24 @@ public final class JsonLine {
 
     /** An event without a time is written with null. */
     private void nothing(String name, JsonParser json) throws IOException {
-        if (!name.equals("time")) {
+        if (!JsonMember.TIME.is(name)) {
             field(name, json, draft.writer());
         }
     }
 
     private void text(String name, String value) {
-        if (name.equals("id") && EVENT_ID.matcher(value).matches()) {
+        if (JsonMember.ID.is(name) && EVENT_ID.matcher(value).matches()) {
             draft.run(value.substring(0, value.indexOf('-')));
-        } else if (!name.equals("fingerprint")) { // that follows from the failure
+        } else if (!JsonMember.FINGERPRINT.is(name)) { // that follows from the failure
             assembly.take(name, value);
         }
     }
 
     private void number(String name, JsonParser json) throws IOException {
         boolean whole = json.currentToken() == JsonToken.VALUE_NUMBER_INT;
-        if (whole && name.equals("sequence")) {
+        if (whole && JsonMember.SEQUENCE.is(name)) {
             draft.sequence(json.getLongValue());
-        } else if (whole && name.equals("weight") && json.getLongValue() > 0) {
+        } else if (whole && JsonMember.WEIGHT.is(name) && json.getLongValue() > 0) {
             draft.weight(json.getLongValue());
         } else { // another program's weight is a field
             assembly.take(name, number(json));
@@ -178,9 +179,9 @@ public final class JsonLine {
     }
 
     private void truth(String name) {
-        if (name.equals("repeat")) {
+        if (JsonMember.REPEAT.is(name)) {
             draft.repeat(true);
-        } else if (name.equals("held")) {
+        } else if (JsonMember.HELD.is(name)) {
             draft.held(true);
         } else {
             draft.writer().put(name, true);
@@ -188,9 +189,9 @@ public final class JsonLine {
     }
 
     private void object(String name, JsonParser json) throws IOException {
-        if (name.equals("failure")) {
+        if (JsonMember.FAILURE.is(name)) {
             draft.failure(failure(json));
-        } else if (name.equals("fields")) {
+        } else if (JsonMember.FIELDS.is(name)) {
             fields(json, draft.writer());
         } else if (LineAttribute.isGroup(name)) {
             while (json.nextToken() != JsonToken.END_OBJECT) {
@@ -287,29 +288,41 @@ public final class JsonLine {
         while (json.nextToken() != JsonToken.END_OBJECT) {
             String name = json.currentName();
             JsonToken token = json.nextToken();
-            if (name.equals("type") && token == JsonToken.VALUE_STRING) {
-                type = json.getText();
-            } else if (name.equals("message") && token == JsonToken.VALUE_STRING) {
-                message = json.getText();
-            } else if (name.equals("frames") && token == JsonToken.START_ARRAY) {
-                while (json.nextToken() != JsonToken.END_ARRAY) {
-                    frames.add(Frame.parse(json.getText()));
-                    json.skipChildren();
-                }
-            } else if (name.equals("shared") && token == JsonToken.VALUE_NUMBER_INT) {
-                shared = json.getIntValue();
-            } else if (name.equals("omitted") && token == JsonToken.VALUE_NUMBER_INT) {
-                omitted = json.getIntValue();
-            } else if (name.equals("cause") && token == JsonToken.START_OBJECT) {
-                cause = failure(json);
-            } else if (name.equals("suppressed") && token == JsonToken.START_ARRAY) {
-                while (json.nextToken() == JsonToken.START_OBJECT) {
-                    suppressed.add(failure(json));
-                }
-            } else {
+            JsonMember.OfFailure member = JsonMember.OfFailure.of(name);
+            if (member == null || token != expected(member)) {
                 json.skipChildren();
+                continue;
+            }
+            switch (member) {
+                case TYPE -> type = json.getText();
+                case MESSAGE -> message = json.getText();
+                case FRAMES -> frames(json, frames);
+                case SHARED -> shared = json.getIntValue();
+                case OMITTED -> omitted = json.getIntValue();
+                case CAUSE -> cause = failure(json);
+                default -> {
+                    while (json.nextToken() == JsonToken.START_OBJECT) {
+                        suppressed.add(failure(json));
+                    }
+                }
             }
         }
         return new Failure(type, message, frames, shared, omitted, cause, suppressed);
+    }
+
+    private static JsonToken expected(JsonMember.OfFailure member) {
+        return switch (member) {
+            case TYPE, MESSAGE -> JsonToken.VALUE_STRING;
+            case FRAMES, SUPPRESSED -> JsonToken.START_ARRAY;
+            case SHARED, OMITTED -> JsonToken.VALUE_NUMBER_INT;
+            case CAUSE -> JsonToken.START_OBJECT;
+        };
+    }
+
+    private static void frames(JsonParser json, List<Frame> to) throws IOException {
+        while (json.nextToken() != JsonToken.END_ARRAY) {
+            to.add(Frame.parse(json.getText()));
+            json.skipChildren();
+        }
     }
 }

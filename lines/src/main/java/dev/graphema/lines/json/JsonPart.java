@@ -1,42 +1,29 @@
 package dev.graphema.lines.json;
 
 import dev.graphema.event.Attribute;
-import java.util.Locale;
+import dev.graphema.format.JsonMember;
+import java.util.Arrays;
 
-/** The parts of a line in Graphema JSON after the level, in order. */
-enum JsonPart {
-    SERVICE(Attribute.SERVICE),
-    INSTANCE(Attribute.INSTANCE),
-    LOGGER(Attribute.LOGGER),
-    MESSAGE(Attribute.MESSAGE),
-    TRACE(Attribute.TRACE),
-    SPAN(Attribute.SPAN),
-    PARENT(Attribute.PARENT),
-    THREAD(Attribute.THREAD),
-    SEQUENCE(Attribute.SEQUENCE),
-    ID(Attribute.EVENT_ID),
-    REPEAT(Attribute.EVENT_REPEAT),
-    HELD(Attribute.HELD),
-    WEIGHT(Attribute.WEIGHT),
-    FIELDS(null),
-    FINGERPRINT(null),
-    FAILURE(null);
+/**
+ * A member of a line in Graphema JSON after the level, and its name as bytes.
+ *
+ * @param member the member
+ * @param key its name in the line
+ */
+record JsonPart(JsonMember member, NameBytes key) {
+    /** All parts in their order. */
+    static final JsonPart[] ALL = Arrays.stream(JsonMember.values())
+            .filter(member -> member != JsonMember.TIME && member != JsonMember.LEVEL)
+            .map(member -> new JsonPart(member, new NameBytes(member.text())))
+            .toArray(JsonPart[]::new);
 
-    private final Attribute attribute;
-    private final NameBytes key;
-
-    JsonPart(Attribute attribute) {
-        this.attribute = attribute;
-        this.key = new NameBytes(name().toLowerCase(Locale.ROOT));
-    }
-
-    /** Returns its attribute, or null. */
+    /** Returns the attribute, or null. */
     Attribute attribute() {
-        return attribute;
+        return member.attribute();
     }
 
-    /** Returns its name in the line. */
-    NameBytes key() {
-        return key;
+    /** Returns the index among all parts. */
+    static int index(JsonMember member) {
+        return member.ordinal() - JsonMember.SERVICE.ordinal();
     }
 }

@@ -1,11 +1,13 @@
 package dev.graphema.lines.json;
 
+import dev.graphema.format.JsonMember;
 import java.nio.charset.StandardCharsets;
 
 /** The fixed positions of time and level in lines of {@link dev.graphema.format.JsonLines}. */
 public final class LinePrefix {
-    static final byte[] BEFORE_TIME = "{\"time\":\"".getBytes(StandardCharsets.US_ASCII);
-    private static final byte[] BEHIND_TIME = "Z\",\"level\":\"".getBytes(StandardCharsets.US_ASCII);
+    static final byte[] BEFORE_TIME = ("{\"" + JsonMember.TIME.text() + "\":\"").getBytes(StandardCharsets.US_ASCII);
+    private static final byte[] BEHIND_TIME =
+            ("Z\",\"" + JsonMember.LEVEL.text() + "\":\"").getBytes(StandardCharsets.US_ASCII);
 
     // The same as words, of which the second has some of the first one's bytes again.
     private static final long FIRST_BEFORE_TIME = Bytes.word(BEFORE_TIME, 0);

@@ -7,6 +7,7 @@ import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.event.SpanId;
 import dev.graphema.event.TraceId;
+import dev.graphema.format.JsonMember;
 import dev.graphema.lines.form.JsonLine;
 import dev.graphema.query.row.Projection;
 import java.nio.charset.StandardCharsets;
@@ -26,7 +27,7 @@ public final class ProjectedLine extends Cursor {
     private static final int NONE = -1;
     private static final int PART = -2;
 
-    private static final JsonPart[] PARTS = JsonPart.values();
+    private static final JsonPart[] PARTS = JsonPart.ALL;
 
     /** The parts that are read as values. */
     private static final Set<Attribute> READ = EnumSet.of(
@@ -55,10 +56,10 @@ public final class ProjectedLine extends Cursor {
     /** A shorter line contains only time and level. */
     private static final int SHORTEST_LINE = LinePrefix.LEVEL_AT + 2 * Long.BYTES;
 
-    private static final byte[] FIELDS = ",\"fields\":".getBytes(StandardCharsets.US_ASCII);
+    private static final byte[] FIELDS = JsonMember.FIELDS.following().getBytes(StandardCharsets.US_ASCII);
     private static final long FIRST_OF_FIELDS = Bytes.word(FIELDS, 0);
     private static final long LAST_OF_FIELDS = Bytes.word(FIELDS, FIELDS.length - Long.BYTES);
-    private static final byte[] WEIGHT_END = "weight\":".getBytes(StandardCharsets.US_ASCII);
+    private static final byte[] WEIGHT_END = (JsonMember.WEIGHT.text() + "\":").getBytes(StandardCharsets.US_ASCII);
 
     /** The index of the name of each part, or {@link #NONE}. */
     private final int[] places = new int[PARTS.length];
@@ -118,12 +119,13 @@ public final class ProjectedLine extends Cursor {
         levelPlace = projection.place(Attribute.LEVEL);
         isFailureWanted = projection.hasFailure();
         int behind = 0;
-        for (JsonPart part : PARTS) {
-            int i = part.ordinal();
+        for (int i = 0; i < PARTS.length; i++) {
+            JsonPart part = PARTS[i];
             places[i] = part.attribute() == null ? NONE : projection.place(part.attribute());
-            boolean isFailure = isFailureWanted && (part == JsonPart.FINGERPRINT || part == JsonPart.FAILURE);
+            boolean isFailure =
+                    isFailureWanted && (part.member() == JsonMember.FINGERPRINT || part.member() == JsonMember.FAILURE);
             // Whether a weight comes is found out anyhow.
-            behind = places[i] != NONE && part != JsonPart.WEIGHT || isFailure ? i + 1 : behind;
+            behind = places[i] != NONE && part.member() != JsonMember.WEIGHT || isFailure ? i + 1 : behind;
         }
         behindWanted = behind;
     }
@@ -238,16 +240,16 @@ public final class ProjectedLine extends Cursor {
             if (next == NONE) {
                 return false;
             }
-            JsonPart part = PARTS[next++];
-            if (part == JsonPart.TRACE) {
+            JsonMember part = PARTS[next++].member();
+            if (part == JsonMember.TRACE) {
                 if (!text() || at - 1 - textFrom != TRACE_LENGTH) {
                     return false;
                 }
                 traceAt = textFrom;
-                if (places[JsonPart.TRACE.ordinal()] != NONE && !trace(traceAt)) {
+                if (places[JsonPart.index(JsonMember.TRACE)] != NONE && !trace(traceAt)) {
                     return false;
                 }
-            } else if (part == JsonPart.WEIGHT) {
+            } else if (part == JsonMember.WEIGHT) {
                 weight = number();
                 if (weight < 1 || traceAt >= 0 && !trace(traceAt)) {
                     return false;
@@ -314,8 +316,8 @@ public final class ProjectedLine extends Cursor {
         return NONE;
     }
 
-    private boolean part(JsonPart part) {
-        int place = places[part.ordinal()];
+    private boolean part(JsonMember part) {
+        int place = places[JsonPart.index(part)];
         return switch (part) {
             case SEQUENCE -> {
                 long number = number();
@@ -339,15 +341,15 @@ public final class ProjectedLine extends Cursor {
         }
     }
 
-    private boolean text(JsonPart part, int place) {
+    private boolean text(JsonMember part, int place) {
         String text = texts.get(bytes, textFrom, at - 1);
-        values[place] = part == JsonPart.SPAN || part == JsonPart.PARENT ? SpanId.parse(text) : text;
+        values[place] = part == JsonMember.SPAN || part == JsonMember.PARENT ? SpanId.parse(text) : text;
         return values[place] != null;
     }
 
     private boolean trace(int from) {
         trace = TraceId.parse(new String(bytes, from, TRACE_LENGTH, StandardCharsets.ISO_8859_1));
-        set(places[JsonPart.TRACE.ordinal()], trace);
+        set(places[JsonPart.index(JsonMember.TRACE)], trace);
         return trace != null;
     }
 
