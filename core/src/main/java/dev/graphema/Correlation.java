@@ -18,18 +18,18 @@ import java.util.function.BiConsumer;
 import java.util.function.UnaryOperator;
 
 /**
- * To which request an event belongs, across all services: ids and state as in W3C Trace Context (level 2), and the fields
- * that travel with the request as W3C Baggage. Immutable.
+ * The request to which an event belongs, across all services: ids and state as in W3C Trace Context (level 2), and the
+ * fields that travel with the request as W3C Baggage. Immutable.
  *
  * <pre>{@code
- * try (Scope scope = Correlation.resume(request::header)) {     // or begins a new one
+ * try (Scope scope = Correlation.resume(request::header)) {     // or begins a new trace
  *     Correlation.current().headers(outgoing::setHeader);
  * }
  * }</pre>
  *
- * <p>Which fields of the context leave the process is an explicit list in the settings ({@code context-out}); none does by
- * default. Of what a caller sends, only listed names ({@code context-in}, by default those of {@code context-out}) become
- * fields of the context and are passed on; they hide none of the process's own.
+ * <p>The settings list the fields of the context that leave the process ({@code context-out}); by default, none does. Of the
+ * baggage of a caller, only listed names ({@code context-in}, by default those of {@code context-out}) become fields of the
+ * context and are passed on; they do not override fields of the process.
  */
 public final class Correlation {
     /** The correlation of a thread that serves no request: it has no ids and sends no headers. */
@@ -38,7 +38,7 @@ public final class Correlation {
     /** The header that carries trace and span ids. */
     public static final String TRACEPARENT = "traceparent";
 
-    /** The header that carries other tracing systems' notes. */
+    /** The header that carries state of other tracing systems. */
     public static final String TRACESTATE = "tracestate";
 
     /** The header that carries fields of the context. */
@@ -47,7 +47,7 @@ public final class Correlation {
     private static final int SAMPLED = 1;
     private static final int RANDOM = 2;
 
-    /** The loggers of the runtime that began or resumed it; null for {@link #NONE}. */
+    /** The loggers of the runtime that started or resumed it; null for {@link #NONE}. */
     private final LoggerTree tree;
 
     private final TraceId trace;
@@ -77,12 +77,12 @@ public final class Correlation {
         this.baggage = baggage;
     }
 
-    /** That of the current thread; {@link #NONE} when there is none. */
+    /** Returns the correlation of the current thread; {@link #NONE} if there is none. */
     public static Correlation current() {
         return OpenScope.correlation();
     }
 
-    /** Begins a new trace on this thread, until the scope is closed. The context stays. */
+    /** Starts a new trace on this thread, until the scope is closed. The context remains. */
     public static Scope begin() {
         return begin(OpenScope.tree());
     }
@@ -92,12 +92,12 @@ public final class Correlation {
     }
 
     /**
-     * Continues the trace of a caller's headers, as a part of the caller's span; begins a new one when they are missing or
-     * invalid. Never throws, whatever they contain. This is an edge: nothing that the thread stood in before is seen within,
-     * and nothing that is opened within is left after.
+     * Continues the trace of a caller's headers, as a part of the caller's span; starts a new one if they are missing or
+     * invalid. Never throws, whatever they contain. This is an edge: the context and correlation of the thread before are not
+     * seen within, and scopes that are opened within are closed with it.
      *
-     * @param headers the value of the request header of that name, or null when the request has none; several headers of one
-     *     name joined by commas
+     * @param headers returns the value of the request header with this name, or null if the request has none; several headers
+     *     with the same name are joined by commas
      */
     public static Scope resume(UnaryOperator<String> headers) {
         return resume(OpenScope.tree(), headers);
@@ -108,7 +108,7 @@ public final class Correlation {
         return OpenScope.openEdge("correlation", correlation.baggage.fields(), correlation);
     }
 
-    /** @param first what the work is known by: logger, level and message, if it has them */
+    /** @param first the attributes of the work that sampling rules can use: logger, level and message */
     static Correlation resumed(LoggerTree tree, UnaryOperator<String> headers, Draft first) {
         boolean isTrusted = tree.settings().contextExchange().trustsCallers();
         Baggage baggage = isTrusted ? tree.accepted(Baggage.parse(header(headers, BAGGAGE))) : Baggage.NONE;
@@ -128,37 +128,36 @@ public final class Correlation {
         return tree;
     }
 
-    /** The trace, or null for {@link #NONE}. */
+    /** Returns the trace id; null for {@link #NONE}. */
     public TraceId trace() {
         return trace;
     }
 
-    /** The piece of work being done, or null for {@link #NONE}. */
+    /** Returns the id of the current operation; null for {@link #NONE}. */
     public SpanId span() {
         return span;
     }
 
-    /** The piece of work of which that is a part, perhaps in another service; null when there is none. */
+    /** Returns the id of the enclosing operation, perhaps in another service; null if there is none. */
     public SpanId parent() {
         return parent;
     }
 
     /**
-     * Whether the caller has marked the trace as sampled; true for a trace that began here. A trace that is not is dropped by sampling rules
-     * that thin traces. What is called is told the same, or that it is not sampled when a rule here drops the trace.
+     * Returns whether the caller has marked the trace as sampled; true for a trace that started here. A trace that is not
+     * sampled is dropped by sampling rules that keep or drop complete traces. Called services receive the same flag, or "not
+     * sampled" if a rule here drops the trace.
      */
     public boolean sampled() {
         return (flags & SAMPLED) != 0;
     }
 
-    /** The fields that came as baggage. */
+    /** Returns the fields of the baggage of the caller. */
     Fields outsideFields() {
         return baggage.fields();
     }
 
-    /**
-     * Hands over the headers that an outgoing call of this thread has to carry, name and value each; none for {@link #NONE}.
-     */
+    /** Passes on the names and values of the headers for an outgoing call of this thread; none for {@link #NONE}. */
     public void headers(BiConsumer<String, String> setter) {
         if (trace != null) {
             sendHeaders(setter);
@@ -166,9 +165,9 @@ public final class Correlation {
     }
 
     /**
-     * As above, for a call to that host; no headers when the settings ({@code context-hosts}) do not include it.
+     * As above, for a call to a host; no headers if the settings ({@code context-hosts}) do not include it.
      *
-     * @param host a name or address without a port, or null when it is not known
+     * @param host a name or address without a port, or null if it is unknown
      */
     public void headers(String host, BiConsumer<String, String> setter) {
         if (trace != null && tree.settings().contextExchange().sendsTo(host)) {
@@ -191,12 +190,15 @@ public final class Correlation {
         }
     }
 
-    /** The value of the header {@code traceparent} for this correlation, or null for {@link #NONE}. */
+    /** Returns the value of the header {@code traceparent}; null for {@link #NONE}. */
     public String header() {
         return trace == null ? null : traceParent().toString();
     }
 
-    /** A piece of work within this one; the start of a new trace, with such an event, for {@link #NONE}. */
+    /**
+     * Returns the correlation of a piece of work within this one; for {@link #NONE}, that of a new trace which starts with such
+     * an event.
+     */
     Correlation child(LoggerTree ofWork, Draft first) {
         return trace == null
                 ? started(ofWork, Baggage.NONE, first)
@@ -208,9 +210,9 @@ public final class Correlation {
     }
 
     private TraceParent traceParent() {
-        // What is called is told what becomes of the trace here.
-        int told = isDropped ? flags & ~SAMPLED : flags;
-        return new TraceParent(trace, span, told);
+        // Called services are informed whether the trace is kept here.
+        int sent = isDropped ? flags & ~SAMPLED : flags;
+        return new TraceParent(trace, span, sent);
     }
 
     private static Correlation started(LoggerTree tree, Baggage baggage, Draft first) {
@@ -224,7 +226,9 @@ public final class Correlation {
         return !tree.keepsTrace(first.trace(trace, null, null).missingFields(baggage.fields()));
     }
 
-    /** A header, or null also when the caller's function fails: a request must not fail for its log. */
+    /**
+     * Returns a header, or null also if the function of the caller fails: a request must not fail because of its log.
+     */
     private static String header(UnaryOperator<String> headers, String name) {
         try {
             return headers.apply(name);
@@ -234,7 +238,7 @@ public final class Correlation {
         }
     }
 
-    /** The value of {@code traceparent}, or {@code none}. */
+    /** Returns the value of {@code traceparent}, or {@code none}. */
     @Override
     public String toString() {
         return trace == null ? "none" : header();

@@ -250,8 +250,8 @@ public final class Graphema implements AutoCloseable {
     /**
      * Returns how many events each sampling rule has dropped since the settings took effect, by its number, from 1, and its text.
      */
-    public Map<String, Long> thinned() {
-        return engine.thinned();
+    public Map<String, Long> droppedBySampling() {
+        return engine.droppedBySampling();
     }
 
     /** Returns the counts of held-back events since the settings took effect. */

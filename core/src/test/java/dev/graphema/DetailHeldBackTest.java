@@ -74,14 +74,14 @@ class DetailHeldBackTest {
     }
 
     @Test
-    void aSlowOperationCanLetItOutAndIsNotThinned() {
+    void aSlowOperationReleasesDetailAndIsNotSampled() {
         try (TestRuntime runtime = TestRuntime.shared(settings -> HOLDING.andThen(
                         more -> more.holdBack(HoldBackRule.USUAL.releaseWhen(Condition.parse("elapsed >= 0s")))
                                 .sample(new SamplingRule(Condition.EVERYTHING, 1L << 40, true)))
                 .accept(settings))) {
             Logger log = Logger.named("skerry");
             log.measure("reserve", () -> log.debug("lane tried"));
-            log.info("thinned away");
+            log.info("sampled away");
             assertEquals(
                     List.of("lane tried", "reserve"),
                     runtime.events().stream().map(Event::message).toList());
@@ -131,7 +131,7 @@ class DetailHeldBackTest {
                 Scope trace = Correlation.begin()) {
             Logger log = Logger.named("skerry");
             log.debug("held");
-            log.info("thinned away");
+            log.info("sampled away");
             log.warn("lets it out");
             assertEquals(
                     List.of("held", "lets it out"),

@@ -38,9 +38,9 @@ public final class BookingService {
         String sailing = path[2];
         ObjectNode wish = Json.read(exchange);
         String booking = wish.path("booking").asText();
-        // Said once, here: every event of this request carries both, in code that has never heard of them, and so do
-        // the
-        // services that are called. The event of the request itself is told at its end, outside of this scope.
+        // Set once, here: every event of this request has both fields, also in called services. The event of the
+        // request
+        // itself is emitted at its end, outside of this scope.
         Operation.current().put("booking", booking).put("sailing", sailing);
         try (Scope scope = Context.open(f -> f.put("booking", booking).put("sailing", sailing))) {
             confirm(exchange, booking, sailing, wish);
@@ -56,7 +56,7 @@ public final class BookingService {
             Json.refuse(exchange, e.status(), e.getMessage());
             return;
         } catch (IOException e) {
-            // Without an answer, the caller could not tell it from a connection that was closed while it was idle.
+            // Without a response, the caller could not distinguish it from an idle connection that was closed.
             log.error("a service did not answer", e);
             Json.refuse(exchange, 503, "a service that is needed did not answer");
             return;

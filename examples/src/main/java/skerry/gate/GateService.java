@@ -9,7 +9,7 @@ import java.util.Random;
 import skerry.service.Json;
 import skerry.service.Service;
 
-/** {@code GET /boarding/SAILING} tells the gate of a sailing; beside, each gate's scanner says that it is alive. */
+/** {@code GET /boarding/SAILING} returns the gate of a sailing; the scanner of each gate sends heartbeats. */
 public final class GateService {
     private static final Logger log = Logger.of(GateService.class);
     private static final Logger scanners = Logger.named("skerry.gate.scanners");

@@ -9,8 +9,8 @@ import java.time.Instant;
 import java.util.Arrays;
 
 /**
- * An event as bytes, whole and exact, for what lies on a disk between its being said and its being written: half pairs of
- * surrogates, numbers of any size and nesting come back as they were. For one thread at a time; used again and again.
+ * Writes and reads events as bytes, for events that wait on disk until they are written. Unpaired surrogates, numbers of
+ * any size and nesting are preserved. For one thread at a time; reusable.
  *
  * <p>The bytes, in this order; every number is big-endian:
  *
@@ -22,10 +22,10 @@ import java.util.Arrays;
  * sequence      8 bytes
  * weight        8 bytes
  * run, service, instance, logger, message, thread    texts
- * trace         16 bytes, span 8, parent 8, each as the flags say
+ * trace         16 bytes, span 8, parent 8, each if flagged
  * fields        for each: kind (1 byte, ordinal), name (text), value; a group or list: its entries, then kind 255
  *               kind 255
- * failure       as the flags say: type, message (texts), shared, omitted (4 bytes), number of frames (4),
+ * failure       if flagged: type, message (texts), shared, omitted (4 bytes), number of frames (4),
  *               frames (type, method, file: texts; line: 4 bytes), has a cause (1), the cause,
  *               number of suppressed (1), the suppressed
  * text          4 bytes: -1 for null, else length * 2 + (1 when wide); then one byte a character, or two when wide
@@ -99,7 +99,7 @@ public final class EventBytes {
         }
         try {
             return event(from);
-        } catch (RuntimeException e) { // each part has its own way to be impossible
+        } catch (RuntimeException e) { // each part can be invalid in its own way
             throw new IllegalArgumentException("not the bytes of an event", e);
         }
     }

@@ -18,12 +18,12 @@ import java.io.UncheckedIOException;
  *     reported</td></tr>
  * <tr><td>hand-over</td><td>caller</td><td>code, machine</td><td>the event is lost for this sink</td><td>lost</td></tr>
  * <tr><td>sink</td><td>sink</td><td>environment</td><td>the event or batch is tried again, with growing pauses, until the
- *     sink is closed</td><td>trouble</td></tr>
- * <tr><td>sink</td><td>sink</td><td>machine</td><td>tried again {@value #ATTEMPTS} times, then lost</td><td>trouble,
+ *     sink is closed</td><td>error</td></tr>
+ * <tr><td>sink</td><td>sink</td><td>machine</td><td>tried again {@value #ATTEMPTS} times, then lost</td><td>error,
  *     lost</td></tr>
- * <tr><td>sink, writing an event</td><td>sink</td><td>code</td><td>the event is lost</td><td>trouble, lost</td></tr>
+ * <tr><td>sink, writing an event</td><td>sink</td><td>code</td><td>the event is lost</td><td>error, lost</td></tr>
  * <tr><td>sink, flushing</td><td>sink</td><td>code</td><td>tried again {@value #ATTEMPTS} times, then the batch is
- *     lost</td><td>trouble, lost</td></tr>
+ *     lost</td><td>error, lost</td></tr>
  * <tr><td>settings watch, old files, spool, management</td><td>background</td><td>anything</td><td>reported; the thread
  *     continues</td><td>reported</td></tr>
  * </table>

@@ -4,6 +4,7 @@ import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.event.Frame;
 import dev.graphema.event.Level;
+import dev.graphema.text.Escapes;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
@@ -20,9 +21,9 @@ import java.util.Locale;
  *       … 14 more frames
  * }</pre>
  *
- * <p>Levels from warn on are in capitals. What does not fit into the width goes on in the next line, indented. Of a
- * failure, the innermost frame and those next to it in the developer's own code are shown: code is theirs when its package
- * begins like the event's logger.
+ * <p>Levels from warn on are in capitals. Text that exceeds the width continues in the next line, indented. Of a failure, the
+ * innermost frame and the next frames of the application are shown: those whose package begins like the logger of the
+ * event.
  */
 public final class Columns implements Format {
     private static final int NARROW = 110;

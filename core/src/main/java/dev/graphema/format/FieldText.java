@@ -4,6 +4,7 @@ import dev.graphema.event.FieldVisitor;
 import dev.graphema.event.Fields;
 import dev.graphema.text.Decimals;
 import dev.graphema.text.Durations;
+import dev.graphema.text.Escapes;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;

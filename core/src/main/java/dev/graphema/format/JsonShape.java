@@ -10,17 +10,17 @@ import java.util.Map;
 import java.util.Set;
 
 /**
- * A JSON object of the developer's own: which keys it has, in which order and nesting, and what stands under them. Given as
- * names with texts, each text a word and what the word needs:
+ * A user-defined JSON object: its keys, their order and nesting, and their values. It is given as names with texts; each text
+ * is a word and its arguments:
  *
  * <pre>{@code
  * {at: time, millis: time epoch-millis, severity: level number, text: message,
  *  app: {name: service, stage: environment STAGE, kind: constant backend}, lane: field lane, '*': fields}
  * }</pre>
  *
- * <p>The words are listed at {@link JsonValue}. What an event does not have is left out, with its key. Under the name {@code
- * *}, {@code fields} stand in the object itself; one whose name is taken there gets {@code fields.} before it. A field that
- * has a place of its own is not told again among {@code fields}. Immutable.
+ * <p>The words are listed at {@link JsonValue}. A value that an event does not have is omitted with its key. Under the name
+ * {@code *}, {@code fields} are members of the object itself; a field whose name is already used is prefixed by {@code
+ * fields.}. A field with its own key is not repeated among {@code fields}. Immutable.
  */
 public final class JsonShape {
     private static final String INTO = "*";
@@ -152,7 +152,7 @@ public final class JsonShape {
         record Into() implements Part {
             @Override
             public boolean write(Event event, JsonValue.Writer writer, Utf8Buffer to) {
-                return false; // the object around it writes them, since it knows its names
+                return false; // the enclosing object writes them, because it knows its names
             }
         }
 

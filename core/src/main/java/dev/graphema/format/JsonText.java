@@ -1,5 +1,7 @@
 package dev.graphema.format;
 
+import dev.graphema.text.Escapes;
+
 /** Writes JSON strings and numbers (RFC 8259). */
 final class JsonText {
     private static final long THOUSANDTHS = 1_000;

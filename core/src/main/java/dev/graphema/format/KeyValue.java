@@ -10,9 +10,9 @@ import dev.graphema.event.Failure;
  * time=2026-05-15T06:31:02.123456789Z level=error service=deck logger=skerry.deck.Lanes message="lane not free" lane=A3
  * }</pre>
  *
- * <p>The attributes come first, under the names of the JSON form; of a failure, its type, message, fingerprint and first
- * frame are told. Fields in groups have dotted names. Values with blanks, quotes, equals signs or brackets stand in quotes,
- * within which quotes are escaped by a backslash; blanks, quotes and equals signs in names become underscores.
+ * <p>The attributes come first, with the names of the JSON form; of a failure, the type, message, fingerprint and first frame
+ * are written. Fields in groups have dotted names. Values with blanks, quotes, equals signs or brackets are quoted, and
+ * quotes in them are escaped by a backslash; blanks, quotes and equals signs in names become underscores.
  */
 public final class KeyValue implements Format {
     private final Rfc3339 times = new Rfc3339();

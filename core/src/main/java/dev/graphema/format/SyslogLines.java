@@ -2,6 +2,7 @@ package dev.graphema.format;
 
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
+import dev.graphema.text.Escapes;
 import java.net.InetAddress;
 import java.net.UnknownHostException;
 
@@ -21,7 +22,7 @@ public final class SyslogLines implements Format {
     private static final String ENTERPRISE = "@32473";
     private static final String BYTE_ORDER_MARK = "\uFEFF";
     private static final int MOST_FACILITIES = 24;
-    private static final long MOST_SEQUENCE = Integer.MAX_VALUE; // then it begins again, says the standard
+    private static final long MOST_SEQUENCE = Integer.MAX_VALUE; // then it starts again, by the standard
 
     private final int facility;
     private final String host;

@@ -16,7 +16,7 @@ public final class Terminals {
             return false;
         }
         try {
-            // From Java 22 on there may be a console without a terminal, and a method that tells.
+            // From Java 22 on, there can be a console without a terminal, and a method that returns whether it has one.
             return (boolean) Console.class.getMethod("isTerminal").invoke(console);
         } catch (ReflectiveOperationException e) {
             return true;

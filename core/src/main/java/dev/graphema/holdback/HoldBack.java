@@ -123,7 +123,7 @@ public final class HoldBack {
         Event event = draft.soFar();
         Object key = by.value(event);
         if (key == null) {
-            return Fate.PASSES; // redaction has taken out what told the group
+            return Fate.PASSES; // redaction has removed the value that identified the group
         }
         byte[] written = null;
         long now = clock.getAsLong();
@@ -247,7 +247,7 @@ public final class HoldBack {
             if (!isOver && count.get() <= rule.groups() && bytes.get() <= rule.bytes()) {
                 return;
             }
-            // Another thread may have taken it meanwhile; the next one is then looked at for its own sake.
+            // Another thread may have removed it; then the next one is examined.
             if (byAge.remove(oldest)) {
                 letGo(oldest, isOver ? vanished : evicted);
             }

@@ -30,8 +30,8 @@ public interface GraphemaMXBean {
     /** As {@link Graphema#withheld}. */
     long getWithheld();
 
-    /** As {@link Graphema#thinned}. */
-    Map<String, Long> getThinned();
+    /** As {@link Graphema#droppedBySampling}. */
+    Map<String, Long> getDroppedBySampling();
 
     /** As {@link Graphema#held}, by name of the count. */
     Map<String, Long> getHeld();
@@ -43,7 +43,7 @@ public interface GraphemaMXBean {
     Map<String, Map<String, Long>> getLost();
 
     /** The last error of each sink that has had one, by sink. */
-    Map<String, String> getTroubles();
+    Map<String, String> getErrors();
 
     /** The current settings as YAML, without secrets. */
     String getSettings();

@@ -7,7 +7,7 @@ import dev.graphema.sink.SinkHealth;
 
 /** The way to one sink. */
 abstract class Delivery {
-    /** What becomes of a sink whose queue has been drained. */
+    /** What happens to a sink whose queue has been drained. */
     enum Ending {
         /** It is closed. Later events are counted as lost. */
         CLOSE,
@@ -51,7 +51,7 @@ abstract class Delivery {
             accepted = offer(event);
         } catch (Throwable e) {
             FailurePolicy.contain(e);
-            health.trouble("an event could not be handed over (" + e.getClass().getName() + ")");
+            health.error("an event could not be handed over (" + e.getClass().getName() + ")");
         } finally {
             if (!accepted) {
                 health.count(event.level());
@@ -84,7 +84,7 @@ abstract class Delivery {
     final void failed(Throwable problem, String consequence) {
         failures++;
         if (Long.bitCount(failures) == 1) {
-            health.trouble("cannot write (" + problem + "), attempt " + failures + "; " + consequence);
+            health.error("cannot write (" + problem + "), attempt " + failures + "; " + consequence);
         }
     }
 
@@ -105,7 +105,7 @@ abstract class Delivery {
         try {
             sink.close();
         } catch (Throwable e) {
-            health.trouble("could not be closed: " + e);
+            health.error("could not be closed: " + e);
         }
     }
 }

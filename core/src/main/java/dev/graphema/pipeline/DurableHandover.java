@@ -20,7 +20,7 @@ final class DurableHandover implements Handover {
 
     private final RingFile ring;
     private final MemoryHandover substitute;
-    private final Consumer<String> trouble;
+    private final Consumer<String> error;
     private final int part;
     // Writers are large and threads may be many and virtual, so they are shared and not bound to threads.
     private final MpmcVarHandleArrayQueue<EventBytes> writers = new MpmcVarHandleArrayQueue<>(MOST_WRITERS_KEPT);
@@ -29,12 +29,12 @@ final class DurableHandover implements Handover {
 
     /**
      * @param capacity how many events may wait in memory when the file cannot be used any more
-     * @param trouble receives one line about an event that cannot be read again, or about the file
+     * @param error receives one line about an event that cannot be read again, or about the file
      */
-    DurableHandover(RingFile ring, int capacity, Consumer<String> trouble) {
+    DurableHandover(RingFile ring, int capacity, Consumer<String> error) {
         this.ring = ring;
         this.substitute = new MemoryHandover(capacity);
-        this.trouble = trouble;
+        this.error = error;
         this.part = ring.capacity() / PARTS;
     }
 
@@ -92,7 +92,7 @@ final class DurableHandover implements Handover {
         try {
             return EventBytes.read(bytes);
         } catch (IllegalArgumentException e) {
-            trouble.accept("a record in " + ring.path() + " is " + e.getMessage() + " and is skipped");
+            error.accept("a record in " + ring.path() + " is " + e.getMessage() + " and is skipped");
             return null;
         }
     }
@@ -100,7 +100,7 @@ final class DurableHandover implements Handover {
     private synchronized void fail() {
         if (!broken) {
             broken = true;
-            trouble.accept(
+            error.accept(
                     ring.path() + " was truncated by another process: events wait in memory from now on, and are lost"
                             + " with the process; restart it to use the file again");
         }

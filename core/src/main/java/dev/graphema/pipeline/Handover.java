@@ -50,7 +50,7 @@ interface Handover extends Closeable {
 
     boolean isEmpty();
 
-    /** About how much is waiting, as messages tell it. */
+    /** Describes approximately how much is waiting, for messages. */
     String waiting();
 
     @Override

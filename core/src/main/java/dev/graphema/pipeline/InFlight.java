@@ -54,7 +54,7 @@ final class InFlight {
         }
     }
 
-    /** Loses so many events, the least severe first: a receiver does not say which ones it refuses. */
+    /** Counts a number of events as lost, the least severe first: a receiver does not identify those that it rejects. */
     void loseLeastSevere(long count, SinkHealth health) {
         byte[] ofTheProgram = new byte[size];
         int events = 0;

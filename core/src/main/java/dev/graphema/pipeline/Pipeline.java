@@ -251,9 +251,9 @@ public final class Pipeline {
     }
 
     /** Reports an error of Graphema. */
-    public void report(String trouble) {
+    public void report(String error) {
         try {
-            reporter.report(trouble);
+            reporter.report(error);
         } catch (Throwable e) {
             // The report itself fails, as when somebody has closed standard error: nobody is left to report it to.
             FailurePolicy.contain(e);
@@ -271,7 +271,7 @@ public final class Pipeline {
     /**
      * Returns how many events each sampling rule has dropped since the settings took effect, in the order of the rules.
      */
-    public List<Long> thinned() {
+    public List<Long> droppedBySampling() {
         return plan.dropped();
     }
 
@@ -290,10 +290,10 @@ public final class Pipeline {
     }
 
     /** Returns the last error of each sink that has had one, by sink. */
-    public Map<String, String> troubles() {
-        Map<String, String> troubles = bySink(delivery -> delivery.health.lastTrouble());
-        troubles.values().removeIf(Objects::isNull);
-        return troubles;
+    public Map<String, String> errors() {
+        Map<String, String> errors = bySink(delivery -> delivery.health.lastError());
+        errors.values().removeIf(Objects::isNull);
+        return errors;
     }
 
     List<Delivery> deliveries() {
@@ -328,7 +328,7 @@ public final class Pipeline {
                         target,
                         target.ring() == null
                                 ? new MemoryHandover(builder.capacity())
-                                : new DurableHandover(target.ring(), builder.capacity(), target.health()::trouble),
+                                : new DurableHandover(target.ring(), builder.capacity(), target.health()::error),
                         builder.longestWait(),
                         losses -> lossEvent(name, losses, builder));
     }

@@ -97,7 +97,7 @@ public final class PipelineBuilder {
 
     /** Adds a sink for events at the threshold and above. */
     public PipelineBuilder sink(String name, Sink sink, Level threshold) {
-        return sink(name, sink, threshold, new SinkHealth(name, trouble -> reporter.report(trouble)), null, false);
+        return sink(name, sink, threshold, new SinkHealth(name, error -> reporter.report(error)), null, false);
     }
 
     /**

@@ -105,8 +105,9 @@ final class PipelineConfiguration {
     /** Samples, redacts, holds back or hands over an accepted event. @param numbers provides sequence numbers */
     void take(Draft draft, SequenceNumbers numbers) {
         draft.service(service).instance(instance); // conditions of rules may ask for them
-        // What lets detail out is never thinned, or the detail would come out without its reason. Nor is what is held,
-        // so that a group comes out whole.
+        // An event that releases detail is never sampled, because detail would be written without its reason. Held
+        // events are
+        // not sampled either, so that a group is complete.
         boolean releases = holdBack.isReleasedBy(draft.soFar());
         boolean isDetail =
                 !releases && holdBack.isAbout(draft.soFar()) && !askedFor.test(draft.logger(), draft.level());

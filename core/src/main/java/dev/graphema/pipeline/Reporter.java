@@ -6,10 +6,10 @@ package dev.graphema.pipeline;
  */
 @FunctionalInterface
 public interface Reporter {
-    void report(String trouble);
+    void report(String error);
 
     /** Prints to standard error; each line begins with {@code graphema:}. */
     static Reporter standardError() {
-        return trouble -> System.err.println("graphema: " + trouble);
+        return error -> System.err.println("graphema: " + error);
     }
 }

@@ -108,7 +108,7 @@ final class SinkWorker extends Delivery implements Runnable {
     /**
      * @param handover where events wait
      * @param longestWait how long a caller waits with a warning or worse for room in the queue
-     * @param lossEvent makes the event that tells how many were lost
+     * @param lossEvent creates the event that states how many were lost
      */
     SinkWorker(
             String name,
@@ -279,7 +279,7 @@ final class SinkWorker extends Delivery implements Runnable {
     private void loseRest(String why, long unwritten) {
         long notHandedOver = batchEnd - batchNext;
         long count = Math.min(inFlight.size(), unwritten == Long.MAX_VALUE ? unwritten : notHandedOver + unwritten);
-        health.trouble(why + "; " + handover.waiting() + " and " + count + " in flight are not written");
+        health.error(why + "; " + handover.waiting() + " and " + count + " in flight are not written");
         if (!handover.outlivesProcess()) {
             inFlight.loseLast(count, health);
             countWritten(inFlight.settle());
@@ -303,7 +303,7 @@ final class SinkWorker extends Delivery implements Runnable {
         try {
             handover.close();
         } catch (Throwable e) {
-            health.trouble("cannot close its hand-over: " + e);
+            health.error("cannot close its hand-over: " + e);
         }
     }
 
@@ -484,7 +484,7 @@ final class SinkWorker extends Delivery implements Runnable {
      * Counts what is lost of a batch.
      *
      * @param dropped how many of the last events the sink has dropped
-     * @param refused how many were lost before, and the sink does not say which; 0 when it says nothing
+     * @param refused how many were rejected before, which the sink does not identify; 0 if it does not report a number
      */
     private synchronized void loseBatch(long dropped, long refused) {
         if (abandoned) {

@@ -59,7 +59,7 @@ public final class Pseudonyms implements Treatment {
             StringBuilder letters =
                     new StringBuilder("pseudonym-").append(keyId).append('-');
             for (int i = 0; i < LETTERS; i++) {
-                // No digit: a pseudonym must not be taken for an account. 256 is no multiple of 26, which costs a
+                // No digit: a pseudonym must not look like an account number. 256 is no multiple of 26, which costs a
                 // little of
                 // the evenness and nothing of the secrecy.
                 letters.append((char) ('a' + (hash[i] & 0xFF) % 26));

@@ -4,7 +4,7 @@ import java.util.function.UnaryOperator;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
-/** Recognises the results of treatments, so that they are not taken for secrets. */
+/** Recognises the results of treatments, so that they are not detected as secrets. */
 final class Treated {
     private static final Pattern TOKEN = Pattern.compile(
             "\\[redacted [^\\]\\[]{1,200}\\]|\\[removed\\]|\\[hidden\\]|\\[withheld: redaction failed\\]|pseudonym-[A-Za-z0-9_]{1,32}-[a-z]{26}");

@@ -184,18 +184,18 @@ public final class Engine {
     }
 
     /** Returns how many events each sampling rule has dropped since the settings took effect. */
-    public Map<String, Long> thinned() {
-        List<Long> dropped = pipeline.thinned();
+    public Map<String, Long> droppedBySampling() {
+        List<Long> dropped = pipeline.droppedBySampling();
         Settings now = settings();
-        Map<String, Long> thinned = new LinkedHashMap<>();
+        Map<String, Long> droppedBySampling = new LinkedHashMap<>();
         for (int i = 0; i < Math.min(dropped.size(), now.sampling().size()); i++) {
             SamplingRule rule = now.sampling().get(i);
-            thinned.put(
+            droppedBySampling.put(
                     i + 1 + ": " + rule.keep().text() + " of "
                             + (rule.when().isEverything() ? "everything" : rule.when()),
                     dropped.get(i));
         }
-        return thinned;
+        return droppedBySampling;
     }
 
     /** Writes all accepted events and ends. @return false if an event could not be written in time */

@@ -19,21 +19,21 @@ import java.util.function.Consumer;
 import java.util.function.Predicate;
 
 /**
- * The loggers that share a receiver, by name. Loggers live as long as the tree and follow it when a runtime is started or
+ * The loggers that share a receiver, by name. They exist as long as the tree, and follow it when a runtime is started or
  * ended.
  */
 public final class LoggerTree {
-    /** What holds while no runtime is started. */
+    /** The settings while no runtime is started. */
     private static final Settings BEFORE_START =
             Settings.builder().level(BeforeStart.THRESHOLD).build();
 
     /** The loggers of the process. */
     public static final LoggerTree SHARED = new LoggerTree();
 
-    /** How many characters of a logger's name count: a name that is made of data must not cost the program its time. */
+    /** The longest name of a logger in characters: a name that is made of data must not cost the program its time. */
     private static final int LONGEST_NAME = 1024;
 
-    /** How many open operations are remembered, to be told of when they are never ended. */
+    /** The most remembered open operations, which are reported if they are never ended. */
     private static final int MOST_OPERATIONS = 4096;
 
     private final Map<String, LoggerState> loggers = new ConcurrentHashMap<>();
@@ -47,18 +47,18 @@ public final class LoggerTree {
     private volatile Predicate<Draft> keepsTrace;
     private volatile Receiver receiver = new BeforeStart(System.err);
 
-    /** The runtimes that have the loggers, the latest last: when that ends, the one before has them again. */
+    /** The runtimes that receive the events, the latest last: when it ends, the one before receives them again. */
     private final List<Connection> connections = new ArrayList<>();
 
     private final RecordedFailures recordedFailures = new RecordedFailures();
 
     /**
-     * How many events were refused by a thread that had no stack left to count them elsewhere. Written without a lock, which
-     * needs stack, too: a number that is too small is better than an error in the program.
+     * The number of events that were refused on threads without enough stack to count them elsewhere. Written without a lock,
+     * which needs stack, too: a number that is too small is better than an error in the program.
      */
     volatile long refusedWithoutStack;
 
-    /** A runtime and what it wants from the loggers. */
+    /** A runtime, and how its events are treated. */
     private record Connection(Receiver receiver, Settings settings, long generation, Predicate<Draft> keepsTrace) {}
 
     /** @param name a longer one than 1,024 characters is cut */
@@ -67,12 +67,12 @@ public final class LoggerTree {
         return known != null ? known : added(name.length() <= LONGEST_NAME ? name : name.substring(0, LONGEST_NAME));
     }
 
-    /** The settings in force. */
+    /** Returns the current settings. */
     public Settings settings() {
         return settings;
     }
 
-    /** Of a caller's baggage, the members that the settings accept, redacted as an event's fields are. */
+    /** Returns the members of a caller's baggage that the settings accept, redacted as fields of an event are. */
     public Baggage accepted(Baggage baggage) {
         Settings now = settings;
         return baggage.only(
@@ -81,19 +81,19 @@ public final class LoggerTree {
                 redactor::redact);
     }
 
-    /** A caller's {@code tracestate} without the members that contain a secret; null when nothing is left. */
+    /** Returns the {@code tracestate} of a caller without members that contain a secret; null if nothing is left. */
     public String harmless(String state) {
         return state == null ? null : TraceState.without(state, member -> redactor.redact(member) != member);
     }
 
-    /** The fields as they may leave the process: redacted as an event's are. */
+    /** Returns the fields as they may leave the process: redacted as fields of an event are. */
     public Fields leaving(Fields context) {
         Draft draft = new Draft().missingFields(context);
         redactor.redact(draft);
         return draft.finish().fields();
     }
 
-    /** Whether sampling keeps the trace that begins, or goes on here, with such an event. */
+    /** Returns whether sampling keeps the trace that starts or continues here with such an event. */
     public boolean keepsTrace(Draft first) {
         Predicate<Draft> now = keepsTrace;
         if (now == null) {
@@ -103,7 +103,7 @@ public final class LoggerTree {
         return now.test(first);
     }
 
-    /** What stands in the place of values of sensitive keys. */
+    /** Returns the replacements of values of sensitive keys. */
     public SensitiveValues sensitive() {
         return redactor;
     }
@@ -116,19 +116,19 @@ public final class LoggerTree {
         return recordedFailures;
     }
 
-    /** The thresholds in force, and those set by hand. */
+    /** Returns the current thresholds, including those set at run time. */
     public RuntimeThresholds thresholds() {
         return thresholds;
     }
 
-    /** From now on the loggers' events go there. */
+    /** Connects a runtime, which receives the events from now on. */
     synchronized void connect(Receiver to, Settings settings, long generation, Predicate<Draft> keepsTrace) {
         Connection connection = new Connection(to, settings, generation, keepsTrace);
         connections.add(connection);
         use(connection);
     }
 
-    /** Changes what {@link #connect} set, when that receiver is still connected. */
+    /** Changes what {@link #connect} has set, if that receiver is still connected. */
     synchronized void change(Receiver of, Settings settings, long generation, Predicate<Draft> keepsTrace) {
         for (int i = 0; i < connections.size(); i++) {
             if (connections.get(i).receiver() == of) {
@@ -161,13 +161,13 @@ public final class LoggerTree {
     }
 
     /**
-     * The runtime of that receiver ends. When the loggers' events go to it, they go to the runtime that was started before
-     * it and still runs, or else to the other receiver.
+     * Disconnects a runtime. If it receives the events, they go to the runtime that was started before it and is still running,
+     * or else to the other receiver.
      */
     synchronized void disconnect(Receiver ending, Receiver other) {
         connections.removeIf(connection -> connection.receiver() == ending);
         if (receiver == ending) {
-            thresholds.resetAll(); // what was set by hand was set for the runtime that ends
+            thresholds.resetAll(); // they were set for the runtime that ends
             if (connections.isEmpty()) {
                 receiver = other;
                 settings = BEFORE_START;

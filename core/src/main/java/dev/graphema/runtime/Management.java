@@ -126,8 +126,8 @@ public final class Management implements GraphemaMXBean {
     }
 
     @Override
-    public Map<String, Long> getThinned() {
-        return engine.thinned();
+    public Map<String, Long> getDroppedBySampling() {
+        return engine.droppedBySampling();
     }
 
     @Override
@@ -160,8 +160,8 @@ public final class Management implements GraphemaMXBean {
     }
 
     @Override
-    public Map<String, String> getTroubles() {
-        return pipeline.troubles();
+    public Map<String, String> getErrors() {
+        return pipeline.errors();
     }
 
     @Override

@@ -145,7 +145,7 @@ final class PipelineAssembly {
         RingFile ring = null;
         if (sink.durable() && !settings.synchronous()) {
             Path handover = context.spool().resolve("handover");
-            ring = RingFile.open(handover, RingFile.USUAL_CAPACITY, health::trouble);
+            ring = RingFile.open(handover, RingFile.USUAL_CAPACITY, health::error);
             opened.add(ring);
             ring.adopt(handover, EventBytes::asRepeat);
         }

@@ -24,7 +24,7 @@ public final class RecordedFailures {
         }
     }
 
-    /** Notes that an event records the failure with all its causes. */
+    /** Records the failure with all its causes. */
     void add(Throwable failure, String fingerprint) {
         Throwable each = failure;
         for (int i = 0; i < DEPTH && each != null; i++) {
@@ -38,7 +38,7 @@ public final class RecordedFailures {
         return find(failure) != null;
     }
 
-    /** What records the throwable, or the first of its causes that is recorded; null when nothing does. */
+    /** Returns the entry of the throwable, or of the first of its causes that is recorded; null if there is none. */
     Entry find(Throwable failure) {
         Throwable each = failure;
         for (int i = 0; i < DEPTH && each != null; i++) {

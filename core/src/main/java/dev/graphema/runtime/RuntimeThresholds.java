@@ -58,7 +58,7 @@ public final class RuntimeThresholds {
     }
 
     /**
-     * @param clock tells people when a time is over
+     * @param clock the clock for times that are shown to people
      * @param nanoClock as {@link System#nanoTime}
      * @param changed called when thresholds are different from before; not while the caller's lock is free
      */

@@ -14,7 +14,7 @@ public sealed interface Keep {
     /** Returns the form in settings. */
     String text();
 
-    /** One of a number of events; for a trace all or none, if the rule says so. */
+    /** One of a number of events; all or none of a trace, if the rule requires that. */
     record OneIn(long count) implements Keep {
         /** The 56 random bits of a trace id cannot distinguish more. */
         static final long MOST = 1L << 55;

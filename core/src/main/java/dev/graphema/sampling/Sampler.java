@@ -24,7 +24,7 @@ public final class Sampler {
 
     private final Condition[] conditions;
     private final boolean[] errors;
-    private final Thinning[] thinnings;
+    private final RuleSampler[] samplers;
     private final LongAdder[] dropped;
     private final boolean[] together;
     private final boolean thinsTraces;
@@ -41,12 +41,12 @@ public final class Sampler {
     Sampler(List<SamplingRule> rules, LongSupplier random, LongSupplier nanoClock) {
         conditions = rules.stream().map(SamplingRule::when).toArray(Condition[]::new);
         errors = new boolean[rules.size()];
-        thinnings = new Thinning[rules.size()];
+        samplers = new RuleSampler[rules.size()];
         dropped = new LongAdder[rules.size()];
         together = new boolean[rules.size()];
         for (int i = 0; i < rules.size(); i++) {
             errors[i] = rules.get(i).errors();
-            thinnings[i] = Thinning.of(rules.get(i), random, nanoClock);
+            samplers[i] = RuleSampler.of(rules.get(i), random, nanoClock);
             dropped[i] = new LongAdder();
             together[i] = rules.get(i).together();
         }
@@ -62,7 +62,7 @@ public final class Sampler {
         for (int i = 0; i < conditions.length; i++) {
             if ((!isError || errors[i]) && conditions[i].matches(draft.soFar())) {
                 TraceId trace = draft.trace();
-                long weight = together[i] && draft.callerDropsTrace() ? 0 : thinnings[i].weight(draft, trace);
+                long weight = together[i] && draft.callerDropsTrace() ? 0 : samplers[i].weight(draft, trace);
                 if (weight == 0) {
                     dropped[i].increment();
                 }
@@ -82,7 +82,7 @@ public final class Sampler {
         }
         for (int i = 0; i < conditions.length; i++) {
             if (conditions[i].matches(draft.soFar())) {
-                return !together[i] || thinnings[i].weight(draft, draft.trace()) > 0;
+                return !together[i] || samplers[i].weight(draft, draft.trace()) > 0;
             }
         }
         return true;

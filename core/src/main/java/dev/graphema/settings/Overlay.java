@@ -38,7 +38,7 @@ final class Overlay {
                                     : new NodeTuple(
                                             tuple.getKeyNode(), over(known.getValueNode(), tuple.getValueNode())));
                 } else {
-                    nameless.add(tuple); // no name, or one for the second time: a mistake, which the reader tells
+                    nameless.add(tuple); // no name, or a repeated one: an error, which the reader reports
                 }
             }
         }

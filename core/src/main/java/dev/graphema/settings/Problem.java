@@ -1,6 +1,6 @@
 package dev.graphema.settings;
 
-import dev.graphema.format.Escapes;
+import dev.graphema.text.Escapes;
 import java.util.stream.Collectors;
 
 /**

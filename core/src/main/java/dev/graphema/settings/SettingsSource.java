@@ -158,7 +158,7 @@ public final class SettingsSource {
                 }
             } catch (IOException e) {
                 if (each.getValue().length > 0) {
-                    return true; // gone, or being replaced just now: reading will tell
+                    return true; // removed, or being replaced: reading reports it
                 }
             }
         }
@@ -172,7 +172,7 @@ public final class SettingsSource {
             try {
                 hash = 31 * hash + Arrays.hashCode(contents(each));
             } catch (IOException e) {
-                hash = 31 * hash; // gone: that, too, tells it from before
+                hash = 31 * hash; // removed: that is a change, too
             }
         }
         return hash;

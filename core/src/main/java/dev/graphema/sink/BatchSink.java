@@ -76,10 +76,10 @@ public final class BatchSink implements Sink {
     private static Spool spool(SinkContext context) {
         Path folder = context.spool().resolve("waiting");
         try {
-            return Spool.open(folder, context.spoolTotal(), context.health()::trouble);
+            return Spool.open(folder, context.spoolTotal(), context.health()::error);
         } catch (IOException e) {
             context.health()
-                    .trouble("there is no place for events to wait while the receiver is away (" + e
+                    .error("there is no place for events to wait while the receiver is away (" + e
                             + "); they wait in memory and are lost with the process. Set spool: {path: …} to a folder that"
                             + " can be written");
             return null;
@@ -131,7 +131,7 @@ public final class BatchSink implements Sink {
             }
             toSpool();
             context.health()
-                    .trouble("the receiver does not take events (" + told(e) + "); they wait in " + spool
+                    .error("the receiver does not take events (" + told(e) + "); they wait in " + spool
                             + " and are sent when it does");
             backoff.reset();
             startDrainer(backoff.next(e instanceof RetryLaterException later ? later.pause() : null));
@@ -173,8 +173,8 @@ public final class BatchSink implements Sink {
         try {
             transmitter.send(events);
         } catch (RefusedException e) {
-            context.health().trouble("the receiver rejects " + e.count() + " events: " + e.getMessage());
-            // Which ones they are, not every protocol says: then the least severe are counted.
+            context.health().error("the receiver rejects " + e.count() + " events: " + e.getMessage());
+            // Not every protocol identifies them: then the least severe are counted.
             events.stream()
                     .map(event -> event.level() == null ? Level.INFO : event.level())
                     .sorted(Comparator.comparing(Level::severity))
@@ -191,7 +191,7 @@ public final class BatchSink implements Sink {
         if (events.size() == 1) {
             context.health().count(events.get(0).level());
             context.health()
-                    .trouble("an event cannot be sent and is lost ("
+                    .error("an event cannot be sent and is lost ("
                             + problem.getClass().getName() + ")");
             return;
         }
@@ -251,8 +251,8 @@ public final class BatchSink implements Sink {
         int attempts = backoff.attempts();
         if (attempts > 1 && Integer.bitCount(attempts) == 1 && !closed) {
             context.health()
-                    .trouble("attempt " + attempts + " failed (" + told(reason) + "); " + spool.used()
-                            + " bytes wait in " + spool);
+                    .error("attempt " + attempts + " failed (" + told(reason) + "); " + spool.used() + " bytes wait in "
+                            + spool);
         }
         pause(pause);
     }

@@ -71,7 +71,7 @@ public final class FileKind implements SinkKind {
 
     @Override
     public Sink open(Options options, SinkContext context) throws IOException {
-        return FileSink.open(fileOptions(options, context), context.format(), context.health()::trouble);
+        return FileSink.open(fileOptions(options, context), context.format(), context.health()::error);
     }
 
     @Override

@@ -47,7 +47,7 @@ public final class FileSink implements Sink {
     private final FileNames names;
     private final OldFiles oldFiles;
     private final InstantSource clock;
-    private final Consumer<String> trouble;
+    private final Consumer<String> error;
     private final GatheredEvents gathered;
     private final ExecutorService tidying = Executors.newSingleThreadExecutor(FileSink::tidyingThread);
     private final AtomicBoolean tidyWaits = new AtomicBoolean();
@@ -66,28 +66,28 @@ public final class FileSink implements Sink {
     private long sizeAtCheck;
     private Instant noRotationUntil = Instant.MIN;
 
-    private FileSink(FileOptions options, Format format, InstantSource clock, Consumer<String> trouble) {
+    private FileSink(FileOptions options, Format format, InstantSource clock, Consumer<String> error) {
         this.options = options;
         this.gathered = new GatheredEvents(Objects.requireNonNull(format, "format"), USUAL_BATCH);
         this.names = new FileNames(options.path());
         this.oldFiles = new OldFiles(names, options, tidying::isShutdown);
         this.clock = clock;
-        this.trouble = trouble;
+        this.error = error;
     }
 
     /**
      * Opens the file. An incomplete last line of a killed process is ended first.
      *
-     * @param trouble receives errors that do not concern writing, one line each
+     * @param error receives errors that do not concern writing, one line each
      * @throws IOException if the file or its folders cannot be created or written
      */
-    public static FileSink open(FileOptions options, Format format, Consumer<String> trouble) throws IOException {
-        return open(options, format, InstantSource.system(), trouble);
+    public static FileSink open(FileOptions options, Format format, Consumer<String> error) throws IOException {
+        return open(options, format, InstantSource.system(), error);
     }
 
-    static FileSink open(FileOptions options, Format format, InstantSource clock, Consumer<String> trouble)
+    static FileSink open(FileOptions options, Format format, InstantSource clock, Consumer<String> error)
             throws IOException {
-        FileSink sink = new FileSink(options, format, clock, trouble);
+        FileSink sink = new FileSink(options, format, clock, error);
         try {
             sink.latest = sink.lastWritten();
             sink.openCurrent(true);
@@ -220,7 +220,7 @@ public final class FileSink implements Sink {
         gone.giveUpName();
         if (isRenamed) {
             gone.close();
-            trouble.accept(gone.path() + " was renamed by another process: a new file is written");
+            error.accept(gone.path() + " was renamed by another process: a new file is written");
         } else {
             removed = gone;
         }
@@ -234,9 +234,8 @@ public final class FileSink implements Sink {
         long restored = gone.size() - sizeAtCheckOfRemoved;
         gone.close();
         checked(clock.instant());
-        trouble.accept(
-                gone.path() + " was removed by another process: a new file is written, which begins with the last "
-                        + restored + " bytes of the old one");
+        error.accept(gone.path() + " was removed by another process: a new file is written, which begins with the last "
+                + restored + " bytes of the old one");
     }
 
     /** Returns when an earlier process last wrote to the file; the earliest possible time if none did. */
@@ -269,7 +268,7 @@ public final class FileSink implements Sink {
         try {
             Files.move(file.path(), names.aside(file.path(), now));
         } catch (IOException e) {
-            trouble.accept(file.path() + " cannot be archived and continues to grow: " + e);
+            error.accept(file.path() + " cannot be archived and continues to grow: " + e);
             noRotationUntil = now.plus(ROTATE_AGAIN_AFTER);
             beginPeriod(now);
             return;
@@ -302,7 +301,7 @@ public final class FileSink implements Sink {
             if (file != null) {
                 checked(now);
                 if (number > 1) {
-                    trouble.accept(names.current(day, 1)
+                    error.accept(names.current(day, 1)
                             + " is being written by another process or sink; this one writes to " + file.path()
                             + ". Give each a path of its own");
                 }
@@ -348,7 +347,7 @@ public final class FileSink implements Sink {
     }
 
     private void tidyingFailed(Throwable problem) {
-        trouble.accept("old files of " + options.path() + " cannot be compressed or deleted: " + problem);
+        error.accept("old files of " + options.path() + " cannot be compressed or deleted: " + problem);
     }
 
     private static Thread tidyingThread(Runnable task) {

@@ -2,7 +2,7 @@ package dev.graphema.sink;
 
 import dev.graphema.event.Level;
 import dev.graphema.failure.FailurePolicy;
-import dev.graphema.format.Escapes;
+import dev.graphema.text.Escapes;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.EnumMap;
@@ -19,7 +19,7 @@ public final class SinkHealth {
 
     private final String sink;
     private final Consumer<String> reporter;
-    private volatile String lastTrouble;
+    private volatile String lastError;
     private final AtomicLongArray counts = new AtomicLongArray(LEVELS.length);
     private final long[] reported = new long[LEVELS.length];
 
@@ -35,14 +35,14 @@ public final class SinkHealth {
     }
 
     /** Records and reports an error: what happened, and what to do. */
-    public void trouble(String text) {
-        lastTrouble = Instant.now().truncatedTo(ChronoUnit.MILLIS) + " " + Escapes.visible(text);
+    public void error(String text) {
+        lastError = Instant.now().truncatedTo(ChronoUnit.MILLIS) + " " + Escapes.visible(text);
         news(text);
     }
 
     /** Reports that the last error is over, and removes it. */
     public void recovered(String text) {
-        lastTrouble = null;
+        lastError = null;
         news(text);
     }
 
@@ -58,8 +58,8 @@ public final class SinkHealth {
     }
 
     /** Returns the last error with its time; null if there was none, or it is over. */
-    public String lastTrouble() {
-        return lastTrouble;
+    public String lastError() {
+        return lastError;
     }
 
     /** Counts a lost event. */

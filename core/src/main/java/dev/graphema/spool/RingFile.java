@@ -29,15 +29,15 @@ import java.util.zip.CRC32C;
  * 192  taken     8  taken up to here
  * </pre>
  *
- * <p>Positions only grow; their low bits are the place in the ring. A producer writes its record behind the tail and then
- * moves the tail, under a lock that belongs to producers alone. Until the tail moves, nobody sees the record: a producer that
- * is killed, or whose stack overflows, leaves nothing behind. The consumer moves {@code taken} before a record leaves, and
- * the head once the record has arrived. After a sudden end, everything from head to tail is there, and what lies before
- * {@code taken} may have arrived and is a repeat.
+ * <p>Positions only grow; their low bits are the index in the ring. A producer writes its record after the tail and then
+ * moves the tail, under a lock for producers only. The record is invisible until the tail moves, so a producer that is
+ * killed, or whose stack overflows, leaves no partial record. The consumer moves {@code taken} before a record leaves, and the
+ * head after it has arrived. After a crash of the process, all records from head to tail are present; those before {@code
+ * taken} may have arrived and are marked as repeats.
  *
- * <p>After the end of the machine, pages may be missing. A record whose checksum is wrong is skipped, and with it all that
- * follows when its length is impossible. No record is searched for: the bytes of a payload are never taken for a record, and
- * because nobody else knows the key, no payload can contain one with a right checksum.
+ * <p>After a crash of the machine, pages may be missing. A record with a wrong checksum is skipped, and all following ones if
+ * its length is invalid. Recovery does not search for records, so bytes of a payload are never read as a record; and because
+ * the key is secret, no payload can contain a record with a valid checksum.
  */
 public final class RingFile implements Closeable {
     /** The default capacity: space for some ten thousand usual events. */
@@ -63,7 +63,7 @@ public final class RingFile implements Closeable {
     private final long key;
     private final long recoverTo;
     private final long repeatTo;
-    private final Consumer<String> trouble;
+    private final Consumer<String> error;
 
     /** Held by producers while they write a record and move the tail. */
     private final Object putting = new Object();
@@ -72,10 +72,10 @@ public final class RingFile implements Closeable {
     private long next;
     private long damagedBytes;
 
-    private RingFile(OwnFile file, ByteBuffer map, Consumer<String> trouble) {
+    private RingFile(OwnFile file, ByteBuffer map, Consumer<String> error) {
         this.file = file;
         this.map = map;
-        this.trouble = trouble;
+        this.error = error;
         this.capacity = (int) map.getLong(AT_CAPACITY);
         this.key = map.getLong(AT_KEY);
         this.recoverTo = map.getLong(AT_TAIL);
@@ -88,21 +88,21 @@ public final class RingFile implements Closeable {
      * or written by another version, is renamed and reported, and a new one is created.
      *
      * @param capacity the bytes for records in a new ring: a power of two, 64 KiB or more
-     * @param trouble receives one line about what cannot be read
+     * @param error receives one line about what cannot be read
      * @throws IOException if the file cannot be created
      */
-    public static RingFile open(Path path, int capacity, Consumer<String> trouble) throws IOException {
+    public static RingFile open(Path path, int capacity, Consumer<String> error) throws IOException {
         if (capacity < 64 * 1024 || Integer.bitCount(capacity) != 1) {
             throw new IllegalArgumentException("capacity: " + capacity + " (expected: a power of two from 65536 up)");
         }
         OwnFile file = OwnFile.open(path);
         String defect = prepare(file, capacity);
         if (defect != null) {
-            trouble.accept(defect + "; it is renamed to " + setAside(file) + ", and a new one is made");
+            error.accept(defect + "; it is renamed to " + setAside(file) + ", and a new one is made");
             file = OwnFile.open(path);
             prepare(file, capacity);
         }
-        return map(file, trouble);
+        return map(file, error);
     }
 
     /** Writes a header and zeros into a file without one. @return the defect of an existing header, or null */
@@ -140,12 +140,12 @@ public final class RingFile implements Closeable {
         }
     }
 
-    private static RingFile map(OwnFile file, Consumer<String> trouble) throws IOException {
+    private static RingFile map(OwnFile file, Consumer<String> error) throws IOException {
         try {
             FileChannel channel = file.channel();
             ByteBuffer map = channel.map(FileChannel.MapMode.READ_WRITE, 0, channel.size())
                     .order(ByteOrder.nativeOrder());
-            return new RingFile(file, map, trouble);
+            return new RingFile(file, map, error);
         } catch (IOException | RuntimeException e) {
             file.close();
             throw e;
@@ -168,10 +168,10 @@ public final class RingFile implements Closeable {
             }
             String defect = defect(file.path(), header, file.channel().size());
             if (defect != null) {
-                trouble.accept(defect + "; it is renamed to " + setAside(file));
+                error.accept(defect + "; it is renamed to " + setAside(file));
                 continue;
             }
-            try (RingFile left = map(file, trouble)) {
+            try (RingFile left = map(file, error)) {
                 adopt(left, mark);
             }
         }
@@ -327,7 +327,7 @@ public final class RingFile implements Closeable {
         next += count;
         damagedBytes += count;
         if (next >= recoverTo) {
-            trouble.accept(damagedBytes + " bytes in " + file.path()
+            error.accept(damagedBytes + " bytes in " + file.path()
                     + " were damaged when the machine ended, and are skipped");
         }
     }

@@ -102,7 +102,7 @@ final class Segment implements Closeable {
             writeAll(channel, record, size);
             size += record.limit();
         } catch (IOException e) {
-            channel.truncate(size); // half a record must not stand before the next one
+            channel.truncate(size); // half a record must not precede the next one
             throw e;
         }
     }

@@ -34,7 +34,7 @@ public final class Spool implements Closeable {
     private final Path folder;
     private final OwnFile position;
     private final long total;
-    private final Consumer<String> trouble;
+    private final Consumer<String> error;
     private final EventBytes bytes = new EventBytes();
     private final Deque<Segment> segments = new ArrayDeque<>();
     private long used;
@@ -49,11 +49,11 @@ public final class Spool implements Closeable {
     private Segment peekedIn;
     private long peekedTo;
 
-    private Spool(OwnFile position, long total, Consumer<String> trouble) {
+    private Spool(OwnFile position, long total, Consumer<String> error) {
         this.position = position;
         this.folder = position.path().toAbsolutePath().getParent();
         this.total = total;
-        this.trouble = trouble;
+        this.error = error;
     }
 
     /**
@@ -61,10 +61,10 @@ public final class Spool implements Closeable {
      * is used, with a number after its name.
      *
      * @param total the most bytes of all segments
-     * @param trouble receives one line about damage
+     * @param error receives one line about damage
      * @throws IOException if the folder cannot be created or used
      */
-    public static Spool open(Path folder, long total, Consumer<String> trouble) throws IOException {
+    public static Spool open(Path folder, long total, Consumer<String> error) throws IOException {
         for (int number = 1; ; number++) {
             Path candidate = number == 1 ? folder : Path.of(folder + "." + number);
             OwnFile position = OwnFile.open(candidate.resolve("position"));
@@ -74,7 +74,7 @@ public final class Spool implements Closeable {
                 Files.deleteIfExists(position.path());
                 continue;
             }
-            Spool spool = new Spool(position, total, trouble);
+            Spool spool = new Spool(position, total, error);
             try {
                 spool.load();
                 return spool;
@@ -107,7 +107,7 @@ public final class Spool implements Closeable {
                 segments.addLast(segment);
                 used += segment.size();
             } catch (IOException e) {
-                trouble.accept(e.getMessage() + ": it is left where it is, and not delivered");
+                error.accept(e.getMessage() + ": it is left where it is, and not delivered");
             }
         }
         readPosition();
@@ -123,7 +123,7 @@ public final class Spool implements Closeable {
             at = Segment.after(at, payload);
         }
         if (at < last.size()) {
-            trouble.accept("the last " + (last.size() - at) + " bytes of " + last.path()
+            error.accept("the last " + (last.size() - at) + " bytes of " + last.path()
                     + " are no whole event and are cut off");
             used -= last.size() - at;
             last.cutBack(at);
@@ -204,7 +204,7 @@ public final class Spool implements Closeable {
         try {
             events.add(EventBytes.read(payload));
         } catch (IllegalArgumentException e) {
-            trouble.accept("a record in " + folder + " is " + e.getMessage() + " and is skipped");
+            error.accept("a record in " + folder + " is " + e.getMessage() + " and is skipped");
         }
     }
 
@@ -212,7 +212,7 @@ public final class Spool implements Closeable {
     private boolean isOver(Segment segment, long at) throws IOException {
         boolean isLast = segments.size() == 1;
         if (at < segment.size()) {
-            trouble.accept("the last " + (segment.size() - at) + " bytes of " + segment.path()
+            error.accept("the last " + (segment.size() - at) + " bytes of " + segment.path()
                     + " are damaged and are skipped");
         } else if (isLast) {
             return false;

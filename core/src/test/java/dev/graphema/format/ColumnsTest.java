@@ -9,6 +9,7 @@ import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.event.Frame;
 import dev.graphema.event.Level;
+import dev.graphema.text.Escapes;
 import dev.graphema.text.Times;
 import java.math.BigDecimal;
 import java.time.Duration;

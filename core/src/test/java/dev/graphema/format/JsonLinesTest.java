@@ -13,6 +13,7 @@ import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
 import dev.graphema.event.SpanId;
 import dev.graphema.event.TraceId;
+import dev.graphema.text.Escapes;
 import dev.graphema.text.Times;
 import java.math.BigDecimal;
 import java.time.Duration;

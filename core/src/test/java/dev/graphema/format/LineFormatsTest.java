@@ -11,6 +11,7 @@ import dev.graphema.event.Frame;
 import dev.graphema.event.Level;
 import dev.graphema.event.SpanId;
 import dev.graphema.event.TraceId;
+import dev.graphema.text.Escapes;
 import dev.graphema.text.Times;
 import java.time.Duration;
 import java.time.Instant;

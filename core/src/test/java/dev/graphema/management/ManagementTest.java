@@ -25,7 +25,7 @@ class ManagementTest {
     private final MBeanServer server = ManagementFactory.getPlatformMBeanServer();
 
     @Test
-    void countsLossesAndTroublesAreShownUntilTheEnd() throws Exception {
+    void countsLossesAndErrorsAreShownUntilTheEnd() throws Exception {
         Sink broken = new Sink() {
             @Override
             public void write(Event event) throws IOException {
@@ -48,7 +48,7 @@ class ManagementTest {
             assertEquals(0, shown.getLate());
             assertEquals(Map.of("paper", Map.of("warn", 1L)), shown.getLost());
             assertEquals(graphema.written(), shown.getWritten());
-            assertEquals(Map.of(), shown.getTroubles(), "it has written again since");
+            assertEquals(Map.of(), shown.getErrors(), "it has written again since");
             assertEquals(0, shown.getRefused());
             assertEquals(0, shown.getWithheld());
         }

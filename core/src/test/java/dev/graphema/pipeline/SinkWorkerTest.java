@@ -111,7 +111,7 @@ class SinkWorkerTest {
     }
 
     @Test
-    void troubleIsReportedEverMoreRarely() {
+    void errorsAreReportedEverMoreRarely() {
         delivery.handOver(event(Level.INFO, "a"));
         sink.problem = new IOException("gone");
         for (int i = 0; i < 9; i++) {

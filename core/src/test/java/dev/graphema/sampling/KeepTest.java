@@ -110,7 +110,7 @@ class KeepTest {
     }
 
     @Test
-    void errorsAreThinnedOnlyWhenTheRuleSaysSo() {
+    void errorsAreSampledOnlyIfTheRuleRequiresIt() {
         Condition all = Condition.EVERYTHING;
         Sampler leaves = new Sampler(List.of(new SamplingRule(all, new Keep.OneIn(1L << 55), false, false)), () -> 0);
         Sampler thins = new Sampler(List.of(new SamplingRule(all, new Keep.OneIn(1L << 55), false, true)), () -> 0);

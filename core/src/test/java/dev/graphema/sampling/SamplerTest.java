@@ -35,7 +35,7 @@ class SamplerTest {
     }
 
     @Test
-    void errorsAreNeverThinned() {
+    void errorsAreNeverSampled() {
         Sampler sampler = new Sampler(List.of(rule("", 1L << 50)), random::nextLong);
 
         assertEquals(1, sampler.weight(event(Level.ERROR)));

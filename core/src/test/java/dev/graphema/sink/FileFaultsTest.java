@@ -33,7 +33,7 @@ class FileFaultsTest {
     private Path folder;
 
     private Instant now = Instant.parse("2026-05-15T06:31:02Z");
-    private final List<String> troubles = new CopyOnWriteArrayList<>();
+    private final List<String> errors = new CopyOnWriteArrayList<>();
 
     @Test
     void aRemovedFileIsMadeAgainWithWhatWasWrittenSinceItWasLastSeen() throws IOException {
@@ -54,7 +54,7 @@ class FileFaultsTest {
         assertEquals(
                 List.of(file + " was removed by another process: a new file is written, which begins with the last 15"
                         + " bytes of the old one"),
-                troubles);
+                errors);
     }
 
     @Test
@@ -130,7 +130,7 @@ class FileFaultsTest {
                         .build(),
                 MESSAGE,
                 () -> now,
-                troubles::add);
+                errors::add);
         for (int i = 10; i < 40; i++) {
             write(sink, i + "x".repeat(1000));
         }
@@ -152,7 +152,7 @@ class FileFaultsTest {
                         .build(),
                 MESSAGE,
                 () -> now,
-                troubles::add);
+                errors::add);
         write(sink, "x".repeat(1000));
         write(sink, "y".repeat(1000));
         sink.close();
@@ -289,10 +289,7 @@ class FileFaultsTest {
 
     private FileSink open(Path file, long rotateAt) throws IOException {
         return FileSink.open(
-                FileOptions.builder(file).rotateAt(rotateAt).compress(false).build(),
-                MESSAGE,
-                () -> now,
-                troubles::add);
+                FileOptions.builder(file).rotateAt(rotateAt).compress(false).build(), MESSAGE, () -> now, errors::add);
     }
 
     private static void write(FileSink sink, String message) throws IOException {

@@ -38,7 +38,7 @@ class FileRotationTest {
 
     private Instant now = Instant.parse("2026-05-15T06:31:02Z");
     private final InstantSource clock = () -> now;
-    private final List<String> troubles = new CopyOnWriteArrayList<>();
+    private final List<String> errors = new CopyOnWriteArrayList<>();
 
     @Test
     void aFileIsPutAsideBeforeItGrowsTooLargeAndNothingIsLost() throws IOException {
@@ -53,7 +53,7 @@ class FileRotationTest {
         assertEquals(
                 List.of("deck.20260515T063106Z.jsonl.gz", "deck.20260515T063110Z.jsonl.gz", "deck.jsonl"), names());
         assertEquals("0123456789", firstLetters());
-        assertEquals(List.of(), troubles);
+        assertEquals(List.of(), errors);
     }
 
     @Test
@@ -255,8 +255,8 @@ class FileRotationTest {
 
         assertEquals("one\n", Files.readString(folder.resolve("deck.jsonl")));
         assertEquals("two\n", Files.readString(folder.resolve("deck.2.jsonl")));
-        assertEquals(1, troubles.size());
-        assertTrue(troubles.get(0).endsWith("Give each a path of its own"), troubles.get(0));
+        assertEquals(1, errors.size());
+        assertTrue(errors.get(0).endsWith("Give each a path of its own"), errors.get(0));
     }
 
     @Test
@@ -292,7 +292,7 @@ class FileRotationTest {
     }
 
     private FileSink open(FileOptions.Builder options) throws IOException {
-        return FileSink.open(options.build(), MESSAGE, clock, troubles::add);
+        return FileSink.open(options.build(), MESSAGE, clock, errors::add);
     }
 
     private static void write(FileSink sink, String message) throws IOException {

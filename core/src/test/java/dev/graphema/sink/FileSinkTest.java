@@ -95,7 +95,7 @@ class FileSinkTest {
     }
 
     private static FileSink open(Path file) throws IOException {
-        return FileSink.open(FileOptions.builder(file).build(), MESSAGE, trouble -> {});
+        return FileSink.open(FileOptions.builder(file).build(), MESSAGE, error -> {});
     }
 
     private static Event event(String message) {

@@ -27,7 +27,7 @@ class RingFileTest {
     @TempDir
     Path folder;
 
-    private final List<String> troubles = new ArrayList<>();
+    private final List<String> errors = new ArrayList<>();
 
     @Test
     void whatWasPutIsTakenInOrderThroughManyRounds() throws IOException {
@@ -88,7 +88,7 @@ class RingFileTest {
         try (RingFile last = open()) {
             assertNull(take(last));
         }
-        assertEquals(List.of(), troubles);
+        assertEquals(List.of(), errors);
     }
 
     @Test
@@ -106,7 +106,7 @@ class RingFileTest {
             assertEquals("third", text(take(next)));
             assertNull(take(next));
         }
-        assertEquals(List.of(), troubles);
+        assertEquals(List.of(), errors);
     }
 
     @Test
@@ -132,9 +132,8 @@ class RingFileTest {
             next.put(bytes("new"), 0);
             assertEquals("new", text(take(next)));
         }
-        assertEquals(1, troubles.size(), troubles.toString());
-        assertTrue(
-                troubles.get(0).contains("bytes in " + folder.resolve("ring") + " were damaged"), troubles.toString());
+        assertEquals(1, errors.size(), errors.toString());
+        assertTrue(errors.get(0).contains("bytes in " + folder.resolve("ring") + " were damaged"), errors.toString());
     }
 
     @Test
@@ -150,7 +149,7 @@ class RingFileTest {
                 assertEquals("after", text(take(ring)));
             }
         }
-        assertEquals(List.of(), troubles);
+        assertEquals(List.of(), errors);
     }
 
     /** Uses up the stack, so that the error comes at another instruction each time, and inside of put sooner or later. */
@@ -174,7 +173,7 @@ class RingFileTest {
             assertTrue(ring.put(bytes("works"), 0));
             assertEquals("works", text(take(ring)));
         }
-        assertEquals(List.of(), troubles);
+        assertEquals(List.of(), errors);
     }
 
     @Test
@@ -191,7 +190,7 @@ class RingFileTest {
         assertEquals(
                 List.of(folder.resolve("ring") + " is truncated: it has 8192 bytes (expected: 69632); it is renamed to "
                         + folder.resolve("ring.unreadable") + ", and a new one is made"),
-                troubles);
+                errors);
         assertArrayEquals(truncated, Files.readAllBytes(folder.resolve("ring.unreadable")));
     }
 
@@ -244,7 +243,7 @@ class RingFileTest {
                 assertNull(take(next));
             }
         }
-        assertEquals(List.of(), troubles);
+        assertEquals(List.of(), errors);
     }
 
     @Test
@@ -254,8 +253,8 @@ class RingFileTest {
         write(8, ByteBuffer.wrap(new byte[] {9, 9, 9, 9}));
         open().close();
 
-        assertTrue(troubles.get(0).contains("is not a hand-over file"), troubles.toString());
-        assertTrue(troubles.get(1).contains("is of version"), troubles.toString());
+        assertTrue(errors.get(0).contains("is not a hand-over file"), errors.toString());
+        assertTrue(errors.get(1).contains("is of version"), errors.toString());
         assertTrue(Files.exists(folder.resolve("ring.unreadable.2")));
     }
 
@@ -295,7 +294,7 @@ class RingFileTest {
                 thread.join();
             }
         }
-        assertEquals(List.of(), troubles);
+        assertEquals(List.of(), errors);
     }
 
     private static ByteBuffer take(RingFile ring) {
@@ -313,7 +312,7 @@ class RingFileTest {
     }
 
     private RingFile open() throws IOException {
-        return RingFile.open(folder.resolve("ring"), CAPACITY, troubles::add);
+        return RingFile.open(folder.resolve("ring"), CAPACITY, errors::add);
     }
 
     private static ByteBuffer bytes(String text) {

@@ -24,7 +24,7 @@ class SpoolTest {
     @TempDir
     Path folder;
 
-    private final List<String> troubles = new ArrayList<>();
+    private final List<String> errors = new ArrayList<>();
 
     @Test
     void whatWasAddedComesOutInOrderAndOnceDelivered() throws IOException {
@@ -112,7 +112,7 @@ class SpoolTest {
             assertEquals(numbers(1, 3), drained(spool));
             assertTrue(spool.isEmpty());
         }
-        assertEquals(1, troubles.size(), troubles::toString);
+        assertEquals(1, errors.size(), errors::toString);
     }
 
     @Test
@@ -128,7 +128,7 @@ class SpoolTest {
             spool.add(event(3));
             assertEquals(List.of("0", "1", "3"), drained(spool));
         }
-        assertEquals(1, troubles.size(), troubles::toString);
+        assertEquals(1, errors.size(), errors::toString);
     }
 
     @Test
@@ -148,7 +148,7 @@ class SpoolTest {
             assertTrue(left.size() > count / 2, left.size() + " of " + count);
             assertEquals(String.valueOf(count - 1), left.get(left.size() - 1));
         }
-        assertTrue(troubles.toString().contains("damaged"), troubles::toString);
+        assertTrue(errors.toString().contains("damaged"), errors::toString);
     }
 
     @Test
@@ -187,7 +187,7 @@ class SpoolTest {
             assertTrue(spool.isEmpty());
         }
         assertTrue(Files.exists(segment));
-        assertTrue(troubles.get(0).contains("is of version 7 (expected: 1)"), troubles::toString);
+        assertTrue(errors.get(0).contains("is of version 7 (expected: 1)"), errors::toString);
     }
 
     private long segments() throws IOException {
@@ -227,6 +227,6 @@ class SpoolTest {
     }
 
     private Spool open() throws IOException {
-        return Spool.open(folder.resolve("spool"), TOTAL, troubles::add);
+        return Spool.open(folder.resolve("spool"), TOTAL, errors::add);
     }
 }

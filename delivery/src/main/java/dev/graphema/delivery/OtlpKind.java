@@ -105,7 +105,7 @@ public final class OtlpKind implements SinkKind {
                     }
                 }
             } catch (IOException e) {
-                return; // success with a body that says nothing is success still
+                return; // success with another body is still success
             }
             if (rejected > 0) {
                 throw new RefusedException(

@@ -34,7 +34,7 @@ final class SyslogDatagrams implements Transmitter {
             if (address.isUnresolved()) {
                 throw new UnknownHostException("the host " + host + " is not known");
             }
-            // Connected, so that the host of the receiver can tell that nobody listens.
+            // Connected, so that the host of the receiver can report that nobody listens.
             channel = DatagramChannel.open().connect(address);
         }
         try {

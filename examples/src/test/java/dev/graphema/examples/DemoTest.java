@@ -52,7 +52,7 @@ class DemoTest {
         nothingIsMissingInAnyFile(demo.resolve("logs"));
         raisedDetailIsThatOfOneRequestInBothServices(demo.resolve("logs"));
         detailIsThereOfFailedRequestsAlone(demo.resolve("logs"));
-        heartbeatsAreThinned(demo.resolve("logs"));
+        heartbeatsAreSampled(demo.resolve("logs"));
     }
 
     @ParameterizedTest
@@ -154,7 +154,7 @@ class DemoTest {
                         .collect(Collectors.toSet()));
     }
 
-    private static void heartbeatsAreThinned(Path logs) throws IOException {
+    private static void heartbeatsAreSampled(Path logs) throws IOException {
         List<JsonNode> heartbeats = query("[.[] | select(.message == \"heartbeat\")] | .[]", logs);
         assertTrue(heartbeats.size() > 10);
         assertTrue(heartbeats.stream().allMatch(event -> event.get("weight").intValue() == 20));

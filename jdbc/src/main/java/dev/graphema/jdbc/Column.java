@@ -130,7 +130,7 @@ enum Column {
     /** A placeholder for the JSON type of the database. */
     static final String JSON = "json";
 
-    // Databases know no character 0 and no half surrogate pairs; the JSON form tells both by escapes.
+    // Databases support neither the character 0 nor unpaired surrogates; the JSON form escapes both.
     private static final Pattern NOT_STORABLE =
             Pattern.compile("(?<!\\\\)((?:\\\\\\\\)*)\\\\u(?:0000|[dD][89a-fA-F][0-9a-fA-F]{2})");
 

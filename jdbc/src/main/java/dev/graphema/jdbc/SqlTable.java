@@ -203,7 +203,7 @@ final class SqlTable implements Transmitter {
             try {
                 broken.close();
             } catch (SQLException e) {
-                // It is broken; the trouble that showed it is told.
+                // It is broken; the error that revealed it is reported.
                 return;
             }
         }

@@ -82,7 +82,7 @@ final class FileFollowing implements Following {
                     followed.put(key, open(file, 0));
                 }
             } catch (NoSuchFileException e) {
-                continue; // it went between being listed and being looked at
+                continue; // it disappeared after it was listed
             }
         }
         for (Map.Entry<Object, Followed> each : List.copyOf(followed.entrySet())) {

@@ -40,30 +40,29 @@ final class LineRows implements Rows {
     private final boolean isDecided;
     private final CoverageBuilder coverage;
 
-    // What reads lines that are not in our own form, and whole ones: made when the first one comes, since that loads
-    // many classes.
+    // The readers of complete lines and of other forms, created when needed because that loads many classes.
     private JsonLine events;
     private TextLine texts;
 
-    // A text event to which the next lines may add, and what they added.
+    // A text event that the next lines may continue, and their text.
     private Draft open;
     private long openPosition;
     private final StringBuilder more = new StringBuilder();
 
-    // An event that was read already, behind one that it ended.
+    // An event that was already read, because it ended the one before.
     private Event ready;
     private boolean isOver;
 
     /** The time of the previous event, which determines the position of an event without a time. */
     private long lastTime;
 
-    // The event to which it has gone, unless that is partly read of a line in our own form.
+    // The current event, unless it was read partly.
     private Event event;
     private boolean isPartly;
     private long position;
     private long linesBefore = -1;
 
-    // Whether somebody waits for each event as it comes, and what takes the lines that are none.
+    // Whether events are passed on as they arrive, and the receiver of lines that are not events.
     private boolean isLive;
     private Consumer<String> foreign = line -> {};
 
@@ -355,7 +354,7 @@ final class LineRows implements Rows {
             try {
                 linesBefore = chunk.linesBefore();
             } catch (IOException e) {
-                linesBefore = 0; // the file cannot be read any more, which coverage on will tell
+                linesBefore = 0; // the file cannot be read any more, which is reported when reading continues
             }
         }
         return linesBefore;

@@ -43,7 +43,7 @@ final class CountedReader extends BufferedReader {
         if (line != null) {
             count(line);
             if (from.ready()) {
-                count("\n"); // how long its end is, a reader does not say
+                count("\n"); // a reader does not report the length of the line end
             }
         }
         return line;

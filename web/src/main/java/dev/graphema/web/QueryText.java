@@ -18,7 +18,7 @@ final class QueryText {
             int equals = parameter.indexOf('=');
             String name = equals < 0 ? parameter : parameter.substring(0, equals);
             shown.append(shown.length() == 0 ? "" : "&");
-            // Without a "=", what stands there may be a value as well as a name.
+            // Without a "=", the text may be a value or a name.
             if (options.showsParameter(name)) {
                 shown.append(parameter);
             } else if (equals >= 0) {

@@ -37,7 +37,7 @@ public final class ProcessConsole {
                 TerminalBuilder.builder().system(true).dumb(false).build()) {
             return terminal.getWidth() > 0 ? terminal.getWidth() : USUAL_WIDTH;
         } catch (IOException | IllegalStateException e) {
-            return USUAL_WIDTH; // a terminal that does not tell its width
+            return USUAL_WIDTH; // a terminal that does not report its width
         }
     }
 }

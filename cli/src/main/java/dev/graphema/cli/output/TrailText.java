@@ -3,11 +3,11 @@ package dev.graphema.cli.output;
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
-import dev.graphema.format.Escapes;
 import dev.graphema.format.Paint;
 import dev.graphema.format.Utf8Buffer;
 import dev.graphema.query.answer.Trail;
 import dev.graphema.text.Durations;
+import dev.graphema.text.Escapes;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
@@ -89,7 +89,7 @@ public final class TrailText {
     /** Reports the longest time without events, if it is a large part of the whole. */
     private void gap() {
         if (!ahead.isEmpty()) {
-            return; // between events by different clocks, there is none to tell of
+            return; // between events by different clocks, a gap has no meaning
         }
         trail.longestGap()
                 .filter(gap -> gap.length().toNanos() * 4 > length)

@@ -52,7 +52,7 @@ public final class CheckVerb extends Verb {
             throw new MisuseException("check needs a settings file, or --schema");
         }
         SettingsSource source = SettingsSource.of(file.value());
-        // One problem may show under several profiles: it is told once.
+        // A problem can occur in several profiles: it is reported once.
         Set<String> mistakes = new LinkedHashSet<>();
         Set<String> findings = new LinkedHashSet<>();
         Settings plain = read(source, null, mistakes, findings);

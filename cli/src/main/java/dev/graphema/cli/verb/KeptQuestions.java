@@ -165,7 +165,7 @@ public final class KeptQuestions {
         StringBuilder text = new StringBuilder();
         lines.forEach(line -> text.append(line).append('\n'));
         Files.createFile(beside);
-        // Nobody else reads it, and before anything stands in it.
+        // Readable only by its owner, before it has any content.
         File shared = beside.toFile();
         shared.setReadable(false, false);
         shared.setReadable(true, true);

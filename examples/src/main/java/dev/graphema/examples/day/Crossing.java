@@ -7,7 +7,7 @@ import java.util.List;
 import skerry.booking.BankTimeoutException;
 import skerry.deck.LaneTimeoutException;
 
-/** One passenger's booking through all services, as they tell of it. */
+/** The events of one passenger's booking in all services. */
 final class Crossing {
     private static final String DESK = "skerry.booking.BookingDesk";
     private static final String LANES = "skerry.deck.Lanes";

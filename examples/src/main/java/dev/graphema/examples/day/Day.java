@@ -26,7 +26,7 @@ public final class Day {
     private static final long BANK_SLOW = Script.at("07:42");
     private static final long BANK_WELL = Script.at("07:45");
     private static final long TAKEN_BACK = Script.at("08:05");
-    private static final int HEARTBEATS_THINNED = 20;
+    private static final int HEARTBEATS_SAMPLED = 20;
 
     private final Script script = new Script();
     private final DayLog booking = new DayLog("booking", "booking", 0);
@@ -77,7 +77,7 @@ public final class Day {
 
     private void heartbeats() {
         for (DayLog gate : gates) {
-            for (long at = BEGIN + script.millis(0, 20_000); at < END; at += SECOND * HEARTBEATS_THINNED) {
+            for (long at = BEGIN + script.millis(0, 20_000); at < END; at += SECOND * HEARTBEATS_SAMPLED) {
                 int battery = script.number(40, 100);
                 gate.say(
                         at,
@@ -86,7 +86,7 @@ public final class Day {
                                 .logger("skerry.gate.scanners")
                                 .message("heartbeat")
                                 .thread("scanners")
-                                .weight(HEARTBEATS_THINNED)
+                                .weight(HEARTBEATS_SAMPLED)
                                 .fields(f -> f.put("gate", gate.instance()).put("battery", battery)));
             }
         }

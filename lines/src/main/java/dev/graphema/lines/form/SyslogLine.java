@@ -79,7 +79,7 @@ final class SyslogLine {
             value.append(line.charAt(escapes ? ++at : at));
         }
         at++;
-        // What says which trace an event belongs to has its own element.
+        // The ids of the trace have their own element.
         boolean isOwn = element.equals(name) || element.equals("trace") || element.equals("fields");
         to.take(isOwn ? name : element + "." + name, KeyValueLine.meaning(value.toString()));
     }

@@ -11,7 +11,7 @@ final class PrefixTime {
     private static final int FIRST_YEAR = 1677;
     private static final int LAST_YEAR = 2262;
 
-    // Where what stands in a line.
+    // Positions in a line.
     private static final int DATE_AT = LinePrefix.TIME_AT;
     private static final int SECONDS_AT = DATE_AT + 17;
     private static final int NANOS_AT = SECONDS_AT + 3;

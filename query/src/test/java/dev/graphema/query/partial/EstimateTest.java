@@ -72,7 +72,7 @@ class EstimateTest {
     }
 
     @Test
-    void whatWasNotThinnedIsExact() {
+    void countsWithoutSamplingAreExact() {
         WeightedCount count = new WeightedCount(new WeightedCount.Shared());
         count.add(1, null);
         assertEquals(new Estimate(1, 1, 1, 1), count.estimate());

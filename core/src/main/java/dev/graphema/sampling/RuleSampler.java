@@ -10,11 +10,11 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.LongSupplier;
 
 /** The sampling of one rule. Thread-safe. */
-interface Thinning {
+interface RuleSampler {
     /** Returns the weight of the event; 0 if it is dropped. */
     long weight(Draft draft, TraceId trace);
 
-    static Thinning of(SamplingRule rule, LongSupplier random, LongSupplier nanoClock) {
+    static RuleSampler of(SamplingRule rule, LongSupplier random, LongSupplier nanoClock) {
         Keep keep = rule.keep();
         if (keep instanceof Keep.OneIn oneIn) {
             long count = oneIn.count();
@@ -37,7 +37,7 @@ interface Thinning {
      * @param weight the integer part of the weight
      * @param extra the size of the part in which the weight is one more, so that the average is exact
      */
-    record Share(long kept, long weight, long extra, boolean together, LongSupplier random) implements Thinning {
+    record Share(long kept, long weight, long extra, boolean together, LongSupplier random) implements RuleSampler {
         static final long RANGE = 1L << 56;
 
         static Share of(BigDecimal percent, boolean together, LongSupplier random) {
@@ -63,7 +63,7 @@ interface Thinning {
      * Keeps a number of events per second (the generic cell rate algorithm, ITU-T I.371). A kept event also represents
      * those that were dropped before it.
      */
-    final class Bucket implements Thinning {
+    final class Bucket implements RuleSampler {
         private final long intervalNanos;
         private final long toleranceNanos;
         private final LongSupplier clock;
@@ -95,7 +95,7 @@ interface Thinning {
     }
 
     /** Keeps the first events of each kind in each period, and then one of a number of events. */
-    final class FirstOfKind implements Thinning {
+    final class FirstOfKind implements RuleSampler {
         /** Further kinds share one count. */
         private static final int MOST_KINDS = 4096;
 

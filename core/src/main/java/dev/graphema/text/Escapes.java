@@ -1,4 +1,6 @@
-package dev.graphema.format;
+package dev.graphema.text;
+
+import dev.graphema.format.Utf8Buffer;
 
 /**
  * Characters that have an effect on a terminal: control characters, which move the cursor and break lines, and
@@ -54,7 +56,7 @@ public final class Escapes {
     }
 
     /** Writes a character as a JSON escape, which people can read too. */
-    static void escape(char c, Utf8Buffer to) {
+    public static void escape(char c, Utf8Buffer to) {
         to.ascii('\\');
         switch (c) {
             case '\n' -> to.ascii('n');
