@@ -6,7 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import dev.graphema.event.Event;
 import dev.graphema.format.JsonLines;
-import dev.graphema.format.Utf8Buffer;
+import dev.graphema.text.Utf8Buffer;
 import java.util.AbstractMap;
 import java.util.ArrayList;
 import java.util.Arrays;

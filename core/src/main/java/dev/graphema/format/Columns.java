@@ -5,6 +5,7 @@ import dev.graphema.event.Failure;
 import dev.graphema.event.Frame;
 import dev.graphema.event.Level;
 import dev.graphema.text.Escapes;
+import dev.graphema.text.Utf8Buffer;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;

@@ -5,6 +5,7 @@ import dev.graphema.event.Fields;
 import dev.graphema.text.Decimals;
 import dev.graphema.text.Durations;
 import dev.graphema.text.Escapes;
+import dev.graphema.text.Utf8Buffer;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;

@@ -1,6 +1,7 @@
 package dev.graphema.format;
 
 import dev.graphema.event.Event;
+import dev.graphema.text.Utf8Buffer;
 
 /**
  * Writes events as bytes. Called by one thread at a time, that of the sink; must neither block nor keep the buffer. The

@@ -2,6 +2,7 @@ package dev.graphema.format;
 
 import dev.graphema.event.Failure;
 import dev.graphema.event.Fields;
+import dev.graphema.text.Utf8Buffer;
 
 /** Parts of an event in Graphema JSON. */
 public final class Json {

@@ -3,6 +3,7 @@ package dev.graphema.format;
 import dev.graphema.event.Failure;
 import dev.graphema.event.Frame;
 import dev.graphema.format.JsonMember.OfFailure;
+import dev.graphema.text.Utf8Buffer;
 
 /** Writes a failure as a JSON object. */
 final class JsonFailure {

@@ -3,6 +3,7 @@ package dev.graphema.format;
 import dev.graphema.event.FieldVisitor;
 import dev.graphema.event.Fields;
 import dev.graphema.text.Times;
+import dev.graphema.text.Utf8Buffer;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;

@@ -2,6 +2,7 @@ package dev.graphema.format;
 
 import dev.graphema.event.Event;
 import dev.graphema.event.SpanId;
+import dev.graphema.text.Utf8Buffer;
 
 /**
  * Writes one JSON object (RFC 8259) per line, in UTF-8, with the members of {@link JsonMember} in their order:

@@ -2,6 +2,7 @@ package dev.graphema.format;
 
 import dev.graphema.event.Event;
 import dev.graphema.text.Nearest;
+import dev.graphema.text.Utf8Buffer;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;

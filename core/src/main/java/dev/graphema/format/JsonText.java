@@ -1,6 +1,7 @@
 package dev.graphema.format;
 
 import dev.graphema.text.Escapes;
+import dev.graphema.text.Utf8Buffer;
 
 /** Writes JSON strings and numbers (RFC 8259). */
 final class JsonText {

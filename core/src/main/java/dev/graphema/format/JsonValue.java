@@ -3,6 +3,7 @@ package dev.graphema.format;
 import dev.graphema.event.Event;
 import dev.graphema.event.Fields;
 import dev.graphema.text.Nearest;
+import dev.graphema.text.Utf8Buffer;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.OffsetDateTime;

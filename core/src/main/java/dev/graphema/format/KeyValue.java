@@ -2,6 +2,7 @@ package dev.graphema.format;
 
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
+import dev.graphema.text.Utf8Buffer;
 
 /**
  * One line of {@code name=value} pairs for each event, for tools that read such lines and for people:

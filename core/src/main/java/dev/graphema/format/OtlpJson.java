@@ -3,6 +3,7 @@ package dev.graphema.format;
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.event.FieldVisitor;
+import dev.graphema.text.Utf8Buffer;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;

@@ -2,6 +2,7 @@ package dev.graphema.format;
 
 import dev.graphema.event.Level;
 import dev.graphema.text.Escapes;
+import dev.graphema.text.Utf8Buffer;
 
 /**
  * Colours and weights of a terminal (ECMA-48). They repeat information of the text: levels from warn on are also in

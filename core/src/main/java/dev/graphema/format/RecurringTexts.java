@@ -1,5 +1,7 @@
 package dev.graphema.format;
 
+import dev.graphema.text.Utf8Buffer;
+
 /**
  * A cache of the JSON form of texts that recur as the same object, such as names of fields, loggers and threads, and
  * messages. Indexed by hash; a text replaces the previous one with the same index. For one thread.

@@ -1,5 +1,7 @@
 package dev.graphema.format;
 
+import dev.graphema.text.Utf8Buffer;
+
 /**
  * Formats times in RFC 3339 in UTC with nine digits of a fraction, so that they sort as text. Remembers the last
  * second, because most events are in the same one. For one thread.

@@ -3,6 +3,7 @@ package dev.graphema.format;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.text.Escapes;
+import dev.graphema.text.Utf8Buffer;
 import java.net.InetAddress;
 import java.net.UnknownHostException;
 

@@ -2,7 +2,7 @@ package dev.graphema.sink;
 
 import dev.graphema.event.Event;
 import dev.graphema.format.Format;
-import dev.graphema.format.Utf8Buffer;
+import dev.graphema.text.Utf8Buffer;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.util.Objects;

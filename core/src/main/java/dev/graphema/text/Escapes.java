@@ -1,7 +1,5 @@
 package dev.graphema.text;
 
-import dev.graphema.format.Utf8Buffer;
-
 /**
  * Characters that have an effect on a terminal: control characters, which move the cursor and break lines, and
  * bidirectional marks. All formats escape them.
@@ -47,7 +45,7 @@ public final class Escapes {
     }
 
     /** Writes one character of a text. */
-    static void visible(int point, Utf8Buffer to) {
+    public static void visible(int point, Utf8Buffer to) {
         if (isHarmless(point)) {
             to.codePoint(point);
         } else {

@@ -15,6 +15,7 @@ import dev.graphema.event.Level;
 import dev.graphema.event.SpanId;
 import dev.graphema.event.TraceId;
 import dev.graphema.option.Options;
+import dev.graphema.text.Utf8Buffer;
 import java.io.IOException;
 import java.time.ZoneId;
 import java.util.LinkedHashMap;

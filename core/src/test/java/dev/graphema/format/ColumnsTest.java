@@ -11,6 +11,7 @@ import dev.graphema.event.Frame;
 import dev.graphema.event.Level;
 import dev.graphema.text.Escapes;
 import dev.graphema.text.Times;
+import dev.graphema.text.Utf8Buffer;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;

@@ -2,6 +2,7 @@ package dev.graphema.format;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
+import dev.graphema.text.Utf8Buffer;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 

@@ -13,6 +13,7 @@ import dev.graphema.event.SpanId;
 import dev.graphema.event.TraceId;
 import dev.graphema.text.Escapes;
 import dev.graphema.text.Times;
+import dev.graphema.text.Utf8Buffer;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.LinkedHashMap;

@@ -14,7 +14,7 @@ import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
 import dev.graphema.format.JsonLines;
-import dev.graphema.format.Utf8Buffer;
+import dev.graphema.text.Utf8Buffer;
 import java.math.BigInteger;
 import java.util.List;
 import java.util.Map;

@@ -2,7 +2,6 @@ package dev.graphema.delivery;
 
 import dev.graphema.event.Event;
 import dev.graphema.format.Format;
-import dev.graphema.format.Utf8Buffer;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
 import dev.graphema.sink.BatchDivision;
@@ -12,6 +11,7 @@ import dev.graphema.sink.Sink;
 import dev.graphema.sink.SinkContext;
 import dev.graphema.sink.SinkKind;
 import dev.graphema.sink.Transmitter;
+import dev.graphema.text.Utf8Buffer;
 import java.io.IOException;
 import java.net.URI;
 import java.time.Duration;

@@ -2,8 +2,8 @@ package dev.graphema.delivery;
 
 import dev.graphema.event.Event;
 import dev.graphema.format.Format;
-import dev.graphema.format.Utf8Buffer;
 import dev.graphema.sink.Transmitter;
+import dev.graphema.text.Utf8Buffer;
 import java.io.IOException;
 import java.net.InetSocketAddress;
 import java.net.UnknownHostException;

@@ -5,7 +5,7 @@ import dev.graphema.condition.Expression;
 import dev.graphema.event.Event;
 import dev.graphema.format.Columns;
 import dev.graphema.format.Paint;
-import dev.graphema.format.Utf8Buffer;
+import dev.graphema.text.Utf8Buffer;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.stream.Collectors;

@@ -1,7 +1,7 @@
 package dev.graphema.cli.arguments;
 
 import dev.graphema.format.Paint;
-import dev.graphema.format.Utf8Buffer;
+import dev.graphema.text.Utf8Buffer;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;

@@ -1,8 +1,8 @@
 package dev.graphema.cli.output;
 
 import dev.graphema.format.Paint;
-import dev.graphema.format.Utf8Buffer;
 import dev.graphema.text.Escapes;
+import dev.graphema.text.Utf8Buffer;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;

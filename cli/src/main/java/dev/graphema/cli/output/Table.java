@@ -2,9 +2,9 @@ package dev.graphema.cli.output;
 
 import dev.graphema.event.Fields;
 import dev.graphema.format.Json;
-import dev.graphema.format.Utf8Buffer;
 import dev.graphema.text.Decimals;
 import dev.graphema.text.Escapes;
+import dev.graphema.text.Utf8Buffer;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;

@@ -4,12 +4,12 @@ import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.cli.output.EventView;
 import dev.graphema.condition.Condition;
-import dev.graphema.format.Utf8Buffer;
 import dev.graphema.query.Ask;
 import dev.graphema.query.Question;
 import dev.graphema.query.TimeWords;
 import dev.graphema.query.answer.EventContext;
 import dev.graphema.text.Times;
+import dev.graphema.text.Utf8Buffer;
 import java.io.IOException;
 import java.time.Instant;
 

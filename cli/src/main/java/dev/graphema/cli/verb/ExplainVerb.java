@@ -11,9 +11,9 @@ import dev.graphema.explain.Explainer;
 import dev.graphema.explain.Explanation;
 import dev.graphema.explain.FieldsText;
 import dev.graphema.explain.Review;
-import dev.graphema.format.Utf8Buffer;
 import dev.graphema.settings.Settings;
 import dev.graphema.text.Times;
+import dev.graphema.text.Utf8Buffer;
 import java.io.IOException;
 import java.util.List;
 

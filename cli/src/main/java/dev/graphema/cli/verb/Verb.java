@@ -5,7 +5,7 @@ import dev.graphema.cli.arguments.Group;
 import dev.graphema.cli.arguments.Help;
 import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.cli.output.Console;
-import dev.graphema.format.Utf8Buffer;
+import dev.graphema.text.Utf8Buffer;
 import java.io.IOException;
 import java.util.List;
 

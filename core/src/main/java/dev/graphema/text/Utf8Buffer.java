@@ -1,4 +1,4 @@
-package dev.graphema.format;
+package dev.graphema.text;
 
 import java.io.IOException;
 import java.io.OutputStream;
@@ -175,7 +175,7 @@ public final class Utf8Buffer {
     }
 
     /** Returns the text that was added after a length. */
-    byte[] copy(int from) {
+    public byte[] copy(int from) {
         return Arrays.copyOfRange(bytes, from, length);
     }
 

@@ -1,4 +1,4 @@
-package dev.graphema.format;
+package dev.graphema.text;
 
 import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
