@@ -21,6 +21,25 @@ import dev.graphema.text.Utf8Buffer;
 public final class JsonLines implements Format {
     private static final String FIRST = "{\"" + JsonMember.TIME.text() + "\":";
 
+    // Constants, because the names are written for each event.
+    private static final String LEVEL = JsonMember.LEVEL.following() + '"';
+    private static final String TRACE = JsonMember.TRACE.following() + '"';
+    private static final String SPAN = JsonMember.SPAN.following() + '"';
+    private static final String PARENT = JsonMember.PARENT.following() + '"';
+    private static final String ID = JsonMember.ID.following() + '"';
+    private static final String FINGERPRINT = JsonMember.FINGERPRINT.following() + '"';
+    private static final String SERVICE = JsonMember.SERVICE.following();
+    private static final String INSTANCE = JsonMember.INSTANCE.following();
+    private static final String LOGGER = JsonMember.LOGGER.following();
+    private static final String MESSAGE = JsonMember.MESSAGE.following();
+    private static final String THREAD = JsonMember.THREAD.following();
+    private static final String SEQUENCE = JsonMember.SEQUENCE.following();
+    private static final String REPEAT = JsonMember.REPEAT.following();
+    private static final String HELD = JsonMember.HELD.following();
+    private static final String WEIGHT = JsonMember.WEIGHT.following();
+    private static final String FIELDS = JsonMember.FIELDS.following();
+    private static final String FAILURE = JsonMember.FAILURE.following();
+
     private final Rfc3339 times = new Rfc3339();
     private final JsonFields fields = new JsonFields();
     private final RecurringTexts texts = new RecurringTexts();
@@ -47,68 +66,57 @@ public final class JsonLines implements Format {
             to.ascii("null");
         }
         if (event.level() != null) {
-            quoted(JsonMember.LEVEL, to).ascii(event.level().text()).ascii('"');
+            to.ascii(LEVEL).ascii(event.level().text()).ascii('"');
         }
-        text(JsonMember.SERVICE, event.service(), to);
-        text(JsonMember.INSTANCE, event.instance(), to);
-        text(JsonMember.LOGGER, event.logger(), to);
-        text(JsonMember.MESSAGE, event.message(), to);
+        text(SERVICE, event.service(), to);
+        text(INSTANCE, event.instance(), to);
+        text(LOGGER, event.logger(), to);
+        text(MESSAGE, event.message(), to);
         if (event.trace() != null) {
-            quoted(JsonMember.TRACE, to)
-                    .hex(event.trace().high())
-                    .hex(event.trace().low())
-                    .ascii('"');
+            to.ascii(TRACE).hex(event.trace().high()).hex(event.trace().low()).ascii('"');
         }
-        span(JsonMember.SPAN, event.span(), to);
-        span(JsonMember.PARENT, event.parent(), to);
-        text(JsonMember.THREAD, event.thread(), to);
+        span(SPAN, event.span(), to);
+        span(PARENT, event.parent(), to);
+        text(THREAD, event.thread(), to);
         if (event.sequence() != 0) {
-            to.ascii(JsonMember.SEQUENCE.following()).number(event.sequence());
+            to.ascii(SEQUENCE).number(event.sequence());
         }
         if (tellsId && event.id() != null) {
-            quoted(JsonMember.ID, to)
-                    .ascii(event.run())
-                    .ascii('-')
-                    .number(event.sequence())
-                    .ascii('"');
+            to.ascii(ID).ascii(event.run()).ascii('-').number(event.sequence()).ascii('"');
         }
         if (event.repeat()) {
-            to.ascii(JsonMember.REPEAT.following()).ascii("true");
+            to.ascii(REPEAT).ascii("true");
         }
         if (event.held()) {
-            to.ascii(JsonMember.HELD.following()).ascii("true");
+            to.ascii(HELD).ascii("true");
         }
         if (event.weight() != 1) {
-            to.ascii(JsonMember.WEIGHT.following()).number(event.weight());
+            to.ascii(WEIGHT).number(event.weight());
         }
         if (!event.fields().isEmpty()) {
-            to.ascii(JsonMember.FIELDS.following());
+            to.ascii(FIELDS);
             fields.write(event.fields(), to);
         }
         if (event.failure() != null) {
-            quoted(JsonMember.FINGERPRINT, to)
+            to.ascii(FINGERPRINT)
                     .ascii(event.failure().fingerprint())
                     .ascii('"')
-                    .ascii(JsonMember.FAILURE.following());
+                    .ascii(FAILURE);
             JsonFailure.write(event.failure(), to);
         }
         to.ascii("}\n");
     }
 
-    private static Utf8Buffer quoted(JsonMember member, Utf8Buffer to) {
-        return to.ascii(member.following()).ascii('"');
-    }
-
-    private void text(JsonMember member, String value, Utf8Buffer to) {
+    private void text(String before, String value, Utf8Buffer to) {
         if (value != null) {
-            to.ascii(member.following());
+            to.ascii(before);
             texts.write(value, to);
         }
     }
 
-    private static void span(JsonMember member, SpanId span, Utf8Buffer to) {
+    private static void span(String before, SpanId span, Utf8Buffer to) {
         if (span != null) {
-            quoted(member, to).hex(span.bits()).ascii('"');
+            to.ascii(before).hex(span.bits()).ascii('"');
         }
     }
 }
