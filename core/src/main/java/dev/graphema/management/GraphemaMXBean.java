@@ -24,16 +24,16 @@ public interface GraphemaMXBean {
     /** The number of events after the runtime was closed. */
     long getLate();
 
-    /** As {@link Graphema#refused}. */
+    /** As {@link dev.graphema.Graphema#refused}. */
     long getRefused();
 
-    /** As {@link Graphema#withheld}. */
+    /** As {@link dev.graphema.Graphema#withheld}. */
     long getWithheld();
 
-    /** As {@link Graphema#droppedBySampling}. */
+    /** As {@link dev.graphema.Graphema#droppedBySampling}. */
     Map<String, Long> getDroppedBySampling();
 
-    /** As {@link Graphema#held}, by name of the count. */
+    /** As {@link dev.graphema.Graphema#held}, by name of the count. */
     Map<String, Long> getHeld();
 
     /** The number of written events by sink. */
@@ -57,19 +57,19 @@ public interface GraphemaMXBean {
     /** Returns the current threshold of the logger. */
     String threshold(String logger);
 
-    /** As {@link Graphema#threshold(String, dev.graphema.event.Level, java.time.Duration)}. */
+    /** As {@link dev.graphema.Graphema#threshold(String, dev.graphema.event.Level, java.time.Duration)}. */
     void setThreshold(String branch, String level, long seconds);
 
-    /** As {@link Graphema#resetThreshold}. */
+    /** As {@link dev.graphema.Graphema#resetThreshold}. */
     boolean resetThreshold(String branch);
 
-    /** As {@link Graphema#raise}, with the target as the text of a condition. */
+    /** As {@link dev.graphema.Graphema#raise}, with the target as the text of a condition. */
     void raise(String target, String level, long seconds);
 
-    /** As {@link Graphema#resetByHand}. */
+    /** As {@link dev.graphema.Graphema#resetByHand}. */
     void resetByHand();
 
-    /** As {@link Graphema#reload()}. */
+    /** As {@link dev.graphema.Graphema#reload()}. */
     void reload() throws IOException;
 
     /**

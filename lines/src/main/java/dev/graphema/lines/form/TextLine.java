@@ -26,7 +26,7 @@ public final class TextLine {
                 : new ArrayList<>(shape.pattern().namedGroups().keySet());
     }
 
-    /** Reads the event that the line begins; {@link #finish} ends it. @throws UnreadableLineException if it is none */
+    /** Reads the event that the line begins; the next line ends it. @throws UnreadableLineException if it is none */
     public Draft read(byte[] bytes, int from, int to) throws UnreadableLineException {
         String line = new String(bytes, from, to - from, StandardCharsets.UTF_8);
         Pattern pattern = shape.pattern();

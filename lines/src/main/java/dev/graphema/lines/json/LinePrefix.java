@@ -44,7 +44,7 @@ public final class LinePrefix {
     private LinePrefix() {}
 
     /**
-     * Returns whether time and level are at their positions in the bytes from here on; there must be {@value #LEVEL_AT}
+     * Returns whether time and level are at their positions in the bytes from here on; there must be {@link #LEVEL_AT}
      * of them.
      */
     static boolean hasLevel(byte[] bytes, int from) {
