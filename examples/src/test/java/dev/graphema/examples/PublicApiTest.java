@@ -111,7 +111,7 @@ class PublicApiTest {
     private static String plain(String signature) {
         return signature
                 .replaceAll("\\bjava\\.(?:\\w+\\.)+(?=[A-Z])", "")
-                .replaceAll("\\b(?:synchronized|native|strictfp) ", "");
+                .replaceAll("\\b(?:synchronized|native|strictfp|sealed|non-sealed) ", "");
     }
 
     private static ModuleReference reference(String module) {
