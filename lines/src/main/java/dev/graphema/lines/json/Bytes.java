@@ -3,9 +3,11 @@ package dev.graphema.lines.json;
 import java.lang.invoke.MethodHandles;
 import java.lang.invoke.VarHandle;
 import java.nio.ByteOrder;
+import java.util.Arrays;
 
 /**
- * Searches bytes, eight at a time. If eight copies of a byte are exclusive-ored with a word, a matching byte becomes
+ * Searches bytes, eight at a time. For complete questions, finding line ends one byte at a time takes 1.5 times as long (warnings by
+ * service) and 1.4 times (one trace). If eight copies of a byte are exclusive-ored with a word, a matching byte becomes
  * zero, and subtracting one from each byte borrows from its highest bit (H. S. Warren, Hacker's Delight, 6-1). The
  * lowest such bit is exact; those above it may not be.
  */
@@ -100,25 +102,7 @@ final class Bytes {
 
     /** Returns whether these bytes are at the position. */
     static boolean areAt(byte[] wanted, byte[] bytes, int from, int to) {
-        int length = wanted.length;
-        if (to - from < length) {
-            return false;
-        }
-        if (length < Long.BYTES) {
-            for (int i = 0; i < length; i++) {
-                if (bytes[from + i] != wanted[i]) {
-                    return false;
-                }
-            }
-            return true;
-        }
-        int last = length - Long.BYTES;
-        for (int i = 0; i < last; i += Long.BYTES) {
-            if (word(bytes, from + i) != word(wanted, i)) {
-                return false;
-            }
-        }
-        return word(bytes, from + last) == word(wanted, last);
+        return to - from >= wanted.length && Arrays.equals(wanted, 0, wanted.length, bytes, from, from + wanted.length);
     }
 
     /** Returns whether all eight bytes are digits: the high half of each is that of digits, also after adding six. */

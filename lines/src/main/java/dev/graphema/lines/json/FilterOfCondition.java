@@ -139,8 +139,6 @@ final class FilterOfCondition implements Resolved.Fold<LineFilter> {
         if (!plain) {
             return LineFilter.ALL;
         }
-        return text.length() < LineFilter.LongTextFilter.SHORTEST
-                ? new LineFilter.TextFilter(text)
-                : new LineFilter.LongTextFilter(text);
+        return new LineFilter.TextFilter(text);
     }
 }

@@ -34,62 +34,6 @@ public interface LineFilter {
         return !isOwn && Bytes.indexOf('\\', bytes, from, to) >= 0;
     }
 
-    /**
-     * Searches a text that is so long that one of its eight-byte words is at one of the examined positions, wherever it
-     * is in the line. A table of hashes excludes most other words. Letters are compared without the bit of their case.
-     */
-    final class LongTextFilter implements LineFilter {
-        /** From this length on, steps are longer than a word. */
-        static final int SHORTEST = 2 * Long.BYTES + 1;
-
-        private static final int TABLE_BITS = 12;
-
-        private final TextFilter exactly;
-
-        /** The words of the text by position, and a table of their hashes. */
-        private final long[] words;
-
-        private final boolean[] marks = new boolean[1 << TABLE_BITS];
-
-        LongTextFilter(String text) {
-            exactly = new TextFilter(text);
-            words = new long[text.length() - Long.BYTES + 1];
-            byte[] bytes = text.getBytes(StandardCharsets.US_ASCII);
-            for (int i = 0; i < words.length; i++) {
-                words[i] = Bytes.word(bytes, i) | Bytes.CASE_BITS;
-                marks[mark(words[i])] = true;
-            }
-        }
-
-        private static int mark(long word) {
-            return (int) (word * TextCache.SPREAD >>> Long.SIZE - TABLE_BITS);
-        }
-
-        @Override
-        public boolean mayMatch(byte[] bytes, int from, int to) {
-            for (int at = from; at + Long.BYTES <= to; at += words.length) {
-                long word = Bytes.word(bytes, at) | Bytes.CASE_BITS;
-                if (marks[mark(word)] && isAround(word, bytes, at, from, to)) {
-                    return true;
-                }
-            }
-            return mayHideText(bytes, from, to);
-        }
-
-        private boolean isAround(long word, byte[] bytes, int at, int from, int to) {
-            for (int i = 0; i < words.length; i++) {
-                int start = at - i;
-                if (words[i] == word
-                        && start >= from
-                        && start + exactly.lower.length <= to
-                        && exactly.isHere(bytes, start)) {
-                    return true;
-                }
-            }
-            return false;
-        }
-    }
-
     /** Searches a text, ignoring case, by the algorithm of R. N. Horspool (1980). */
     final class TextFilter implements LineFilter {
         private final byte[] lower;

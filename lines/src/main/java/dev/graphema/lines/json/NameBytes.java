@@ -7,8 +7,6 @@ import java.util.Arrays;
 final class NameBytes {
     private final String name;
     private final byte[] bytes;
-    private final long word;
-    private final long mask;
 
     /** The name with its quotes and the colon. */
     private final byte[] whole;
@@ -20,8 +18,6 @@ final class NameBytes {
         this.name = name;
         this.bytes = (name + '"').getBytes(StandardCharsets.UTF_8);
         this.whole = ('"' + name + "\":").getBytes(StandardCharsets.UTF_8);
-        this.word = firstWord(bytes);
-        this.mask = firstMask(bytes);
         this.wholeWord = firstWord(whole);
         this.wholeMask = firstMask(whole);
     }
@@ -47,11 +43,7 @@ final class NameBytes {
 
     /** Returns whether it is at the position. @param end the end of the line */
     boolean isAt(byte[] line, int at, int end) {
-        if (at + Long.BYTES > end) {
-            return Bytes.areAt(bytes, line, at, end);
-        }
-        return (Bytes.word(line, at) & mask) == word
-                && (bytes.length <= Long.BYTES || Bytes.areAt(bytes, line, at, end));
+        return Bytes.areAt(bytes, line, at, end);
     }
 
     /**
