@@ -13,7 +13,7 @@ import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 
 /**
- * A named state of events. Loggers are cheap to obtain, can be stored in static fields, and are thread-safe.
+ * A named source of events. Loggers are cheap to obtain, can be stored in static fields, and are thread-safe.
  *
  * <pre>{@code
  * private static final Logger log = Logger.of(BookingDesk.class);

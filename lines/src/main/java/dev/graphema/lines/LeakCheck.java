@@ -6,7 +6,7 @@ import dev.graphema.event.FieldVisitor;
 import dev.graphema.lines.form.JsonLine;
 import dev.graphema.lines.form.UnreadableLineException;
 import dev.graphema.lines.json.LineReader;
-import dev.graphema.query.source.Reasons;
+import dev.graphema.query.source.ReadErrors;
 import dev.graphema.redaction.Redactor;
 import java.io.IOException;
 import java.math.BigDecimal;
@@ -64,7 +64,7 @@ public final class LeakCheck {
             try {
                 check.read(file);
             } catch (IOException e) {
-                failures.add(file + ": cannot be read on: " + Reasons.of(e));
+                failures.add(file + ": cannot be read on: " + ReadErrors.of(e));
             }
         }
         List<Leak> leaks = new ArrayList<>(check.leaks.values());

@@ -7,7 +7,7 @@ import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.Following;
 import dev.graphema.query.source.Part;
 import dev.graphema.query.source.Plan;
-import dev.graphema.query.source.Reasons;
+import dev.graphema.query.source.ReadErrors;
 import dev.graphema.query.source.Rows;
 import dev.graphema.query.source.Scan;
 import java.io.IOException;
@@ -92,7 +92,7 @@ public final class LineFiles implements EventSource {
                     parts.add(new Chunk(chunk, unit, selection, asked));
                 }
             } catch (IOException e) {
-                coverage.failed(file.toString(), "cannot be read: " + Reasons.of(e));
+                coverage.failed(file.toString(), "cannot be read: " + ReadErrors.of(e));
             }
         }
         return Plan.deciding(scan, parts);

@@ -14,7 +14,7 @@ import dev.graphema.lines.json.LineFilter;
 import dev.graphema.lines.json.LineReader;
 import dev.graphema.lines.json.ProjectedLine;
 import dev.graphema.query.source.CoverageBuilder;
-import dev.graphema.query.source.Reasons;
+import dev.graphema.query.source.ReadErrors;
 import dev.graphema.query.source.Rows;
 import java.io.EOFException;
 import java.io.IOException;
@@ -91,7 +91,7 @@ final class LineRows implements Rows {
         try {
             return new LineRows(chunk, Decompression.of(bytes), shape, selection, coverage);
         } catch (EOFException | ZipException e) {
-            coverage.unreadable(chunk.file().toString(), 1, DAMAGED + Reasons.of(e) + ")");
+            coverage.unreadable(chunk.file().toString(), 1, DAMAGED + ReadErrors.of(e) + ")");
             return new LineRows(chunk, InputStream.nullInputStream(), shape, selection, coverage);
         }
     }
@@ -231,14 +231,14 @@ final class LineRows implements Rows {
         } catch (EOFException | ZipException | ZstdIOException e) {
             isOver = true;
             if (!coverage.isStopped()) {
-                coverage.unreadable(chunk.file().toString(), lines.number() + 1, DAMAGED + Reasons.of(e) + ")");
+                coverage.unreadable(chunk.file().toString(), lines.number() + 1, DAMAGED + ReadErrors.of(e) + ")");
             }
             return false;
         } catch (IOException e) {
             isOver = true;
             coverage.failed(
                     chunk.file().toString(),
-                    "cannot be read on from line " + (lines.number() + 1) + ": " + Reasons.of(e));
+                    "cannot be read on from line " + (lines.number() + 1) + ": " + ReadErrors.of(e));
             return false;
         }
     }

@@ -187,7 +187,7 @@ final class OrderedRead implements Closeable {
                 rows = part.open(own);
                 open++;
             } catch (IOException e) {
-                own.failed(part.name(), "cannot be read: " + Reasons.of(e));
+                own.failed(part.name(), "cannot be read: " + ReadErrors.of(e));
                 close();
                 return false;
             }

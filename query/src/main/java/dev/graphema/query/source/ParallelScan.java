@@ -104,7 +104,7 @@ final class ParallelScan<A extends Answer> {
                 rows(part, partial, own);
             }
         } catch (IOException e) {
-            own.failed(part.name(), "cannot be read: " + Reasons.of(e));
+            own.failed(part.name(), "cannot be read: " + ReadErrors.of(e));
         }
         coverage.add(own);
     }

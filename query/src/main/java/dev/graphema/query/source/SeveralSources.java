@@ -43,7 +43,7 @@ public final class SeveralSources implements EventSource {
                 }
                 firstUnit += units;
             } catch (IOException e) {
-                coverage.failed(source.name(), "cannot be read: " + Reasons.of(e));
+                coverage.failed(source.name(), "cannot be read: " + ReadErrors.of(e));
             }
         }
         return Plan.deciding(scan, parts);

@@ -4,8 +4,8 @@ import java.io.IOException;
 import java.nio.file.AccessDeniedException;
 
 /** Describes why something cannot be read. */
-public final class Reasons {
-    private Reasons() {}
+public final class ReadErrors {
+    private ReadErrors() {}
 
     /** Returns the reason as part of a sentence. */
     public static String of(IOException problem) {
