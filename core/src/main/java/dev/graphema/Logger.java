@@ -279,12 +279,13 @@ public final class Logger {
 
     private void emit(
             Level level, String message, Throwable failure, Consumer<? super FieldWriter> fields, long admittedBy) {
-        Draft draft = draft(level, message);
+        Draft draft = state.borrow(level, message);
         if (fields != null) {
             draft.fields(fields);
         }
         ThreadFrames.mark(draft);
         send(draft.time(Times.now()), failure, admittedBy);
+        state.giveBack(draft);
     }
 
     Draft draft(Level level, String message) {

@@ -1,7 +1,7 @@
 package dev.graphema.condition;
 
 import dev.graphema.event.Attribute;
-import dev.graphema.event.Event;
+import dev.graphema.event.EventValues;
 import java.util.Objects;
 
 /**
@@ -23,8 +23,8 @@ public record Name(Attribute attribute, String field) {
         return attribute == null ? new Name(null, text) : new Name(attribute, null);
     }
 
-    /** Returns the value of the event, as {@link Event#value} and {@link dev.graphema.event.Fields#get} do, or null. */
-    public Object value(Event event) {
+    /** Returns the value of the event, as {@link EventValues#value} and {@link dev.graphema.event.Fields#get} do, or null. */
+    public Object value(EventValues event) {
         return attribute == null ? event.fields().get(field) : event.value(attribute);
     }
 

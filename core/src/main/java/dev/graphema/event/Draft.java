@@ -4,21 +4,56 @@ import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 
 /**
- * A mutable event, for one thread. It is captured, sampled and redacted, and then {@linkplain #finish() finished} into
- * an immutable event. The pipeline and the readers of logs create events with it.
+ * A mutable event, for one thread. It is captured, sampled and redacted, and then either {@linkplain #finish() finished}
+ * into an immutable event, or {@linkplain #encoded encoded} as bytes. Afterwards it can be used {@linkplain #again again}.
+ * The pipeline and the readers of logs create events with it.
  *
  * <p>Setters accept null for unknown values.
  */
-public final class Draft {
-    private final Event event = new Event();
+public final class Draft implements EventValues {
+    private static final int USUAL_FIELDS = 8;
+
     private final Bounds bounds;
-    private final SensitiveValues sensitive;
+    private SensitiveValues sensitive;
     private FieldRecorder recorder;
-    private int expected = 8;
+    private int expected = USUAL_FIELDS;
     private boolean callerDropsTrace;
 
     /** The length of a message that was recorded in part; 0 if it is complete. */
     private int messageLength;
+
+    private boolean isCompleted;
+
+    /** Whether the fields belong to an event, too, and must not be changed any more. */
+    private boolean isFinished;
+
+    /** The thread that has borrowed the draft, or null. */
+    private Thread owner;
+
+    /** The fields of contexts, which are at the end of all. */
+    private final SharedFields shared = new SharedFields();
+
+    private EventBytes bytes;
+    private boolean isEncoded;
+
+    long time;
+    Level level;
+    String service;
+    String instance;
+    String logger;
+    String message;
+    String thread;
+    Fields fields = Fields.NONE;
+    Failure failure;
+    TraceId trace;
+    SpanId span;
+    SpanId parent;
+    String run;
+    long sequence;
+    long weight = 1;
+    boolean repeat;
+    boolean held;
+    boolean isTimeless;
 
     /** Creates a draft of an event that is emitted now. Huge values are cut, see {@link FieldWriter}. */
     public Draft() {
@@ -48,127 +83,148 @@ public final class Draft {
     }
 
     /**
-     * Reuses the event that was finished last, to which nobody may have a reference: for reading very many events one
-     * after the other.
+     * Removes all values, so that the draft can be used for another event. Texts that were recorded are no longer
+     * referred to; the arrays are kept, unless an event has them.
      */
     public Draft again() {
-        event.clear();
+        time = 0;
+        level = null;
+        service = null;
+        instance = null;
+        logger = null;
+        message = null;
+        messageLength = 0;
+        thread = null;
+        failure = null;
+        run = null;
+        sequence = 0;
+        weight = 1;
+        repeat = false;
+        held = false;
+        isTimeless = false;
+        isEncoded = false;
+        shared.clear();
+        fields = isFinished || !fields.clear() ? Fields.NONE : fields;
+        isFinished = false;
+        isCompleted = false;
+        owner = null;
         if (recorder != null) {
-            recorder.again(event.fields);
+            recorder.release();
         }
+        return trace(null, null, null).callerDropsTrace(false);
+    }
+
+    /**
+     * Marks an empty draft as in use, until it is used {@linkplain #again again}.
+     *
+     * @param by the only thread that adds fields: calls of the writer by others are ignored, because a program may keep
+     *     the writer of an event, while the draft is used for another one
+     * @param replacements provides the replacements of sensitive values
+     */
+    public Draft borrow(Thread by, SensitiveValues replacements) {
+        owner = by;
+        sensitive = replacements;
         return this;
     }
 
-    /**
-     * Marks an event as one that may have been written before. It must have been read just now, so that nobody else has
-     * a reference to it.
-     */
-    public static Event repeat(Event event) {
-        event.repeat = true;
-        return event;
-    }
-
-    /**
-     * Sets the sequence number of a released event and marks it as held back. Nobody else may have a reference to it.
-     */
-    public static Event released(Event event, long sequence) {
-        event.sequence = sequence;
-        event.held = true;
-        return event;
+    /** Returns whether the draft is in use since {@link #borrow}. */
+    public boolean isBorrowed() {
+        return owner != null;
     }
 
     public Draft time(long epochNanos) {
-        event.time = epochNanos;
+        time = epochNanos;
         return this;
     }
 
     /** Sets that the time of the event is unknown. @param place a time that determines its position */
     public Draft timeless(long place) {
-        event.time = place;
-        event.isTimeless = true;
+        time = place;
+        isTimeless = true;
         return this;
     }
 
     public Draft level(Level level) {
-        event.level = level;
+        this.level = level;
         return this;
     }
 
     public Draft service(String service) {
-        event.service = service;
+        this.service = service;
         return this;
     }
 
     public Draft instance(String instance) {
-        event.instance = instance;
+        this.instance = instance;
         return this;
     }
 
     public Draft logger(String logger) {
-        event.logger = logger;
+        this.logger = logger;
         return this;
     }
 
     public Draft message(String message) {
         boolean tooLong = message != null && bounds.isTooLong(message);
         messageLength = tooLong ? message.length() : 0;
-        event.message = tooLong ? bounds.head(message) : message;
+        this.message = tooLong ? bounds.head(message) : message;
         return this;
     }
 
     public Draft thread(String thread) {
-        event.thread = thread == null ? null : Bounds.name(thread);
+        this.thread = thread == null ? null : Bounds.name(thread);
         return this;
     }
 
     public Draft failure(Failure failure) {
-        event.failure = failure;
+        this.failure = failure;
         return this;
     }
 
     public Draft trace(TraceId trace, SpanId span, SpanId parent) {
-        event.trace = trace;
-        event.span = span;
-        event.parent = parent;
+        this.trace = trace;
+        this.span = span;
+        this.parent = parent;
         return this;
     }
 
-    /** Returns whether the caller of this service drops the trace. */
+    /** Sets whether the caller of this service drops the trace. */
     public Draft callerDropsTrace(boolean drops) {
         callerDropsTrace = drops;
         return this;
     }
 
+    /** Returns whether the caller of this service drops the trace. */
     public boolean callerDropsTrace() {
         return callerDropsTrace;
     }
 
     public Draft sequence(long sequence) {
-        event.sequence = sequence;
+        this.sequence = sequence;
         return this;
     }
 
     public Draft run(String run) {
-        event.run = run;
+        this.run = run;
         return this;
     }
 
     public Draft repeat(boolean repeat) {
-        event.repeat = repeat;
+        this.repeat = repeat;
         return this;
     }
 
     public Draft held(boolean held) {
-        event.held = held;
+        this.held = held;
         return this;
     }
 
     public Draft weight(long weight) {
-        event.weight = weight;
+        this.weight = weight;
         return this;
     }
 
-    /** Returns a writer that adds fields until the draft is finished. */
+    /** Returns a writer that adds fields until the draft is completed. */
     public FieldWriter writer() {
         return recorder();
     }
@@ -182,7 +238,11 @@ public final class Draft {
     /** Adds the fields whose names are missing. */
     public Draft missingFields(Fields more) {
         if (!more.isEmpty()) {
-            own(more.size()).addMissing(more);
+            Fields all = own(more.size());
+            int from = all.size();
+            if (all.addMissing(more)) {
+                shared.add(more, from);
+            }
         }
         return this;
     }
@@ -201,80 +261,178 @@ public final class Draft {
      * @param names decides about fields by their names first
      */
     public Draft rewrite(UnaryOperator<String> operator, UnaryOperator<String> recurring, FieldRewriter names) {
-        event.message = event.message == null ? null : recurring.apply(event.message);
-        event.thread = event.thread == null ? null : recurring.apply(event.thread);
-        event.logger = event.logger == null ? null : recurring.apply(event.logger);
-        if (!event.fields.isEmpty()) {
-            // First of all, since whoever decides by names may remember them.
-            event.fields.rewriteNames(recurring);
-            if (names.isAboutNames()) {
-                event.fields = event.fields.rewrite(names);
-                if (recorder != null) {
-                    recorder.into(event.fields);
-                }
+        message = message == null ? null : recurring.apply(message);
+        thread = thread == null ? null : recurring.apply(thread);
+        logger = logger == null ? null : recurring.apply(logger);
+        if (!fields.isEmpty() && shared.rewrite(fields, operator, recurring, names)) {
+            shared.clear();
+            fields = fields.rewrite(names);
+            if (recorder != null) {
+                recorder.into(fields);
             }
-            event.fields.rewrite(operator);
+            fields.rewrite(operator, 0, fields.size());
         }
-        if (event.failure != null) {
-            event.failure = event.failure.rewritten(operator, recurring);
+        if (failure != null) {
+            failure = failure.rewritten(operator, recurring);
         }
         return this;
     }
 
-    /** Returns the unfinished event, to be read before the draft changes. */
-    public Event soFar() {
-        return event;
-    }
-
-    public String logger() {
-        return event.logger;
-    }
-
-    public String message() {
-        return event.message;
-    }
-
-    public Level level() {
-        return event.level;
-    }
-
-    public TraceId trace() {
-        return event.trace;
-    }
-
-    /** Returns the finished event. The draft and its writer must not be used afterwards. */
-    public Event finish() {
+    /**
+     * Cuts texts that are too long, after redaction. The writer of the draft ignores later calls; attributes can still
+     * be set.
+     */
+    public Draft complete() {
+        isCompleted = true;
         if (recorder != null) {
             recorder.release();
         }
-        cutLongTexts();
-        return event;
-    }
-
-    private void cutLongTexts() {
         if (messageLength > 0) {
-            event.message = bounds.cut(event.message, messageLength);
+            message = bounds.cut(message, messageLength);
             messageLength = 0;
         }
-        if (event.fields.hasCutTexts()) {
-            event.fields.cutTexts(bounds);
+        if (fields.hasCutTexts()) {
+            fields.cutTexts(bounds);
         }
-        if (event.failure != null && bounds != Bounds.READING) {
-            event.failure = event.failure.cut(bounds);
+        if (failure != null && bounds != Bounds.READING) {
+            failure = failure.cut(bounds);
         }
+        return this;
+    }
+
+    /** Completes the draft and returns it as an immutable event. The draft must not be changed afterwards. */
+    public Event finish() {
+        complete();
+        isFinished = true;
+        return new Event(this);
+    }
+
+    /** Returns a completed draft as bytes that belong to the caller. Values can still be set. */
+    public byte[] toBytes() {
+        isEncoded = false;
+        byte[] copy = encoded().copy();
+        isEncoded = false;
+        return copy;
+    }
+
+    /**
+     * Returns a completed draft as bytes, valid until the draft is used again. It is encoded by the first call; the
+     * draft must not be changed afterwards.
+     */
+    public EventBytes encoded() {
+        if (!isEncoded) {
+            bytes = bytes == null ? new EventBytes() : bytes;
+            bytes.write(this, shared);
+            isEncoded = true;
+        }
+        return bytes;
+    }
+
+    @Override
+    public boolean hasTime() {
+        return !isTimeless;
+    }
+
+    @Override
+    public long epochNanos() {
+        return time;
+    }
+
+    @Override
+    public Level level() {
+        return level;
+    }
+
+    @Override
+    public String service() {
+        return service;
+    }
+
+    @Override
+    public String instance() {
+        return instance;
+    }
+
+    @Override
+    public String logger() {
+        return logger;
+    }
+
+    @Override
+    public String message() {
+        return message;
+    }
+
+    @Override
+    public String thread() {
+        return thread;
+    }
+
+    @Override
+    public Fields fields() {
+        return fields;
+    }
+
+    @Override
+    public Failure failure() {
+        return failure;
+    }
+
+    @Override
+    public TraceId trace() {
+        return trace;
+    }
+
+    @Override
+    public SpanId span() {
+        return span;
+    }
+
+    @Override
+    public SpanId parent() {
+        return parent;
+    }
+
+    @Override
+    public String run() {
+        return run;
+    }
+
+    @Override
+    public long sequence() {
+        return sequence;
+    }
+
+    @Override
+    public long weight() {
+        return weight;
+    }
+
+    @Override
+    public boolean repeat() {
+        return repeat;
+    }
+
+    @Override
+    public boolean held() {
+        return held;
     }
 
     private FieldRecorder recorder() {
         if (recorder == null) {
-            recorder = new FieldRecorder(own(expected), bounds, sensitive);
+            recorder = new FieldRecorder(bounds);
+        }
+        shared.clear(); // the program may replace a field of a context
+        if (!recorder.isOpen() && !isCompleted) {
+            recorder.open(own(expected), sensitive, owner);
         }
         return recorder;
     }
 
     private Fields own(int capacity) {
-        if (event.fields == Fields.NONE) {
-            event.fields = new Fields(capacity);
+        if (fields == Fields.NONE) {
+            fields = new Fields(capacity);
         }
-        return event.fields;
+        return fields;
     }
 }

@@ -1,354 +1,398 @@
 package dev.graphema.event;
 
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
 import java.math.BigDecimal;
-import java.math.BigInteger;
 import java.nio.ByteBuffer;
-import java.nio.charset.StandardCharsets;
+import java.nio.ByteOrder;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
+import java.util.Objects;
 
 /**
- * Writes and reads events as bytes, for events that wait on disk until they are written. Unpaired surrogates, numbers of
- * any size and nesting are preserved. For one thread at a time; reusable.
+ * Encodes events as bytes: the form in which they wait in the queue of a sink, are held back, and are stored in a spool.
+ * {@link EventRecord} reads it. Unpaired surrogates, numbers of any size and nesting are preserved. Reusable; for one
+ * thread at a time.
  *
- * <p>The bytes, in this order; every number is big-endian:
+ * <p>The bytes; every number is big-endian:
  *
  * <pre>
- * version       1 byte, 1
- * time          8 bytes, nanoseconds since 1970
- * level         1 byte, its ordinal, or 255
- * flags         1 byte: 1 trace, 2 span, 4 parent, 8 failure, 16 repeat, 32 held
- * sequence      8 bytes
- * weight        8 bytes
- * run, service, instance, logger, message, thread    texts
- * trace         16 bytes, span 8, parent 8, each if flagged
- * fields        for each: kind (1 byte, ordinal), name (text), value; a group or list: its entries, then kind 255
- *               kind 255
- * failure       if flagged: type, message (texts), shared, omitted (4 bytes), number of frames (4),
- *               frames (type, method, file: texts; line: 4 bytes), has a cause (1), the cause,
- *               number of suppressed (1), the suppressed
- * text          4 bytes: -1 for null, else length * 2 + (1 when wide); then one byte a character, or two when wide
+ *  0  version    1 byte, 2
+ *  1  level      1 byte, its ordinal, or 255
+ *  2  flags      2 bytes: 1 trace, 2 span, 4 parent, 8 failure, 16 repeat, 32 held, 64 without a time
+ *  4  reserved   4 bytes, 0
+ *  8  time       8 bytes, nanoseconds since 1970
+ * 16  sequence   8 bytes
+ * 24  weight     8 bytes
+ * 32  trace      16 bytes, 0 if not flagged
+ * 48  span       8 bytes, 0 if not flagged
+ * 56  parent     8 bytes, 0 if not flagged
+ * 64  run, service, instance, thread, logger, message    texts
+ *     fields     for each: kind (1 byte, ordinal), name (text), value; a group or list: its entries, then kind 255
+ *                kind 255
+ *     failure    if flagged: type, message (texts), shared, omitted (4 bytes), number of frames (4),
+ *                frames (type, method, file: texts; line: 4 bytes), has a cause (1), the cause,
+ *                number of suppressed (1), the suppressed
+ * text           4 bytes: -1 for null, else the number of its bytes * 4 + its form; then the bytes.
+ *                Form 0: ASCII characters that are the same in a JSON string (RFC 8259): none below U+0020, no quote,
+ *                no backslash, no U+007F; form 1: ISO 8859-1; form 2: UTF-16
  * </pre>
  */
 public final class EventBytes {
-    private static final byte VERSION = 1;
-    private static final int HAS_TRACE = 1;
-    private static final int HAS_SPAN = 2;
-    private static final int HAS_PARENT = 4;
-    private static final int HAS_FAILURE = 8;
-    private static final int IS_REPEAT = 16;
-    private static final int IS_HELD = 32;
-    private static final int AT_FLAGS = 10;
-    private static final byte END = -1;
-    private static final byte NO_LEVEL = -1;
-    private static final Kind[] KINDS = Kind.values();
-    private static final Level[] LEVELS = Level.values();
+    static final byte VERSION = 2;
+    static final int AT_LEVEL = 1;
+    static final int AT_FLAGS = 2;
+    static final int AT_TIME = 8;
+    static final int AT_SEQUENCE = 16;
+    static final int AT_WEIGHT = 24;
+    static final int AT_TRACE = 32;
+    static final int AT_SPAN = 48;
+    static final int AT_PARENT = 56;
+    static final int AT_TEXTS = 64;
+    static final short HAS_TRACE = 1;
+    static final short HAS_SPAN = 2;
+    static final short HAS_PARENT = 4;
+    static final short HAS_FAILURE = 8;
+    static final short IS_REPEAT = 16;
+    static final short IS_HELD = 32;
+    static final short IS_TIMELESS = 64;
+    static final byte END = -1;
+    static final byte NO_LEVEL = -1;
+    static final int PLAIN = 0;
+    static final int LATIN = 1;
+    static final int WIDE = 2;
+    static final VarHandle SHORT = MethodHandles.byteArrayViewVarHandle(short[].class, ByteOrder.BIG_ENDIAN);
+    static final VarHandle INT = MethodHandles.byteArrayViewVarHandle(int[].class, ByteOrder.BIG_ENDIAN);
+    static final VarHandle LONG = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.BIG_ENDIAN);
 
-    private byte[] bytes = new byte[1024];
-    private ByteBuffer at = ByteBuffer.wrap(bytes);
-    private final FieldBytes fieldBytes = new FieldBytes();
+    private static final int NULL = -1;
+    private static final int ASCII = 0x80;
+    private static final int LARGEST_LATIN = 0xFF;
+    private static final int DELETE = 0x7F;
 
-    /** Returns the bytes of the event, from the position to the limit of the buffer, valid until the next call. */
-    public ByteBuffer write(Event event) {
-        at.clear();
-        room(64);
-        at.put(VERSION).putLong(event.time);
-        at.put(event.level == null ? NO_LEVEL : (byte) event.level.ordinal());
-        int flags = (event.trace == null ? 0 : HAS_TRACE)
-                | (event.span == null ? 0 : HAS_SPAN)
-                | (event.parent == null ? 0 : HAS_PARENT)
-                | (event.failure == null ? 0 : HAS_FAILURE)
-                | (event.repeat ? IS_REPEAT : 0)
-                | (event.held ? IS_HELD : 0);
-        at.put((byte) flags).putLong(event.sequence).putLong(event.weight);
-        text(event.run);
-        text(event.service);
-        text(event.instance);
-        text(event.logger);
-        text(event.message);
-        text(event.thread);
-        room(32);
-        if (event.trace != null) {
-            at.putLong(event.trace.high()).putLong(event.trace.low());
-        }
-        if (event.span != null) {
-            at.putLong(event.span.bits());
-        }
-        if (event.parent != null) {
-            at.putLong(event.parent.bits());
-        }
-        event.fields.visit(fieldBytes);
-        end();
-        if (event.failure != null) {
-            failure(event.failure);
-        }
-        at.flip();
-        return at;
-    }
+    /** A word of bytes of value 1. */
+    private static final long EACH = 0x0101_0101_0101_0101L;
+
+    private static final long HIGHEST = EACH * ASCII;
+    /** The number of cached texts, and their longest length. */
+    private static final int MOST_KNOWN = 1024;
+
+    private static final int LONGEST_KNOWN = 32;
 
     /**
-     * Reads the event in the bytes from the position to the limit of the buffer.
-     *
-     * @throws IllegalArgumentException if they have another version or are not an event
+     * A cache of short texts that recur as the same objects, such as names of fields and constants, with their bytes;
+     * indexed by hash. A text is added when it is seen for the second time in a row, so that texts which do not recur
+     * allocate nothing. Threads write without synchronization; one that reads an old entry only encodes the text.
      */
-    public static Event read(ByteBuffer from) {
-        byte version = from.get();
-        if (version != VERSION) {
-            throw new IllegalArgumentException("an event in version " + version + " (expected: " + VERSION + ")");
+    private static final KnownText[] KNOWN_TEXTS = new KnownText[MOST_KNOWN];
+
+    private static final String[] SEEN_TEXTS = new String[MOST_KNOWN];
+
+    /** @param form the bytes, which are not changed */
+    private record KnownText(String text, byte[] form) {}
+
+    private static final int USUAL = 512;
+
+    /** The longest array that is kept for the next event. */
+    private static final int MOST_KEPT = 16 * 1024;
+
+    private byte[] bytes = new byte[USUAL];
+    private int length;
+
+    // The texts of the last event that are still in the array, and the ends of their bytes. Most texts of an event are
+    // the same objects as those of the one before.
+    private final String[] written = new String[6];
+    private final int[] ends = new int[written.length];
+    private int known;
+
+    /** Encodes the event, in place of the last one. */
+    public EventBytes write(EventValues event) {
+        return write(event, new SharedFields());
+    }
+
+    EventBytes write(EventValues event, SharedFields shared) {
+        if (bytes.length > MOST_KEPT) {
+            bytes = new byte[USUAL];
+            known = 0;
         }
-        try {
-            return event(from);
-        } catch (RuntimeException e) { // each part can be invalid in its own way
-            throw new IllegalArgumentException("not the bytes of an event", e);
+        Level level = event.level();
+        bytes[0] = VERSION;
+        bytes[AT_LEVEL] = level == null ? NO_LEVEL : (byte) level.ordinal();
+        LONG.set(bytes, AT_TIME, event.epochNanos());
+        LONG.set(bytes, AT_SEQUENCE, event.sequence());
+        LONG.set(bytes, AT_WEIGHT, event.weight());
+        int flags = (event.repeat() ? IS_REPEAT : 0) | (event.held() ? IS_HELD : 0) | ids(event);
+        Failure failure = event.failure();
+        flags |= (failure == null ? 0 : HAS_FAILURE) | (event.hasTime() ? 0 : IS_TIMELESS);
+        SHORT.set(bytes, AT_FLAGS, (short) flags);
+        length = AT_TEXTS;
+        texts(event);
+        shared.encode(event.fields(), this);
+        end();
+        if (failure != null) {
+            failure(failure);
+        }
+        return this;
+    }
+
+    /** Returns the array that begins with the bytes of the event. */
+    public byte[] array() {
+        return bytes;
+    }
+
+    /** Returns the number of bytes of the event. */
+    public int length() {
+        return length;
+    }
+
+    /** Returns the bytes of the event, valid until the next one is written. */
+    public ByteBuffer view() {
+        return ByteBuffer.wrap(bytes, 0, length);
+    }
+
+    /** Returns a copy of the bytes of the event. */
+    public byte[] copy() {
+        return Arrays.copyOf(bytes, length);
+    }
+
+    /** Marks an event whose bytes begin at this index as a repeat; no effect on an array that is too short. */
+    public static void markAsRepeat(byte[] event, int from) {
+        if (event.length - from < AT_TIME) {
+            return;
+        }
+        SHORT.set(event, from + AT_FLAGS, (short) ((short) SHORT.get(event, from + AT_FLAGS) | IS_REPEAT));
+    }
+
+    private int ids(EventValues event) {
+        TraceId trace = event.trace();
+        SpanId span = event.span();
+        SpanId parent = event.parent();
+        LONG.set(bytes, AT_TRACE, trace == null ? 0 : trace.high());
+        LONG.set(bytes, AT_TRACE + Long.BYTES, trace == null ? 0 : trace.low());
+        LONG.set(bytes, AT_SPAN, span == null ? 0 : span.bits());
+        LONG.set(bytes, AT_PARENT, parent == null ? 0 : parent.bits());
+        return (trace == null ? 0 : HAS_TRACE) | (span == null ? 0 : HAS_SPAN) | (parent == null ? 0 : HAS_PARENT);
+    }
+
+    private void texts(EventValues event) {
+        int place = 0;
+        place = text(place, event.run());
+        place = text(place, event.service());
+        place = text(place, event.instance());
+        place = text(place, event.thread());
+        place = text(place, event.logger());
+        place = text(place, event.message());
+        known = place;
+    }
+
+    /** Writes an attribute, unless it and all before it are those of the last event. @return the next place */
+    private int text(int place, String text) {
+        if (place < known && written[place] == text) {
+            length = ends[place];
+            return place + 1;
+        }
+        known = place;
+        text(text);
+        written[place] = text;
+        ends[place] = length;
+        return place + 1;
+    }
+
+    /** Writes a range of entries. */
+    void entries(Fields fields, int from, int to) {
+        for (int i = from; i < to; i = fields.next(i)) {
+            Kind kind = fields.kind(i);
+            room(1);
+            bytes[length++] = (byte) kind.ordinal();
+            text(fields.name(i));
+            switch (kind) {
+                case TEXT -> text((String) fields.ref(i));
+                case INTEGER, REAL -> putLong(fields.bits(i));
+                case DECIMAL -> decimal((BigDecimal) fields.ref(i));
+                case BOOLEAN -> {
+                    room(1);
+                    bytes[length++] = (byte) fields.bits(i);
+                }
+                case TIME -> {
+                    Instant time = (Instant) fields.ref(i);
+                    putLong(time.getEpochSecond());
+                    putInt(time.getNano());
+                }
+                case DURATION -> {
+                    Duration duration = (Duration) fields.ref(i);
+                    putLong(duration.getSeconds());
+                    putInt(duration.getNano());
+                }
+                case NOTHING -> {
+                    // the kind says it all
+                }
+                case GROUP, LIST -> {
+                    entries(fields, i + 1, fields.next(i));
+                    end();
+                }
+            }
         }
     }
 
-    /** Returns a copy of the bytes that is marked as a repeat. */
-    public static ByteBuffer asRepeat(ByteBuffer bytes) {
-        ByteBuffer copy =
-                ByteBuffer.allocate(bytes.remaining()).put(bytes.duplicate()).flip();
-        if (copy.limit() > AT_FLAGS) {
-            copy.put(AT_FLAGS, (byte) (copy.get(AT_FLAGS) | IS_REPEAT));
-        }
-        return copy;
+    /** Writes entries that were written before. */
+    void bytes(byte[] entries) {
+        room(entries.length);
+        System.arraycopy(entries, 0, bytes, length, entries.length);
+        length += entries.length;
     }
 
-    private static Event event(ByteBuffer from) {
-        Event event = new Event();
-        event.time = from.getLong();
-        byte level = from.get();
-        event.level = level == NO_LEVEL ? null : LEVELS[level];
-        int flags = from.get();
-        event.sequence = from.getLong();
-        event.weight = from.getLong();
-        event.run = readText(from);
-        event.service = readText(from);
-        event.instance = readText(from);
-        event.logger = readText(from);
-        event.message = readText(from);
-        event.thread = readText(from);
-        event.trace = (flags & HAS_TRACE) == 0 ? null : new TraceId(from.getLong(), from.getLong());
-        event.span = (flags & HAS_SPAN) == 0 ? null : new SpanId(from.getLong());
-        event.parent = (flags & HAS_PARENT) == 0 ? null : new SpanId(from.getLong());
-        event.repeat = (flags & IS_REPEAT) != 0;
-        event.held = (flags & IS_HELD) != 0;
-        Fields fields = new Fields(8);
-        readFields(from, fields);
-        event.fields = fields.isEmpty() ? Fields.NONE : fields;
-        event.failure = (flags & HAS_FAILURE) == 0 ? null : readFailure(from);
-        return event;
-    }
-
-    private void room(int count) {
-        if (at.remaining() < count) {
-            int position = at.position();
-            bytes = Arrays.copyOf(bytes, Math.max(bytes.length * 2, position + count));
-            at = ByteBuffer.wrap(bytes).position(position);
-        }
+    /** Returns a copy of the bytes from an index on. */
+    byte[] copy(int from) {
+        return Arrays.copyOfRange(bytes, from, length);
     }
 
     private void end() {
         room(1);
-        at.put(END);
+        bytes[length++] = END;
     }
 
-    @SuppressWarnings("deprecation") // the one way to copy a String's bytes without an array between; right for Latin-1
-    private void text(String text) {
-        if (text == null) {
-            room(4);
-            at.putInt(-1);
-            return;
-        }
-        int length = text.length();
-        boolean wide = isWide(text, length);
-        room(4 + (wide ? 2 * length : length));
-        at.putInt(length * 2 + (wide ? 1 : 0));
-        if (wide) {
-            for (int i = 0; i < length; i++) {
-                at.putChar(text.charAt(i));
-            }
-        } else {
-            int position = at.position();
-            text.getBytes(0, length, bytes, position);
-            at.position(position + length);
-        }
-    }
-
-    private static boolean isWide(String text, int length) {
-        for (int i = 0; i < length; i++) {
-            if (text.charAt(i) > 0xFF) {
-                return true;
-            }
-        }
-        return false;
-    }
-
-    private static String readText(ByteBuffer from) {
-        int head = from.getInt();
-        if (head == -1) {
-            return null;
-        }
-        int length = head >>> 1;
-        if (length > from.remaining()) {
-            throw new IndexOutOfBoundsException();
-        }
-        boolean wide = (head & 1) == 1;
-        byte[] read = new byte[wide ? 2 * length : length];
-        from.get(read);
-        if (!wide) {
-            return new String(read, StandardCharsets.ISO_8859_1);
-        }
-        // Not by a charset, which would replace half pairs of surrogates.
-        char[] chars = new char[length];
-        ByteBuffer.wrap(read).asCharBuffer().get(chars);
-        return new String(chars);
+    private void decimal(BigDecimal value) {
+        byte[] digits = value.unscaledValue().toByteArray();
+        putInt(value.scale());
+        putInt(digits.length);
+        room(digits.length);
+        System.arraycopy(digits, 0, bytes, length, digits.length);
+        length += digits.length;
     }
 
     private void failure(Failure failure) {
         text(failure.type());
         text(failure.message());
-        room(12);
-        at.putInt(failure.sharedFrames())
-                .putInt(failure.omittedFrames())
-                .putInt(failure.frames().size());
+        putInt(failure.sharedFrames());
+        putInt(failure.omittedFrames());
+        putInt(failure.frames().size());
         for (Frame frame : failure.frames()) {
             text(frame.type());
             text(frame.method());
             text(frame.file());
-            room(4);
-            at.putInt(frame.line());
+            putInt(frame.line());
         }
         room(1);
-        at.put((byte) (failure.cause() == null ? 0 : 1));
+        bytes[length++] = (byte) (failure.cause() == null ? 0 : 1);
         if (failure.cause() != null) {
             failure(failure.cause());
         }
         room(1);
-        at.put((byte) failure.suppressed().size());
+        bytes[length++] = (byte) failure.suppressed().size();
         failure.suppressed().forEach(this::failure);
     }
 
-    private static Failure readFailure(ByteBuffer from) {
-        String type = readText(from);
-        String message = readText(from);
-        int shared = from.getInt();
-        int omitted = from.getInt();
-        Frame[] frames = new Frame[Math.min(from.getInt(), from.remaining())];
-        for (int i = 0; i < frames.length; i++) {
-            frames[i] = new Frame(readText(from), readText(from), readText(from), from.getInt());
+    private void text(String text) {
+        if (text == null) {
+            putInt(NULL);
+        } else if (text.length() <= LONGEST_KNOWN) {
+            shortText(text);
+        } else {
+            encode(text);
         }
-        Failure cause = from.get() == 0 ? null : readFailure(from);
-        Failure[] suppressed = new Failure[from.get()];
-        for (int i = 0; i < suppressed.length; i++) {
-            suppressed[i] = readFailure(from);
-        }
-        return new Failure(type, message, Arrays.asList(frames), shared, omitted, cause, Arrays.asList(suppressed));
     }
 
-    private static void readFields(ByteBuffer from, Fields to) {
-        byte kind;
-        while ((kind = from.get()) != END) {
-            String name = readText(from);
-            switch (KINDS[kind]) {
-                case TEXT -> to.add(name, Kind.TEXT, 0, readText(from));
-                case INTEGER -> to.add(name, Kind.INTEGER, from.getLong(), null);
-                case REAL -> to.add(name, Kind.REAL, from.getLong(), null);
-                case DECIMAL -> {
-                    int scale = from.getInt();
-                    byte[] digits = new byte[Math.min(from.getInt(), from.remaining())];
-                    from.get(digits);
-                    to.add(name, Kind.DECIMAL, 0, new BigDecimal(new BigInteger(digits), scale));
-                }
-                case BOOLEAN -> to.add(name, Kind.BOOLEAN, from.get(), null);
-                case TIME -> to.add(name, Kind.TIME, 0, Instant.ofEpochSecond(from.getLong(), from.getInt()));
-                case DURATION -> to.add(name, Kind.DURATION, 0, Duration.ofSeconds(from.getLong(), from.getInt()));
-                case NOTHING -> to.add(name, Kind.NOTHING, 0, null);
-                case GROUP, LIST -> {
-                    int index = to.begin(name, KINDS[kind]);
-                    readFields(from, to);
-                    to.end(index);
-                }
+    private void shortText(String text) {
+        int hash = text.hashCode();
+        int place = (hash ^ hash >>> 16) & KNOWN_TEXTS.length - 1;
+        KnownText known = KNOWN_TEXTS[place];
+        if (known != null && known.text == text) {
+            byte[] form = known.form;
+            room(form.length);
+            System.arraycopy(form, 0, bytes, length, form.length);
+            length += form.length;
+            return;
+        }
+        int begin = length;
+        encode(text);
+        if (SEEN_TEXTS[place] == text) {
+            KNOWN_TEXTS[place] = new KnownText(text, Arrays.copyOfRange(bytes, begin, length));
+        } else {
+            SEEN_TEXTS[place] = text;
+        }
+    }
+
+    private void encode(String text) {
+        int count = text.length();
+        int bits = bits(text, count);
+        if (bits > LARGEST_LATIN) {
+            wide(text, count);
+            return;
+        }
+        room(Integer.BYTES + count + Long.BYTES);
+        int begin = length + Integer.BYTES;
+        copy(text, count, begin);
+        INT.set(bytes, length, count << 2 | (bits < ASCII && isPlain(begin, count) ? PLAIN : LATIN));
+        length = begin + count;
+    }
+
+    @SuppressWarnings("deprecation") // the one way to copy a String's bytes without an array between; right for Latin-1
+    private void copy(String text, int count, int at) {
+        text.getBytes(0, count, bytes, at);
+    }
+
+    /** Returns all bits that the characters have. A loop without exits is compiled into a few instructions. */
+    private static int bits(String text, int count) {
+        int bits = 0;
+        for (int i = 0; i < count; i++) {
+            bits |= text.charAt(i);
+        }
+        return bits;
+    }
+
+    /** Returns whether the ASCII characters are the same in a JSON string. Eight at a time; there is room behind them. */
+    private boolean isPlain(int from, int count) {
+        int rest = count % Long.BYTES;
+        int end = from + count - rest;
+        for (int at = from; at < end; at += Long.BYTES) {
+            if (!isPlain((long) LONG.get(bytes, at))) {
+                return false;
             }
         }
+        if (rest == 0) {
+            return true;
+        }
+        long behind = -1L >>> rest * Byte.SIZE;
+        return isPlain((long) LONG.get(bytes, end) & ~behind | EACH * 'a' & behind);
     }
 
-    private final class FieldBytes implements FieldVisitor {
-        private void begin(Kind kind, String name) {
-            room(1);
-            at.put((byte) kind.ordinal());
-            EventBytes.this.text(name);
-            room(16);
-        }
+    /** A subtraction sets the highest bit of an ASCII character that is smaller than what is subtracted. */
+    private static boolean isPlain(long word) {
+        long control = word - EACH * ' ';
+        long quote = (word ^ EACH * '"') - EACH;
+        long backslash = (word ^ EACH * '\\') - EACH;
+        long delete = (word ^ EACH * DELETE) - EACH;
+        return ((control | quote | backslash | delete) & HIGHEST) == 0;
+    }
 
-        @Override
-        public void text(String name, String value) {
-            begin(Kind.TEXT, name);
-            EventBytes.this.text(value);
+    private void wide(String text, int count) {
+        room(Integer.BYTES + 2 * count);
+        putInt(2 * count << 2 | WIDE);
+        // Not by a charset, which would replace unpaired surrogates.
+        for (int i = 0; i < count; i++) {
+            SHORT.set(bytes, length, (short) text.charAt(i));
+            length += Short.BYTES;
         }
+    }
 
-        @Override
-        public void integer(String name, long value) {
-            begin(Kind.INTEGER, name);
-            at.putLong(value);
-        }
+    private void putInt(int value) {
+        room(Integer.BYTES);
+        INT.set(bytes, length, value);
+        length += Integer.BYTES;
+    }
 
-        @Override
-        public void real(String name, double value) {
-            begin(Kind.REAL, name);
-            at.putLong(Double.doubleToRawLongBits(value));
-        }
+    private void putLong(long value) {
+        room(Long.BYTES);
+        LONG.set(bytes, length, value);
+        length += Long.BYTES;
+    }
 
-        @Override
-        public void decimal(String name, BigDecimal value) {
-            begin(Kind.DECIMAL, name);
-            byte[] digits = value.unscaledValue().toByteArray();
-            at.putInt(value.scale()).putInt(digits.length);
-            room(digits.length);
-            at.put(digits);
-        }
-
-        @Override
-        public void bool(String name, boolean value) {
-            begin(Kind.BOOLEAN, name);
-            at.put((byte) (value ? 1 : 0));
-        }
-
-        @Override
-        public void time(String name, Instant value) {
-            begin(Kind.TIME, name);
-            at.putLong(value.getEpochSecond()).putInt(value.getNano());
-        }
-
-        @Override
-        public void duration(String name, Duration value) {
-            begin(Kind.DURATION, name);
-            at.putLong(value.getSeconds()).putInt(value.getNano());
-        }
-
-        @Override
-        public void nothing(String name) {
-            begin(Kind.NOTHING, name);
-        }
-
-        @Override
-        public void beginGroup(String name) {
-            begin(Kind.GROUP, name);
-        }
-
-        @Override
-        public void endGroup() {
-            end();
-        }
-
-        @Override
-        public void beginList(String name) {
-            begin(Kind.LIST, name);
-        }
-
-        @Override
-        public void endList() {
-            end();
+    private void room(int count) {
+        if (bytes.length - length < count) {
+            Objects.checkFromIndexSize(length, count, Integer.MAX_VALUE); // or the event is too long for an array
+            bytes = Arrays.copyOf(bytes, (int)
+                    Math.min(Integer.MAX_VALUE - 8, Math.max(2L * bytes.length, length + (long) count)));
         }
     }
 }

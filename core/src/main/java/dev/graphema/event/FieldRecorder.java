@@ -12,18 +12,17 @@ final class FieldRecorder implements FieldWriter {
     static final String FAILED = "fields_failed";
 
     private final Bounds bounds;
-    private final SensitiveValues sensitive;
+    private SensitiveValues sensitive;
     private Fields fields;
+    private Thread owner;
     private Capture capture;
     private int groupStart;
     private int width;
     private int depth;
     private boolean inList;
 
-    FieldRecorder(Fields fields, Bounds bounds, SensitiveValues sensitive) {
-        this.fields = fields;
+    FieldRecorder(Bounds bounds) {
         this.bounds = bounds;
-        this.sensitive = sensitive;
     }
 
     /** Calls a function of the program; an exception becomes a field. */
@@ -41,10 +40,30 @@ final class FieldRecorder implements FieldWriter {
         fields = others;
     }
 
-    /** Sets the destination of further fields, and removes its fields. */
-    void again(Fields cleared) {
-        fields = cleared;
+    /**
+     * Begins to write.
+     *
+     * @param empty the destination of fields
+     * @param replacements provides the replacements of sensitive values
+     * @param by the only thread whose calls are not ignored; null for any
+     */
+    FieldRecorder open(Fields empty, SensitiveValues replacements, Thread by) {
+        fields = empty;
+        sensitive = replacements;
+        owner = by;
+        groupStart = 0;
         width = 0;
+        depth = 0;
+        inList = false;
+        return this;
+    }
+
+    boolean isOpen() {
+        return fields != null;
+    }
+
+    private boolean ignores() {
+        return fields == null || owner != null && owner != Thread.currentThread();
     }
 
     /** Returns the finished fields. The writer ignores later calls. */
@@ -86,7 +105,7 @@ final class FieldRecorder implements FieldWriter {
 
     @Override
     public FieldWriter put(String name, Object value) {
-        if (fields != null) {
+        if (!ignores()) {
             // Most fields are texts and numbers, which need none.
             capture = capture == null ? new Capture(this) : capture;
             capture.value(named(name), value);
@@ -110,7 +129,7 @@ final class FieldRecorder implements FieldWriter {
 
     @Override
     public FieldWriter group(String name, Consumer<? super FieldWriter> writing) {
-        if (fields != null) {
+        if (!ignores()) {
             tree(named(name), Kind.GROUP, () -> record(writing));
         }
         return this;
@@ -118,7 +137,7 @@ final class FieldRecorder implements FieldWriter {
 
     /** Adds one value; the name is null inside a list. */
     FieldWriter add(String name, Kind kind, long bits, Object ref) {
-        if (fields == null || isFull()) {
+        if (ignores() || isFull()) {
             return this;
         }
         int earlier = name == null ? -1 : fields.indexOf(name, groupStart);
@@ -168,7 +187,7 @@ final class FieldRecorder implements FieldWriter {
 
     /** Adds a text. If it is too long, its beginning is recorded, and cut when the event is finished. */
     FieldWriter text(String name, CharSequence text) {
-        if (fields != null && bounds.isTooLong(text)) {
+        if (!ignores() && bounds.isTooLong(text)) {
             fields.takesInPart();
             return add(name, Kind.TEXT, text.length(), bounds.head(text));
         }

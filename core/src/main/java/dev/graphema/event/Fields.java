@@ -31,7 +31,11 @@ public final class Fields {
     /** The usual maximum of fields of a context; more make the arrays grow. */
     private static final int FEW = 4;
 
+    /** The longest arrays that are used for another event. */
+    private static final int MOST_KEPT = 64;
+
     private static final Kind[] KINDS = Kind.values();
+    private static final byte TEXT = (byte) Kind.TEXT.ordinal();
     private static final int FIRST_TREE = Kind.GROUP.ordinal();
 
     private String[] names;
@@ -45,6 +49,16 @@ public final class Fields {
 
     /** A bit set of hashes of the names: a name whose bit is not set is missing. */
     private long nameBits;
+
+    // What was found out about the fields of a context, which are part of many events. Written without synchronization:
+    // a
+    // thread that does not see it finds it out again.
+
+    /** The operator that has changed none of these fields, or null. */
+    private UnaryOperator<String> unchangedBy;
+
+    /** The entries in the form of {@link EventBytes}, or null. */
+    private byte[] encoded;
 
     Fields(int capacity) {
         names = new String[capacity];
@@ -68,7 +82,7 @@ public final class Fields {
      * @param sensitive provides the replacements of sensitive values
      */
     public static Fields of(Consumer<? super FieldWriter> writing, SensitiveValues sensitive) {
-        FieldRecorder recorder = new FieldRecorder(new Fields(FEW), Bounds.SAYING, sensitive);
+        FieldRecorder recorder = new FieldRecorder(Bounds.SAYING).open(new Fields(FEW), sensitive, null);
         recorder.record(writing);
         return recorder.release();
     }
@@ -186,6 +200,16 @@ public final class Fields {
         return names[index];
     }
 
+    /** Returns the value of an entry with a number or truth value, as described above. */
+    long bits(int index) {
+        return bits[index];
+    }
+
+    /** Returns the value of an entry that is neither a number nor a truth value. */
+    Object ref(int index) {
+        return refs[index];
+    }
+
     /** Adds an entry of another tree that is not a group or list. */
     void addOne(Fields other, int index) {
         hasCutTexts |= other.hasCutTexts;
@@ -241,6 +265,18 @@ public final class Fields {
         size = to;
     }
 
+    /** Removes all entries. @return false if the arrays are too large, or too small, to be used again */
+    boolean clear() {
+        if (names.length > MOST_KEPT || names.length == 0) {
+            return false;
+        }
+        Arrays.fill(names, 0, size, null);
+        cutBack(0);
+        nameBits = 0;
+        hasCutTexts = false;
+        return true;
+    }
+
     /** Returns the index of the entry with this name from {@code from} on, without nested entries, or -1. */
     int indexOf(String name, int from) {
         if ((nameBits & bit(name)) == 0) {
@@ -257,9 +293,8 @@ public final class Fields {
     /** Moves the last entry, added at {@code from}, to the place of an earlier one of the same name at {@code to}. */
     void replace(int to, int from) {
         if (isTree(to) || isTree(from)) {
-            // Index arithmetic inside trees is not worth it for so rare a case: the earlier one goes, the later one
-            // stays
-            // where it is.
+            // Index arithmetic inside trees is not worth it for so rare a case: the earlier one is removed, and the
+            // later one stays where it is.
             remove(to);
             return;
         }
@@ -269,11 +304,11 @@ public final class Fields {
         cutBack(from);
     }
 
-    /** Adds the entries of the other whose names are missing. */
-    void addMissing(Fields other) {
+    /** Adds the entries of the other whose names are missing. @return whether all were added */
+    boolean addMissing(Fields other) {
         if ((nameBits & other.nameBits) == 0) {
             copy(other, 0, other.size);
-            return;
+            return true;
         }
         int own = size;
         for (int i = 0; i < other.size; i = other.next(i)) {
@@ -281,46 +316,77 @@ public final class Fields {
                 copy(other, i, other.next(i));
             }
         }
+        return size == own + other.size;
+    }
+
+    boolean isUnchangedBy(UnaryOperator<String> operator) {
+        return unchangedBy == operator;
+    }
+
+    void setUnchangedBy(UnaryOperator<String> operator) {
+        unchangedBy = operator;
+    }
+
+    /** Returns the entries as {@link EventBytes} writes them, or null if that is not known. */
+    byte[] encoded() {
+        return encoded;
+    }
+
+    void setEncoded(byte[] bytes) {
+        encoded = bytes;
     }
 
     /**
-     * Applies the operator to all texts. A whole number with as many digits as an account number is passed as text, and
+     * Applies the operator to all texts of a range of entries. A whole number with as many digits as an account number is passed as text, and
      * becomes text if the operator changes it. Numbers with a fraction are not.
+     *
+     * @return whether a value was changed
      */
-    void rewrite(UnaryOperator<String> operator) {
-        for (int i = 0; i < size; i++) {
+    boolean rewrite(UnaryOperator<String> operator, int from, int to) {
+        boolean isChanged = false;
+        for (int i = from; i < to; i++) {
             String before = textToRewrite(i);
             if (before != null) {
                 String after = operator.apply(before);
-                if (!after.equals(before)) {
-                    bits[i] = kind(i) == Kind.TEXT ? bits[i] : 0;
-                    kinds[i] = (byte) Kind.TEXT.ordinal();
+                if (after != before && !after.equals(before)) {
+                    bits[i] = kinds[i] == TEXT ? bits[i] : 0;
+                    kinds[i] = TEXT;
                     refs[i] = after;
+                    isChanged = true;
                 }
             }
         }
+        return isChanged;
     }
 
-    /** Applies the operator to all names. */
-    void rewriteNames(UnaryOperator<String> operator) {
-        for (int i = 0; i < size; i++) {
+    /** Applies the operator to the names of a range. @return whether a name was changed */
+    boolean rewriteNames(UnaryOperator<String> operator, int from, int to) {
+        boolean isChanged = false;
+        for (int i = from; i < to; i++) {
             String before = names[i];
             String after = before == null ? null : operator.apply(before);
             if (after != before) {
                 names[i] = after;
                 nameBits |= bit(after);
+                isChanged = true;
             }
         }
+        return isChanged;
+    }
+
+    /** Returns whether the rewriter may rewrite a field in a range. */
+    boolean hasMeant(FieldRewriter rewriter, int from, int to) {
+        for (int i = from; i < to; i++) {
+            if (names[i] != null && rewriter.canBeMeant(names[i])) {
+                return true;
+            }
+        }
+        return false;
     }
 
     /** Returns the fields after rewriting; these if none is rewritten. */
     Fields rewrite(FieldRewriter rewriter) {
-        for (int i = 0; i < size; i++) {
-            if (names[i] != null && rewriter.canBeMeant(names[i])) {
-                return new RewrittenFields(this, rewriter).get();
-            }
-        }
-        return this;
+        return new Rewritten(this, rewriter).get();
     }
 
     Object boxed(int i) {
@@ -338,8 +404,10 @@ public final class Fields {
     }
 
     private String textToRewrite(int i) {
+        if (kinds[i] == TEXT) {
+            return (String) refs[i]; // the usual case
+        }
         return switch (kind(i)) {
-            case TEXT -> (String) refs[i];
             case INTEGER ->
                 bits[i] >= SMALLEST_NUMBER_WORTH_READING_AS_TEXT || bits[i] <= -SMALLEST_NUMBER_WORTH_READING_AS_TEXT
                         ? Long.toString(bits[i])
@@ -495,6 +563,52 @@ public final class Fields {
                 visit(visitor, i + 1, (int) bits[i]);
                 visitor.endList();
             }
+        }
+    }
+
+    /** Builds fields with those changed or omitted that a rewriter selects by name. */
+    private static final class Rewritten {
+        private final Fields from;
+        private final FieldRewriter rewriter;
+        private final Fields to;
+
+        Rewritten(Fields from, FieldRewriter rewriter) {
+            this.from = from;
+            this.rewriter = rewriter;
+            this.to = new Fields(from.size());
+        }
+
+        /** Returns the fields; the same object if nothing is rewritten. */
+        Fields get() {
+            return copy("", false, 0, from.size()) ? to : from;
+        }
+
+        /**
+         * @param path that of the group; when all in it is meant, that by which it is
+         * @return whether anything is different
+         */
+        private boolean copy(String path, boolean meant, int begin, int end) {
+            boolean changed = false;
+            for (int i = begin; i < end; i = from.next(i)) {
+                String name = from.name(i);
+                String here = name == null ? path : path.isEmpty() ? name : path + "." + name;
+                boolean isMeant = meant || name != null && rewriter.isMeant(here);
+                isMeant &= from.kind(i) != Kind.BOOLEAN || rewriter.isMeantAsTruth(meant ? path : here);
+                String by = meant ? path : here;
+                if (isMeant && rewriter.removes(by)) {
+                    changed = true;
+                } else if (from.isTree(i)) {
+                    int index = to.begin(name, from.kind(i));
+                    changed |= copy(by, isMeant, i + 1, from.next(i));
+                    to.end(index);
+                } else if (isMeant && from.kind(i) != Kind.NOTHING) {
+                    changed = true;
+                    to.add(name, Kind.TEXT, 0, rewriter.value(by, String.valueOf(from.boxed(i))));
+                } else {
+                    to.addOne(from, i);
+                }
+            }
+            return changed;
         }
     }
 }

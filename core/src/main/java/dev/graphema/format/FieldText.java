@@ -2,6 +2,7 @@ package dev.graphema.format;
 
 import dev.graphema.event.FieldVisitor;
 import dev.graphema.event.Fields;
+import dev.graphema.text.AsciiSet;
 import dev.graphema.text.Decimals;
 import dev.graphema.text.Durations;
 import dev.graphema.text.Escapes;
@@ -26,6 +27,11 @@ public final class FieldText implements FieldVisitor {
             return name.length() + 1 + value.length();
         }
     }
+
+    /** The characters that make a value be quoted. */
+    private static final String QUOTED = " \"\\=,[]{}";
+
+    private static final AsciiSet PLAIN = AsciiSet.printableExcept(QUOTED);
 
     private final List<Pair> pairs = new ArrayList<>();
     private final Deque<String> groups = new ArrayDeque<>();
@@ -75,9 +81,12 @@ public final class FieldText implements FieldVisitor {
     }
 
     private static boolean isPlain(String value) {
+        if (PLAIN.containsAll(value)) {
+            return !value.isEmpty();
+        }
         for (int i = 0; i < value.length(); i++) {
             char c = value.charAt(i);
-            if (!Escapes.isHarmless(c) || Character.isSurrogate(c) || " \"\\=,[]{}".indexOf(c) >= 0) {
+            if (!Escapes.isHarmless(c) || Character.isSurrogate(c) || QUOTED.indexOf(c) >= 0) {
                 return false;
             }
         }
@@ -185,10 +194,14 @@ public final class FieldText implements FieldVisitor {
             list.append(name == null ? value : Escapes.visible(name) + "=" + value);
             return;
         }
+        pairs.add(new Pair(Escapes.visible(groups.isEmpty() ? name : path(name)), value));
+    }
+
+    private String path(String name) {
         StringBuilder path = new StringBuilder();
         for (String group : groups) {
             path.append(group).append('.');
         }
-        pairs.add(new Pair(Escapes.visible(path.append(name).toString()), value));
+        return path.append(name).toString();
     }
 }

@@ -1,6 +1,7 @@
 package dev.graphema.format;
 
 import dev.graphema.event.Event;
+import dev.graphema.event.EventRecord;
 import dev.graphema.text.Utf8Buffer;
 
 /**
@@ -10,4 +11,12 @@ import dev.graphema.text.Utf8Buffer;
 @FunctionalInterface
 public interface Format {
     void write(Event event, Utf8Buffer to);
+
+    /**
+     * As above, for an event in the form in which it left the calling thread. A format can override this, and then
+     * creates no objects.
+     */
+    default void write(EventRecord event, Utf8Buffer to) {
+        write(event.event(), to);
+    }
 }

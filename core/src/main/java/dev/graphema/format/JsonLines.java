@@ -1,6 +1,7 @@
 package dev.graphema.format;
 
 import dev.graphema.event.Event;
+import dev.graphema.event.EventRecord;
 import dev.graphema.event.SpanId;
 import dev.graphema.text.Utf8Buffer;
 
@@ -42,6 +43,7 @@ public final class JsonLines implements Format {
 
     private final Rfc3339 times = new Rfc3339();
     private final JsonFields fields = new JsonFields();
+    private final JsonRecordLines records = new JsonRecordLines();
     private final RecurringTexts texts = new RecurringTexts();
     private final boolean tellsId;
 
@@ -105,6 +107,11 @@ public final class JsonLines implements Format {
             JsonFailure.write(event.failure(), to);
         }
         to.ascii("}\n");
+    }
+
+    @Override
+    public void write(EventRecord event, Utf8Buffer to) {
+        records.write(event, tellsId, to);
     }
 
     private void text(String before, String value, Utf8Buffer to) {

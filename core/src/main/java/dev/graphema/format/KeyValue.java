@@ -2,6 +2,8 @@ package dev.graphema.format;
 
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
+import dev.graphema.event.SpanId;
+import dev.graphema.text.AsciiSet;
 import dev.graphema.text.Utf8Buffer;
 
 /**
@@ -16,6 +18,8 @@ import dev.graphema.text.Utf8Buffer;
  * quotes in them are escaped by a backslash; blanks, quotes and equals signs in names become underscores.
  */
 public final class KeyValue implements Format {
+    private static final AsciiSet PLAIN = AsciiSet.printableExcept(" =\"");
+
     private final Rfc3339 times = new Rfc3339();
 
     @Override
@@ -27,9 +31,11 @@ public final class KeyValue implements Format {
         pair("instance", event.instance(), to);
         pair("logger", event.logger(), to);
         pair("message", event.message(), to);
-        pair("trace", event.trace(), to);
-        pair("span", event.span(), to);
-        pair("parent", event.parent(), to);
+        if (event.trace() != null) {
+            to.ascii(" trace=").hex(event.trace().high()).hex(event.trace().low());
+        }
+        id("span", event.span(), to);
+        id("parent", event.parent(), to);
         pair("thread", event.thread(), to);
         if (event.sequence() != 0) {
             to.ascii(" sequence=").number(event.sequence());
@@ -61,6 +67,12 @@ public final class KeyValue implements Format {
         }
     }
 
+    private static void id(String name, SpanId id, Utf8Buffer to) {
+        if (id != null) {
+            to.ascii(' ').ascii(name).ascii('=').hex(id.bits());
+        }
+    }
+
     private static void pair(String name, Object value, Utf8Buffer to) {
         if (value != null) {
             to.ascii(' ').ascii(name).ascii('=').text(FieldText.quoted(value.toString()));
@@ -68,6 +80,9 @@ public final class KeyValue implements Format {
     }
 
     private static String plainName(String name) {
+        if (PLAIN.containsAll(name) && !name.isEmpty()) {
+            return name;
+        }
         String plain = name.replace(' ', '_').replace('=', '_').replace('"', '_');
         return plain.isEmpty() ? "_" : plain;
     }

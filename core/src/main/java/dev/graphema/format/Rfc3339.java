@@ -1,5 +1,6 @@
 package dev.graphema.format;
 
+import dev.graphema.text.Digits;
 import dev.graphema.text.Utf8Buffer;
 
 /**
@@ -11,7 +12,7 @@ final class Rfc3339 {
 
     private final Utf8Buffer second = new Utf8Buffer(24);
     private long writtenSecond = Long.MIN_VALUE;
-    private String writtenText = "";
+    private byte[] writtenText = {};
 
     /** Writes nine digits of a fraction. */
     void write(long epochNanos, Utf8Buffer to) {
@@ -25,16 +26,30 @@ final class Rfc3339 {
                 .ascii('Z');
     }
 
+    /** Writes nine digits of a fraction into an array with enough room. @return the index behind the time */
+    int write(long epochNanos, byte[] to, int at) {
+        byte[] text = second(epochNanos);
+        System.arraycopy(text, 0, to, at, text.length);
+        int end = Digits.padded(Math.floorMod(epochNanos, NANOS), 9, to, at + text.length);
+        to[end] = 'Z';
+        return end + 1;
+    }
+
     private Utf8Buffer second(long epochNanos, Utf8Buffer to) {
+        byte[] text = second(epochNanos);
+        return to.bytes(text, 0, text.length);
+    }
+
+    private byte[] second(long epochNanos) {
         long epochSecond = Math.floorDiv(epochNanos, NANOS);
         if (epochSecond != writtenSecond) {
             writtenText = dateAndTime(epochSecond);
             writtenSecond = epochSecond;
         }
-        return to.ascii(writtenText).ascii('.');
+        return writtenText;
     }
 
-    private String dateAndTime(long epochSecond) {
+    private byte[] dateAndTime(long epochSecond) {
         long day = Math.floorDiv(epochSecond, 86_400);
         int secondOfDay = (int) Math.floorMod(epochSecond, 86_400L);
         java.time.LocalDate date = java.time.LocalDate.ofEpochDay(day);
@@ -48,6 +63,6 @@ final class Rfc3339 {
                 .padded(secondOfDay / 3_600, 2)
                 .ascii(':');
         second.padded(secondOfDay / 60 % 60, 2).ascii(':').padded(secondOfDay % 60, 2);
-        return second.toString();
+        return second.ascii('.').copy(0);
     }
 }

@@ -2,6 +2,7 @@ package dev.graphema.format;
 
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
+import dev.graphema.text.AsciiSet;
 import dev.graphema.text.Escapes;
 import dev.graphema.text.Utf8Buffer;
 import java.net.InetAddress;
@@ -24,6 +25,11 @@ public final class SyslogLines implements Format {
     private static final String BYTE_ORDER_MARK = "\uFEFF";
     private static final int MOST_FACILITIES = 24;
     private static final long MOST_SEQUENCE = Integer.MAX_VALUE; // then it starts again, by the standard
+
+    private static final AsciiSet IN_WORDS = AsciiSet.printableExcept(" ");
+    private static final AsciiSet IN_NAMES = AsciiSet.printableExcept(" =]\"");
+    private static final AsciiSet IN_VALUES = AsciiSet.printableExcept("\"\\]");
+    private static final AsciiSet PRINTABLE = AsciiSet.printableExcept("");
 
     private final int facility;
     private final String host;
@@ -59,7 +65,7 @@ public final class SyslogLines implements Format {
         structuredData(event, to);
         if (event.message() != null && !event.message().isEmpty()) {
             to.ascii(' ');
-            if (!isAscii(event.message())) {
+            if (!PRINTABLE.containsAll(event.message()) && !isAscii(event.message())) {
                 to.text(BYTE_ORDER_MARK);
             }
             Escapes.visible(event.message(), to);
@@ -119,7 +125,13 @@ public final class SyslogLines implements Format {
     }
 
     private static void parameter(String name, String value, Utf8Buffer to) {
-        to.ascii(' ').ascii(plain(name, 32, "=]\"")).ascii("=\"");
+        to.ascii(' ');
+        plain(name, 32, IN_NAMES, to);
+        to.ascii("=\"");
+        if (IN_VALUES.containsAll(value)) {
+            to.ascii(value).ascii('"');
+            return;
+        }
         String harmless = Escapes.visible(value);
         for (int i = 0; i < harmless.length(); ) {
             int point = harmless.codePointAt(i);
@@ -137,19 +149,19 @@ public final class SyslogLines implements Format {
         if (text == null || text.isEmpty()) {
             to.ascii('-');
         } else {
-            to.ascii(plain(text, longest, ""));
+            plain(text, longest, IN_WORDS, to);
         }
     }
 
-    /** Returns the text in printable ASCII without spaces and these characters; of one that is too long, the end. */
-    private static String plain(String text, int longest, String others) {
-        String end = text.length() <= longest ? text : text.substring(text.length() - longest);
-        StringBuilder plain = new StringBuilder(end.length());
-        for (int i = 0; i < end.length(); i++) {
-            char c = end.charAt(i);
-            plain.append(c > 0x20 && c < 0x7F && others.indexOf(c) < 0 ? c : '_');
+    /** Writes the text with underscores instead of characters that are not allowed; of one that is too long, the end. */
+    private static void plain(String text, int longest, AsciiSet allowed, Utf8Buffer to) {
+        if (text.isEmpty()) {
+            to.ascii('_');
         }
-        return plain.length() == 0 ? "_" : plain.toString();
+        for (int i = Math.max(0, text.length() - longest); i < text.length(); i++) {
+            char c = text.charAt(i);
+            to.ascii(allowed.contains(c) ? c : '_');
+        }
     }
 
     private static boolean isAscii(String text) {

@@ -2,9 +2,8 @@ package dev.graphema.holdback;
 
 import dev.graphema.condition.Name;
 import dev.graphema.event.Draft;
-import dev.graphema.event.Event;
-import dev.graphema.event.EventBytes;
-import java.nio.ByteBuffer;
+import dev.graphema.event.EventRecord;
+import dev.graphema.event.EventValues;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
@@ -17,7 +16,6 @@ import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.atomic.LongAdder;
 import java.util.function.LongSupplier;
-import org.jctools.queues.varhandle.MpmcVarHandleArrayQueue;
 
 /**
  * Holds detail in memory by group. An event that matches the rule releases the events of its group, in order and marked
@@ -37,7 +35,6 @@ public final class HoldBack {
 
     static final int EVENT_COST = 24;
     static final int GROUP_COST = 320;
-    private static final int MOST_WRITERS_KEPT = 16;
 
     /** Null for the instance that holds no events. */
     private final HoldBackRule rule;
@@ -54,7 +51,6 @@ public final class HoldBack {
     private final LongAdder released = new LongAdder();
     private final LongAdder vanished = new LongAdder();
     private final LongAdder evicted = new LongAdder();
-    private final MpmcVarHandleArrayQueue<EventBytes> writers = new MpmcVarHandleArrayQueue<>(MOST_WRITERS_KEPT);
 
     /** The result of {@link #hold}. */
     public enum Fate {
@@ -79,10 +75,10 @@ public final class HoldBack {
     /**
      * Released events.
      *
-     * @param events in the order in which they were emitted
+     * @param events in the order in which they were emitted, without a new sequence number
      * @param missing the number of events of the group that were discarded because of a limit
      */
-    public record Released(List<Event> events, int missing) {
+    public record Released(List<Draft> events, int missing) {
         private static final Released NOTHING = new Released(List.of(), 0);
     }
 
@@ -109,19 +105,18 @@ public final class HoldBack {
     }
 
     /** Returns whether the event releases its group. */
-    public boolean isReleasedBy(Event event) {
+    public boolean isReleasedBy(EventValues event) {
         return isOn && rule.releaseWhen().matches(event);
     }
 
     /** Returns whether the event is detail of a group. */
-    public boolean isAbout(Event event) {
+    public boolean isAbout(EventValues event) {
         return isOn && rule.isAbout(event.level()) && by.value(event) != null;
     }
 
     /** Holds the event, unless its group was released. */
     public Fate hold(Draft draft) {
-        Event event = draft.soFar();
-        Object key = by.value(event);
+        Object key = by.value(draft);
         if (key == null) {
             return Fate.PASSES; // redaction has removed the value that identified the group
         }
@@ -134,7 +129,7 @@ public final class HoldBack {
                     return Fate.PASSES;
                 }
                 if (group.state == State.HOLDING) {
-                    written = written == null ? written(draft.finish()) : written;
+                    written = written == null ? draft.complete().toBytes() : written;
                     add(group, written);
                     break;
                 }
@@ -145,7 +140,7 @@ public final class HoldBack {
     }
 
     /** Releases the held events of the group; its further detail is written. */
-    public Released release(Event event) {
+    public Released release(EventValues event) {
         Object key = by.value(event);
         if (key == null) {
             return Released.NOTHING;
@@ -167,8 +162,8 @@ public final class HoldBack {
         }
         makeRoom(now);
         released.add(held.size());
-        List<Event> events = new ArrayList<>(held.size());
-        held.forEach(each -> events.add(EventBytes.read(ByteBuffer.wrap(each))));
+        List<Draft> events = new ArrayList<>(held.size());
+        held.forEach(each -> events.add(EventRecord.of(each).draft()));
         return new Released(events, missing);
     }
 
@@ -199,18 +194,6 @@ public final class HoldBack {
         count.incrementAndGet();
         bytes.addAndGet(GROUP_COST);
         return made;
-    }
-
-    private byte[] written(Event event) {
-        EventBytes writer = writers.poll();
-        if (writer == null) {
-            writer = new EventBytes();
-        }
-        ByteBuffer buffer = writer.write(event);
-        byte[] copy = new byte[buffer.remaining()];
-        buffer.get(copy);
-        writers.offer(writer);
-        return copy;
     }
 
     /** Under the group's lock. */

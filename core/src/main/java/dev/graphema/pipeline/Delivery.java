@@ -1,11 +1,11 @@
 package dev.graphema.pipeline;
 
-import dev.graphema.event.Event;
+import dev.graphema.event.Draft;
 import dev.graphema.failure.FailurePolicy;
 import dev.graphema.sink.Sink;
 import dev.graphema.sink.SinkHealth;
 
-/** The way to one sink. */
+/** Delivers events to one sink. */
 abstract class Delivery {
     /** What happens to a sink whose queue has been drained. */
     enum Ending {
@@ -34,7 +34,7 @@ abstract class Delivery {
         return name;
     }
 
-    /** How many events were written so far. */
+    /** Returns the number of written events. */
     final long written() {
         return written;
     }
@@ -44,8 +44,8 @@ abstract class Delivery {
         written += count;
     }
 
-    /** Hands an event over, from any thread. Throws nothing but {@link OutOfMemoryError}, with the event counted as lost. */
-    final void handOver(Event event) {
+    /** Hands a completed event over, from any thread. Throws only {@link OutOfMemoryError}; the event is then counted as lost. */
+    final void handOver(Draft event) {
         boolean accepted = false;
         try {
             accepted = offer(event);
@@ -59,28 +59,28 @@ abstract class Delivery {
         }
     }
 
-    /** Takes an event or returns false; the caller counts it then. When it throws, the event was not taken. */
-    abstract boolean offer(Event event);
+    /** Takes a completed event, or returns false; the caller then counts it. If it throws, the event was not taken. */
+    abstract boolean offer(Draft event);
 
-    /** Begins to serve. A second call does nothing. */
+    /** Starts. A second call has no effect. */
     abstract void start();
 
-    /** Waits until everything handed over so far is written, up to the time of {@link System#nanoTime}. */
+    /** Waits until all events that were handed over are written, up to a time of {@link System#nanoTime}. */
     abstract boolean awaitWritten(long by);
 
-    /** Asks for what is left to be written and then the end, by the given time of {@link System#nanoTime}. */
+    /** Begins to write all remaining events and then to end, by a time of {@link System#nanoTime}. */
     abstract void beginEnd(Ending ending, long by);
 
     /**
-     * Waits for the end that {@link #beginEnd} asked for, until its time is over. Then nothing is queued or in flight: all
+     * Waits for the end that {@link #beginEnd} has begun, until its time is over. Then nothing is queued or in flight: all
      * events were written, are counted as lost, or are in a file that the next start reads. An interrupt does not end the
      * waiting, and is kept.
      *
-     * @return whether all that was accepted was written
+     * @return whether all accepted events were written
      */
     abstract boolean awaitEnd();
 
-    /** Reports that the sink has failed: at the first failure and then ever more rarely, each time at twice the number. */
+    /** Reports a failure of the sink: the first one, and then each time that their number has doubled. */
     final void failed(Throwable problem, String consequence) {
         failures++;
         if (Long.bitCount(failures) == 1) {
@@ -88,7 +88,7 @@ abstract class Delivery {
         }
     }
 
-    /** Reports that the sink works again, if it had failed before. */
+    /** Reports that the sink works again, if it has failed before. */
     final void succeeded() {
         if (failures > 0) {
             long count = failures;

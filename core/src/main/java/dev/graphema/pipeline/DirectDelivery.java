@@ -1,6 +1,6 @@
 package dev.graphema.pipeline;
 
-import dev.graphema.event.Event;
+import dev.graphema.event.Draft;
 
 /**
  * Writes each event at once, on the caller's thread, which waits for the sink: for small programs and tests. What cannot be
@@ -18,8 +18,8 @@ final class DirectDelivery extends Delivery {
     }
 
     @Override
-    boolean offer(Event event) {
-        return writer.write(event, () -> !closed);
+    boolean offer(Draft event) {
+        return writer.write(sink -> sink.write(event.finish()), () -> !closed);
     }
 
     @Override

@@ -1,12 +1,19 @@
 package dev.graphema.pipeline;
 
-import dev.graphema.event.Event;
 import dev.graphema.failure.FailurePolicy;
+import dev.graphema.sink.Sink;
+import java.io.IOException;
 import java.util.function.BooleanSupplier;
 
 /** Writes single events on their callers' threads, one at a time. Its own monitor is the lock of the sink. */
 final class DirectWriter {
     private final Delivery delivery;
+
+    /** Writes an event, without flushing it. */
+    @FunctionalInterface
+    interface Writing {
+        void to(Sink sink) throws IOException;
+    }
 
     DirectWriter(Delivery delivery) {
         this.delivery = delivery;
@@ -16,10 +23,11 @@ final class DirectWriter {
      * Writes and flushes the event. The caller's interrupt is put aside meanwhile, because an interrupted thread closes the
      * channels that it writes to.
      *
+     * @param event writes the event to the sink
      * @param isOpen asked under the lock
      * @return false when the event was not written
      */
-    boolean write(Event event, BooleanSupplier isOpen) {
+    boolean write(Writing event, BooleanSupplier isOpen) {
         if (Thread.holdsLock(this)) {
             return false; // the sink itself logs an event: it would write for ever
         }
@@ -33,12 +41,12 @@ final class DirectWriter {
         }
     }
 
-    private synchronized boolean writeAlone(Event event, BooleanSupplier isOpen) {
+    private synchronized boolean writeAlone(Writing event, BooleanSupplier isOpen) {
         if (!isOpen.getAsBoolean()) {
             return false;
         }
         try {
-            delivery.sink.write(event);
+            event.to(delivery.sink);
             delivery.sink.flush();
         } catch (Throwable e) {
             FailurePolicy.contain(e);

@@ -1,114 +1,86 @@
 package dev.graphema.pipeline;
 
-import dev.graphema.event.Draft;
-import dev.graphema.event.Event;
 import dev.graphema.event.EventBytes;
+import dev.graphema.event.Level;
+import dev.graphema.spool.Ring;
 import dev.graphema.spool.RingFile;
 import java.io.IOException;
-import java.nio.ByteBuffer;
 import java.util.function.Consumer;
-import org.jctools.queues.varhandle.MpmcVarHandleArrayQueue;
 
 /**
- * Bytes in a memory-mapped file: an event that was offered survives the sudden end of the process.
+ * A queue in a memory-mapped file: an event that was offered survives the sudden end of the process.
  *
- * <p>When the mapping fails, because another process has truncated the file, events wait in memory from then on. This is
+ * <p>If the mapping fails, because another process has truncated the file, events wait in memory from then on. This is
  * reported once.
  */
 final class DurableHandover implements Handover {
-    private static final int MOST_WRITERS_KEPT = 16;
-
-    private final RingFile ring;
-    private final MemoryHandover substitute;
+    private final RingFile file;
+    private final Ring ring;
+    private final int capacityOfSubstitute;
     private final Consumer<String> error;
     private final int part;
-    // Writers are large and threads may be many and virtual, so they are shared and not bound to threads.
-    private final MpmcVarHandleArrayQueue<EventBytes> writers = new MpmcVarHandleArrayQueue<>(MOST_WRITERS_KEPT);
 
-    private volatile boolean broken;
+    /** The queue in memory that is used instead of the file; null while the file can be used. */
+    private volatile MemoryHandover substitute;
 
     /**
-     * @param capacity how many events may wait in memory when the file cannot be used any more
-     * @param error receives one line about an event that cannot be read again, or about the file
+     * @param capacityOfSubstitute the bytes of events that may wait in memory if the file cannot be used any more
+     * @param error receives one line about an event that cannot be read, or about the file
      */
-    DurableHandover(RingFile ring, int capacity, Consumer<String> error) {
-        this.ring = ring;
-        this.substitute = new MemoryHandover(capacity);
+    DurableHandover(RingFile file, int capacityOfSubstitute, Consumer<String> error) {
+        this.file = file;
+        this.ring = file.ring();
+        this.capacityOfSubstitute = capacityOfSubstitute;
         this.error = error;
         this.part = ring.capacity() / PARTS;
     }
 
     @Override
-    public boolean offer(Event event, int leaving) {
-        if (broken) {
-            return substitute.offer(event, leaving);
-        }
-        try {
-            return put(event, leaving * part);
-        } catch (InternalError e) {
-            fail();
-            return substitute.offer(event, leaving);
-        }
-    }
-
-    private boolean put(Event event, int leavingBytes) {
-        // Asked first, because encoding costs more than all else, and a full ring is asked again and again.
-        if (!ring.hasRoom(leavingBytes)) {
-            return false;
-        }
-        EventBytes writer = writers.poll();
-        if (writer == null) {
-            writer = new EventBytes();
-        }
-        ByteBuffer bytes = writer.write(event);
-        boolean put = bytes.remaining() <= ring.longest() && ring.put(bytes, leavingBytes);
-        writers.offer(writer);
-        return put;
+    public int longest() {
+        return Math.min(ring.longest(), Ring.longest(capacityOfSubstitute));
     }
 
     @Override
-    public Event take() {
-        while (!broken) {
+    public boolean offer(EventBytes event, int leaving) {
+        MemoryHandover other = substitute;
+        if (other != null) {
+            return other.offer(event, leaving);
+        }
+        try {
+            return ring.put(event.array(), event.length(), leaving * part);
+        } catch (InternalError e) {
+            return fail().offer(event, leaving);
+        }
+    }
+
+    @Override
+    public Level take(RecordBatch batch) {
+        while (substitute == null) {
             try {
-                ByteBuffer bytes = ring.peek();
-                if (bytes == null) {
-                    break;
-                }
-                Event event = read(bytes);
-                boolean isRepeat = ring.isRepeat();
-                ring.advance();
-                if (event != null) {
-                    return isRepeat ? Draft.repeat(event) : event;
-                }
+                int length = ring.peek();
+                return length == 0 ? null : batch.take(ring, length);
+            } catch (IllegalArgumentException e) {
+                error.accept("a record in " + file.path() + " is " + e.getMessage() + " and is skipped");
             } catch (InternalError e) {
                 fail();
             }
         }
-        return substitute.take();
+        return substitute.take(batch);
     }
 
-    /** The event, or null when the bytes are none. An error leaves the record where it is. */
-    private Event read(ByteBuffer bytes) {
-        try {
-            return EventBytes.read(bytes);
-        } catch (IllegalArgumentException e) {
-            error.accept("a record in " + ring.path() + " is " + e.getMessage() + " and is skipped");
-            return null;
-        }
-    }
-
-    private synchronized void fail() {
-        if (!broken) {
-            broken = true;
+    private synchronized MemoryHandover fail() {
+        if (substitute == null) {
+            substitute = new MemoryHandover(capacityOfSubstitute);
             error.accept(
-                    ring.path() + " was truncated by another process: events wait in memory from now on, and are lost"
+                    file.path() + " was truncated by another process: events wait in memory from now on, and are lost"
                             + " with the process; restart it to use the file again");
         }
+        return substitute;
     }
 
     @Override
     public void written() {
-        if (!broken) {
+        if (substitute == null) {
             try {
                 ring.giveBack();
             } catch (InternalError e) {
@@ -118,44 +90,51 @@ final class DurableHandover implements Handover {
     }
 
     @Override
-    public void abandon(Consumer<Event> lost) {
-        substitute.abandon(lost);
+    public void abandon(Consumer<Level> lost) {
+        if (substitute != null) {
+            substitute.abandon(lost);
+        }
     }
 
     @Override
     public boolean outlivesProcess() {
-        return !broken;
+        return substitute == null;
     }
 
     @Override
     public long offeredUpTo() {
-        return broken ? substitute.offeredUpTo() : ring.putUpTo();
+        return substitute == null ? ring.putUpTo() : behindFile() + substitute.offeredUpTo();
     }
 
     @Override
     public long takenUpTo() {
-        return broken ? substitute.takenUpTo() : ring.takenUpTo();
+        return substitute == null ? ring.takenUpTo() : behindFile() + substitute.takenUpTo();
+    }
+
+    /** A position behind all events of the file, because positions only grow. */
+    private long behindFile() {
+        return ring.takenUpTo() + ring.capacity();
     }
 
     @Override
     public boolean hasRoom() {
-        return broken ? substitute.hasRoom() : ring.used() < ring.capacity() / 2;
+        return substitute == null ? ring.used() < ring.capacity() / 2 : substitute.hasRoom();
     }
 
     @Override
     public boolean isEmpty() {
-        return (broken || ring.putUpTo() == ring.takenUpTo()) && substitute.isEmpty();
+        return substitute == null ? ring.putUpTo() == ring.takenUpTo() : substitute.isEmpty();
     }
 
     @Override
     public String waiting() {
-        return broken
-                ? substitute.waiting()
-                : ring.used() + " bytes of events, which the next start finds in " + ring.path();
+        return substitute == null
+                ? ring.used() + " bytes of events, which the next start finds in " + file.path()
+                : substitute.waiting();
     }
 
     @Override
     public void close() throws IOException {
-        ring.close();
+        file.close();
     }
 }

@@ -1,51 +1,58 @@
 package dev.graphema.pipeline;
 
-import dev.graphema.event.Event;
+import dev.graphema.event.EventBytes;
+import dev.graphema.event.Level;
 import java.io.Closeable;
 import java.io.IOException;
 import java.util.function.Consumer;
 
 /**
- * Where events wait for a sink's thread: many threads offer, one takes. An offer that fails half-way, because the caller's
- * stack overflows or the heap is full, leaves the hand-over as it was: there is no state between claiming a place and
- * publishing an event.
+ * The queue in which events wait for a sink's thread: many threads offer, one takes. If an offer fails half-way, because the
+ * stack of the caller overflows or the heap is full, the event was not offered, and the queue is not affected.
  */
 interface Handover extends Closeable {
-    /** Into how many parts the room is divided when some of it shall stay free. */
+    /** The number of parts into which the capacity is divided, of which some can be left free. */
     int PARTS = 16;
+
+    /** Returns the most bytes of an event that can be offered. */
+    int longest();
 
     /**
      * Offers an event, from any thread.
      *
-     * @param leaving how many parts of the room must stay free behind it
-     * @return false when there is not so much room
+     * @param leaving how many parts of the capacity must stay free
+     * @return false if there is not so much space
      */
-    boolean offer(Event event, int leaving);
+    boolean offer(EventBytes event, int leaving);
 
-    /** The next event, or null; for the sink's thread. */
-    Event take();
+    /**
+     * Moves the next event to the end of the batch; for the sink's thread.
+     *
+     * @return its level; null if there is no event
+     */
+    Level take(RecordBatch batch);
 
-    /** Takes note that all that was taken is out of the sink; for the sink's thread. */
+    /** Called when all taken events have left the sink; for the sink's thread. */
     void written();
 
     /**
-     * Takes all that still waits and is lost with the process. Called when the sink ends, by the sink's thread or in its
+     * Takes all waiting events that are lost with the process. Called when the sink ends, by the sink's thread or in its
      * place.
      *
-     * @param lost receives each event that is lost; none when the next start finds the events
+     * @param lost receives the level of each lost event; none if the next start finds the events
      */
-    void abandon(Consumer<Event> lost);
+    void abandon(Consumer<Level> lost);
 
-    /** Whether the next start finds all events that were not reported as {@link #written}. */
+    /** Returns whether the next start finds all events that were not reported as {@link #written}. */
     boolean outlivesProcess();
 
-    /** Up to where was offered; comparable with {@link #takenUpTo}. */
+    /** Returns the position up to which events were offered; comparable with {@link #takenUpTo}. */
     long offeredUpTo();
 
-    /** Up to where was taken; for the sink's thread. */
+    /** Returns the position up to which events were taken; for the sink's thread. */
     long takenUpTo();
 
-    /** Whether at least half of the room is free. */
+    /** Returns whether at least half of the capacity is free. */
     boolean hasRoom();
 
     boolean isEmpty();

@@ -1,7 +1,6 @@
 package dev.graphema.pipeline;
 
 import dev.graphema.event.Draft;
-import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.failure.FailurePolicy;
 import dev.graphema.holdback.HoldBack;
@@ -327,13 +326,13 @@ public final class Pipeline {
                         name,
                         target,
                         target.ring() == null
-                                ? new MemoryHandover(builder.capacity())
-                                : new DurableHandover(target.ring(), builder.capacity(), target.health()::error),
+                                ? new MemoryHandover(builder.queueBytes())
+                                : new DurableHandover(target.ring(), builder.queueBytes(), target.health()::error),
                         builder.longestWait(),
                         losses -> lossEvent(name, losses, builder));
     }
 
-    private Event lossEvent(String sink, Map<Level, Long> losses, PipelineBuilder builder) {
+    private Draft lossEvent(String sink, Map<Level, Long> losses, PipelineBuilder builder) {
         long count = losses.values().stream().mapToLong(Long::longValue).sum();
         return new Draft()
                 .time(Times.now())
@@ -349,8 +348,7 @@ public final class Pipeline {
                                 "remedy",
                                 "sample or route away the most frequent events, or give the sink a faster target"))
                 .run(numbers.run())
-                .sequence(numbers.next())
-                .finish();
+                .sequence(numbers.next());
     }
 
     /**

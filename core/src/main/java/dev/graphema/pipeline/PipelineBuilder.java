@@ -17,6 +17,7 @@ import java.util.function.BiPredicate;
 
 /** Builds a pipeline. */
 public final class PipelineBuilder {
+    private static final int LEAST_QUEUE_BYTES = 64 * 1024;
     private static final int MOST_SINKS = Long.SIZE;
 
     private final Map<String, Pipeline.Target> targets = new LinkedHashMap<>();
@@ -26,7 +27,7 @@ public final class PipelineBuilder {
     private Sampler sampler = Sampler.NONE;
     private Redactor redactor = Redactor.NONE;
     private Reporter reporter = Reporter.standardError();
-    private int capacity = 8192;
+    private int queueBytes = MemoryHandover.USUAL_CAPACITY;
     private Duration longestWait = Duration.ofSeconds(1);
     private boolean synchronous;
     private boolean firstMatch;
@@ -71,12 +72,16 @@ public final class PipelineBuilder {
         return this;
     }
 
-    /** Sets the capacity of the queue of each sink: a power of two, 16 or more. Default: 8192. */
-    public PipelineBuilder capacity(int capacity) {
-        if (capacity < 16 || Integer.bitCount(capacity) != 1) {
-            throw new IllegalArgumentException("capacity: " + capacity + " (expected: a power of two from 16 up)");
+    /**
+     * Sets the size of the queue of each sink, in bytes: a power of two, 65536 or more. Default: {@value
+     * MemoryHandover#USUAL_CAPACITY}, for about ten thousand events.
+     */
+    public PipelineBuilder queueBytes(int bytes) {
+        if (bytes < LEAST_QUEUE_BYTES || Integer.bitCount(bytes) != 1) {
+            throw new IllegalArgumentException(
+                    "queue bytes: " + bytes + " (expected: a power of two from " + LEAST_QUEUE_BYTES + " up)");
         }
-        this.capacity = capacity;
+        this.queueBytes = bytes;
         return this;
     }
 
@@ -183,8 +188,8 @@ public final class PipelineBuilder {
         return run;
     }
 
-    int capacity() {
-        return capacity;
+    int queueBytes() {
+        return queueBytes;
     }
 
     Duration longestWait() {

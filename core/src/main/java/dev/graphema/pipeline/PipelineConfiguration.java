@@ -2,7 +2,6 @@ package dev.graphema.pipeline;
 
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Draft;
-import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.holdback.HoldBack;
 import dev.graphema.redaction.Redactor;
@@ -40,7 +39,7 @@ final class PipelineConfiguration {
      * @param bit identifies it among the sinks of the configuration
      */
     record Outlet(Delivery delivery, Level threshold, long bit) {
-        void offer(Event event) {
+        void offer(Draft event) {
             if (event.level().passes(threshold)) {
                 delivery.handOver(event);
             }
@@ -108,9 +107,8 @@ final class PipelineConfiguration {
         // An event that releases detail is never sampled, because detail would be written without its reason. Held
         // events are
         // not sampled either, so that a group is complete.
-        boolean releases = holdBack.isReleasedBy(draft.soFar());
-        boolean isDetail =
-                !releases && holdBack.isAbout(draft.soFar()) && !askedFor.test(draft.logger(), draft.level());
+        boolean releases = holdBack.isReleasedBy(draft);
+        boolean isDetail = !releases && holdBack.isAbout(draft) && !askedFor.test(draft.logger(), draft.level());
         long weight = releases || isDetail ? 1 : sampler.weight(draft);
         if (weight == 0) {
             return;
@@ -123,16 +121,15 @@ final class PipelineConfiguration {
         if (releases) {
             release(draft, numbers);
         }
-        send(draft.held(isDetail).sequence(numbers.next()).finish());
+        send(draft.held(isDetail).sequence(numbers.next()).complete());
     }
 
     private void release(Draft cause, SequenceNumbers numbers) {
-        HoldBack.Released released = holdBack.release(cause.soFar());
-        released.events().forEach(event -> send(Draft.released(event, numbers.next())));
+        HoldBack.Released released = holdBack.release(cause);
+        released.events().forEach(event -> send(event.held(true).sequence(numbers.next())));
         if (released.missing() > 0) {
-            Event first = released.events().isEmpty()
-                    ? cause.soFar()
-                    : released.events().get(0);
+            Draft first =
+                    released.events().isEmpty() ? cause : released.events().get(0);
             Draft missing = new Draft()
                     .time(first.epochNanos())
                     .level(first.level())
@@ -148,11 +145,11 @@ final class PipelineConfiguration {
                                             "set hold-back: {events} to more, or raise the thresholds of loggers that emit many events"))
                     .held(true)
                     .run(numbers.run());
-            send(missing.sequence(numbers.next()).finish());
+            send(missing.sequence(numbers.next()).complete());
         }
     }
 
-    void send(Event event) {
+    void send(Draft event) {
         if (conditions.length == 0) {
             for (Outlet outlet : outlets) {
                 outlet.offer(event);

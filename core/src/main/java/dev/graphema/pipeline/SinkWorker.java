@@ -1,7 +1,8 @@
 package dev.graphema.pipeline;
 
 import dev.graphema.background.BackgroundThreads;
-import dev.graphema.event.Event;
+import dev.graphema.event.Draft;
+import dev.graphema.event.EventBytes;
 import dev.graphema.event.Level;
 import dev.graphema.failure.FailurePolicy;
 import dev.graphema.sink.RefusedException;
@@ -77,7 +78,7 @@ final class SinkWorker extends Delivery implements Runnable {
 
     private final Handover handover;
     private final long longestWaitNanos;
-    private final Function<Map<Level, Long>, Event> lossEvent;
+    private final Function<Map<Level, Long>, Draft> lossEvent;
     private final DirectWriter direct = new DirectWriter(this);
     private final CountDownLatch finished = new CountDownLatch(1);
     private final Thread thread;
@@ -94,9 +95,7 @@ final class SinkWorker extends Delivery implements Runnable {
     private volatile boolean complete;
 
     // Used by the thread alone, or after it has finished.
-    private final Event[] batch = new Event[BATCH];
-    private int batchNext;
-    private int batchEnd;
+    private final RecordBatch batch = new RecordBatch(BATCH);
     private boolean flushFailed;
     private int idle;
     private int attempts;
@@ -115,7 +114,7 @@ final class SinkWorker extends Delivery implements Runnable {
             Pipeline.Target target,
             Handover handover,
             Duration longestWait,
-            Function<Map<Level, Long>, Event> lossEvent) {
+            Function<Map<Level, Long>, Draft> lossEvent) {
         super(name, target);
         this.handover = handover;
         this.longestWaitNanos = longestWait.toNanos();
@@ -138,10 +137,10 @@ final class SinkWorker extends Delivery implements Runnable {
     // Callers
 
     @Override
-    boolean offer(Event event) {
+    boolean offer(Draft event) {
         State now = state;
         if (now == State.DIRECT) {
-            return direct.write(event, () -> state == State.DIRECT);
+            return direct.write(sink -> sink.write(event.finish()), () -> state == State.DIRECT);
         }
         if (now == State.ENDED || !offerInTime(event)) {
             return false;
@@ -155,14 +154,20 @@ final class SinkWorker extends Delivery implements Runnable {
         return true;
     }
 
-    private boolean offerInTime(Event event) {
-        if (event.level().passes(Level.WARN)) {
-            return handover.offer(event, 0) || offerWaiting(event);
+    private boolean offerInTime(Draft event) {
+        EventBytes bytes = event.encoded();
+        if (bytes.length() > handover.longest()) {
+            health.error("an event of " + bytes.length() + " bytes is too long for the queue (at most "
+                    + handover.longest() + ") and is lost; log less in one event");
+            return false;
         }
-        return handover.offer(event, event.level().passes(Level.INFO) ? 1 : 2);
+        if (event.level().passes(Level.WARN)) {
+            return handover.offer(bytes, 0) || offerWaiting(bytes);
+        }
+        return handover.offer(bytes, event.level().passes(Level.INFO) ? 1 : 2);
     }
 
-    private boolean offerWaiting(Event event) {
+    private boolean offerWaiting(EventBytes event) {
         if (Thread.currentThread() == thread) {
             return false; // the sink itself logs an event: it would wait for itself
         }
@@ -181,19 +186,21 @@ final class SinkWorker extends Delivery implements Runnable {
 
     /** Settles events that were offered while the thread ended: writes them, or counts them. */
     private void sweep() {
+        RecordBatch one = new RecordBatch(1);
         while (true) {
-            Event event;
+            Level level;
             synchronized (this) {
-                event = state == State.DIRECT ? handover.take() : null;
-                if (event == null) {
+                one.clear();
+                level = state == State.DIRECT ? handover.take(one) : null;
+                if (level == null) {
                     if (state == State.ENDED) {
-                        handover.abandon(left -> health.count(left.level()));
+                        handover.abandon(health::count);
                     }
                     return;
                 }
             }
-            if (!direct.write(event, () -> state == State.DIRECT)) {
-                health.count(event.level());
+            if (!direct.write(one::writeTo, () -> state == State.DIRECT)) {
+                health.count(level);
             }
         }
     }
@@ -277,14 +284,14 @@ final class SinkWorker extends Delivery implements Runnable {
      * @param unwritten how many of the events in flight the sink had taken and not written
      */
     private void loseRest(String why, long unwritten) {
-        long notHandedOver = batchEnd - batchNext;
+        long notHandedOver = batch.left();
         long count = Math.min(inFlight.size(), unwritten == Long.MAX_VALUE ? unwritten : notHandedOver + unwritten);
         health.error(why + "; " + handover.waiting() + " and " + count + " in flight are not written");
         if (!handover.outlivesProcess()) {
             inFlight.loseLast(count, health);
             countWritten(inFlight.settle());
         }
-        handover.abandon(event -> health.count(event.level()));
+        handover.abandon(health::count);
     }
 
     /** A sink that had stayed open is closed by whoever asks for it. */
@@ -379,16 +386,14 @@ final class SinkWorker extends Delivery implements Runnable {
 
     /** Takes the next batch when the last one is done. @return how many events there are to write */
     private synchronized int fill() {
-        if (batchNext == batchEnd && !abandoned) {
-            batchNext = 0;
-            batchEnd = 0;
-            Event event;
-            while (batchEnd < BATCH && (event = handover.take()) != null) {
-                batch[batchEnd++] = event;
-                inFlight.add(event.level());
+        if (batch.left() == 0 && !abandoned) {
+            batch.clear();
+            Level level;
+            while (!batch.isFull() && (level = handover.take(batch)) != null) {
+                inFlight.add(level);
             }
         }
-        return batchEnd - batchNext;
+        return batch.left();
     }
 
     /** Makes a batch of the event that reports what was lost, as soon as there is room again; false when there is none. */
@@ -397,28 +402,26 @@ final class SinkWorker extends Delivery implements Runnable {
         if (abandoned || unreported.isEmpty() || !handover.hasRoom()) {
             return false;
         }
-        batch[0] = lossEvent.apply(unreported);
-        batchNext = 0;
-        batchEnd = 1;
+        batch.clear();
+        batch.add(lossEvent.apply(unreported).complete().encoded());
         inFlight.addReport();
         health.reported(unreported);
         return true;
     }
 
     private boolean writeBatch() {
-        while (batchNext < batchEnd) {
-            if (!write(batch[batchNext])) {
+        while (batch.left() > 0) {
+            if (!writeNext()) {
                 return false;
             }
-            batch[batchNext++] = null;
         }
         return true;
     }
 
     /** Writes an event that is in flight; false when it is to be tried again. */
-    private boolean write(Event event) {
+    private boolean writeNext() {
         try {
-            sink.write(event);
+            batch.writeTo(sink);
             attempts = 0;
             unflushedSince = unflushedSince == 0 && patienceNanos() > 0 ? System.nanoTime() : unflushedSince;
             return true;
@@ -426,6 +429,7 @@ final class SinkWorker extends Delivery implements Runnable {
             boolean again = isTriedAgain(e, FailurePolicy.Cause.MACHINE);
             if (!again) {
                 loseOne();
+                batch.skip();
             }
             failing(e, again ? WAITS : "the event is lost");
             return !again;
@@ -449,7 +453,7 @@ final class SinkWorker extends Delivery implements Runnable {
         if (abandoned) {
             return;
         }
-        inFlight.loseFromEnd(batchEnd - batchNext, health);
+        inFlight.loseFromEnd(batch.left(), health);
     }
 
     private boolean flush() {

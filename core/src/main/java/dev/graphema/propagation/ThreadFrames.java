@@ -17,15 +17,18 @@ import java.util.List;
  * this library must not keep its classes in memory.
  */
 public final class ThreadFrames {
-    /** One element: the innermost frame, or null. */
+    /** The index of the {@link ThreadDraft}. */
+    static final int DRAFT = 1;
+
+    /** The innermost frame, or null, and the draft of the thread. */
     private static final ThreadLocal<Object[]> TOP = new ThreadLocal<>();
 
     private ThreadFrames() {}
 
-    private static Object[] place() {
+    static Object[] place() {
         Object[] place = TOP.get();
         if (place == null) {
-            place = new Object[1];
+            place = new Object[DRAFT + 1];
             TOP.set(place);
         }
         return place;

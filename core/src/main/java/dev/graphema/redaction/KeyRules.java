@@ -26,11 +26,19 @@ public final class KeyRules implements FieldRewriter {
     /** The most paths whose rule is cached; names are constants of the program, so there are few. */
     private static final int MOST_REMEMBERED = 4096;
 
+    private static final int HARMLESS = 1024;
+
     private static final KeyRule NO_RULE = new KeyRule(null, null, null, null);
 
     private final LongAdder withheld = new LongAdder();
     private final List<KeyRule> rules = new ArrayList<>();
     private final Map<String, KeyRule> byPath = new ConcurrentHashMap<>();
+
+    /**
+     * A cache of names that cannot match, indexed by hash: names recur as the same objects. Threads write without
+     * synchronization; a thread that reads an old entry only looks the name up.
+     */
+    private final String[] harmless = new String[HARMLESS];
 
     /** Caches whether a field with this name can match. */
     private final Map<String, Boolean> byName = new ConcurrentHashMap<>();
@@ -82,6 +90,19 @@ public final class KeyRules implements FieldRewriter {
 
     @Override
     public boolean canBeMeant(String name) {
+        int hash = name.hashCode();
+        int place = (hash ^ hash >>> 16) & HARMLESS - 1;
+        if (harmless[place] == name) {
+            return false;
+        }
+        boolean can = canMatch(name);
+        if (!can) {
+            harmless[place] = name;
+        }
+        return can;
+    }
+
+    private boolean canMatch(String name) {
         Boolean known = byName.get(name);
         if (known == null) {
             String plain = plain(name);

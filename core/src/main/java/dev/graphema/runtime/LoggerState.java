@@ -5,6 +5,7 @@ import dev.graphema.event.Failure;
 import dev.graphema.event.Fields;
 import dev.graphema.event.Level;
 import dev.graphema.failure.FailurePolicy;
+import dev.graphema.propagation.ThreadDraft;
 import dev.graphema.propagation.ThreadFrames;
 import java.util.function.Function;
 
@@ -19,9 +20,8 @@ public final class LoggerState {
     private final LoggerTree tree;
 
     // One number, so that the accepted levels and the generation of the settings are always read together: the lowest
-    // severity that may be accepted (8 bits), the severity from which all events are (8 bits), and the generation. It
-    // is
-    // volatile, so that all threads see a change soon; a volatile read costs no more than a plain one here.
+    // severity that may be accepted (8 bits), the severity from which all events are accepted (8 bits), and the
+    // generation. Volatile, so that all threads see a change soon; a volatile read costs no more than a plain one here.
     private volatile long admission;
     private volatile boolean tellsCaller;
     private volatile Object companion;
@@ -84,10 +84,23 @@ public final class LoggerState {
         return companion;
     }
 
-    /** Begins an event. */
+    /** Begins an event whose draft belongs to the caller. */
     public Draft draft(Level level, String message) {
-        return new Draft(tree.sensitive())
-                .level(level)
+        return begun(new Draft(tree.sensitive()), level, message);
+    }
+
+    /** Begins an event whose draft is to be {@linkplain #giveBack given back}. */
+    public Draft borrow(Level level, String message) {
+        return begun(ThreadDraft.borrow(tree.sensitive()), level, message);
+    }
+
+    /** Takes the draft of an event back that was sent. */
+    public void giveBack(Draft draft) {
+        ThreadDraft.giveBack(draft);
+    }
+
+    private Draft begun(Draft draft, Level level, String message) {
+        return draft.level(level)
                 .logger(name)
                 .message(message == null ? "" : message)
                 .thread(Thread.currentThread().getName());
@@ -117,7 +130,7 @@ public final class LoggerState {
         tree.receiver().accept(draft, admittedBy);
         if (failure != null && earlier == null && isError) {
             // Errors are not sampled, so the recorded failure can be found.
-            recorded.add(failure, draft.soFar().failure().fingerprint());
+            recorded.add(failure, draft.failure().fingerprint());
         }
     }
 

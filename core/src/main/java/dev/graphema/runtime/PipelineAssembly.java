@@ -147,7 +147,7 @@ final class PipelineAssembly {
             Path handover = context.spool().resolve("handover");
             ring = RingFile.open(handover, RingFile.USUAL_CAPACITY, health::error);
             opened.add(ring);
-            ring.adopt(handover, EventBytes::asRepeat);
+            ring.adopt(handover, record -> EventBytes.markAsRepeat(record, 0));
         }
         pipeline.sink(name, made, sink.threshold(), health, ring, waits);
         parts.put(name, new Part(sink, health));

@@ -182,7 +182,7 @@ public final class RuntimeThresholds {
         Level lowest = null;
         for (Raised each : now) {
             boolean lower = lowest == null || lowest.passes(each.level());
-            if (lower && each.condition().matches(context.soFar())) {
+            if (lower && each.condition().matches(context)) {
                 lowest = each.level();
             }
         }

@@ -60,7 +60,7 @@ public final class Sampler {
         }
         boolean isError = draft.level() != null && draft.level().passes(Level.ERROR);
         for (int i = 0; i < conditions.length; i++) {
-            if ((!isError || errors[i]) && conditions[i].matches(draft.soFar())) {
+            if ((!isError || errors[i]) && conditions[i].matches(draft)) {
                 TraceId trace = draft.trace();
                 long weight = together[i] && draft.callerDropsTrace() ? 0 : samplers[i].weight(draft, trace);
                 if (weight == 0) {
@@ -81,7 +81,7 @@ public final class Sampler {
             return true;
         }
         for (int i = 0; i < conditions.length; i++) {
-            if (conditions[i].matches(draft.soFar())) {
+            if (conditions[i].matches(draft)) {
                 return !together[i] || samplers[i].weight(draft, draft.trace()) > 0;
             }
         }

@@ -2,6 +2,7 @@ package dev.graphema.sink;
 
 import dev.graphema.background.BackgroundThreads;
 import dev.graphema.event.Event;
+import dev.graphema.event.EventRecord;
 import dev.graphema.failure.FailurePolicy;
 import dev.graphema.format.Format;
 import java.io.IOException;
@@ -101,6 +102,14 @@ public final class FileSink implements Sink {
 
     @Override
     public void write(Event event) throws IOException {
+        if (gathered.length() >= MOST_KEPT) {
+            flush();
+        }
+        gathered.add(event);
+    }
+
+    @Override
+    public void write(EventRecord event) throws IOException {
         if (gathered.length() >= MOST_KEPT) {
             flush();
         }

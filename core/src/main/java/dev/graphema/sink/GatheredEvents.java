@@ -1,8 +1,11 @@
 package dev.graphema.sink;
 
 import dev.graphema.event.Event;
+import dev.graphema.event.EventRecord;
 import dev.graphema.format.Format;
 import dev.graphema.text.Utf8Buffer;
+import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.ByteBuffer;
 import java.util.Arrays;
 
@@ -20,17 +23,34 @@ final class GatheredEvents {
 
     /** Adds an event; if the format fails, adds nothing. */
     void add(Event event) {
-        int before = bytes.length();
+        int before = begin();
         try {
             format.write(event, bytes);
-            if (count == ends.length) {
-                ends = Arrays.copyOf(ends, 2 * count);
-            }
         } catch (Throwable e) {
             bytes.cutBack(before);
             throw e;
         }
         ends[count++] = bytes.length();
+    }
+
+    /** As above. */
+    void add(EventRecord event) {
+        int before = begin();
+        try {
+            format.write(event, bytes);
+        } catch (Throwable e) {
+            bytes.cutBack(before);
+            throw e;
+        }
+        ends[count++] = bytes.length();
+    }
+
+    /** Makes room for another end. @return the current length */
+    private int begin() {
+        if (count == ends.length) {
+            ends = Arrays.copyOf(ends, 2 * count);
+        }
+        return bytes.length();
     }
 
     int length() {
@@ -39,6 +59,14 @@ final class GatheredEvents {
 
     boolean isEmpty() {
         return bytes.length() == 0;
+    }
+
+    int count() {
+        return count;
+    }
+
+    void writeTo(OutputStream stream) throws IOException {
+        bytes.writeTo(stream);
     }
 
     /** Returns the first bytes. */

@@ -1,6 +1,7 @@
 package dev.graphema.sink;
 
 import dev.graphema.event.Event;
+import dev.graphema.event.EventRecord;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.Objects;
@@ -22,10 +23,19 @@ public final class LateSink implements Sink {
 
     @Override
     public void write(Event event) throws IOException {
+        open().write(event);
+    }
+
+    @Override
+    public void write(EventRecord event) throws IOException {
+        open().write(event);
+    }
+
+    private Sink open() throws IOException {
         if (sink == null) {
             sink = opener.open();
         }
-        sink.write(event);
+        return sink;
     }
 
     @Override

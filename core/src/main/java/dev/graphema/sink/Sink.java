@@ -1,6 +1,7 @@
 package dev.graphema.sink;
 
 import dev.graphema.event.Event;
+import dev.graphema.event.EventRecord;
 import java.io.IOException;
 import java.time.Duration;
 
@@ -15,6 +16,14 @@ public interface Sink {
      * not accepted.
      */
     void write(Event event) throws IOException;
+
+    /**
+     * As above, for an event in the form in which it left the calling thread. A sink that formats events can override
+     * this, and then creates no objects. The record is valid only during the call.
+     */
+    default void write(EventRecord event) throws IOException {
+        write(event.event());
+    }
 
     /**
      * Writes all accepted events. Called after each batch of at most some hundred events, and at the end. If it throws

@@ -1,8 +1,8 @@
 package dev.graphema.sink;
 
 import dev.graphema.event.Event;
+import dev.graphema.event.EventRecord;
 import dev.graphema.format.Format;
-import dev.graphema.text.Utf8Buffer;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.util.Objects;
@@ -17,29 +17,30 @@ public final class StreamSink implements Sink {
     private static final int FULL = 8 * 1024;
 
     private final OutputStream stream;
-    private final Format format;
-    private final Utf8Buffer buffer = new Utf8Buffer(FULL + 1024);
+    private final GatheredEvents gathered;
 
-    private long gathered;
     private long lost;
     private IOException problem;
 
     public StreamSink(OutputStream stream, Format format) {
         this.stream = Objects.requireNonNull(stream, "stream");
-        this.format = Objects.requireNonNull(format, "format");
+        this.gathered = new GatheredEvents(Objects.requireNonNull(format, "format"), FULL + 1024);
     }
 
     @Override
     public void write(Event event) {
-        int before = buffer.length();
-        try {
-            format.write(event, buffer);
-        } catch (Throwable e) {
-            buffer.cutBack(before);
-            throw e;
-        }
-        gathered++;
-        if (buffer.length() >= FULL) {
+        gathered.add(event);
+        writeOutIfFull();
+    }
+
+    @Override
+    public void write(EventRecord event) {
+        gathered.add(event);
+        writeOutIfFull();
+    }
+
+    private void writeOutIfFull() {
+        if (gathered.length() >= FULL) {
             writeOut();
         }
     }
@@ -56,22 +57,18 @@ public final class StreamSink implements Sink {
 
     private void writeOut() {
         try {
-            buffer.writeTo(stream);
+            gathered.writeTo(stream);
             stream.flush();
         } catch (IOException e) {
             problem = e;
-            lost += gathered;
+            lost += gathered.count();
         } finally {
-            buffer.clear();
-            gathered = 0;
+            gathered.clear();
         }
     }
 
     @Override
     public long discard() {
-        long count = gathered;
-        buffer.clear();
-        gathered = 0;
-        return count;
+        return gathered.clear();
     }
 }

@@ -2,6 +2,7 @@ package dev.graphema.spool;
 
 import dev.graphema.event.Event;
 import dev.graphema.event.EventBytes;
+import dev.graphema.event.EventRecord;
 import java.io.Closeable;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -132,7 +133,7 @@ public final class Spool implements Closeable {
 
     /** Adds events in order. @throws IOException if the spool or the disk is full; events before that one were added */
     public synchronized void add(Event event) throws IOException {
-        ByteBuffer payload = bytes.write(event);
+        ByteBuffer payload = bytes.write(event).view();
         if (used + payload.remaining() > total) {
             throw new IOException("the spool " + folder + " is full with " + used
                     + " bytes: make the receiver available, or allow more with spool: {total: …}");
@@ -202,7 +203,7 @@ public final class Spool implements Closeable {
 
     private void addRead(ByteBuffer payload, List<Event> events) {
         try {
-            events.add(EventBytes.read(payload));
+            events.add(EventRecord.event(payload));
         } catch (IllegalArgumentException e) {
             error.accept("a record in " + folder + " is " + e.getMessage() + " and is skipped");
         }

@@ -6,6 +6,7 @@ package dev.graphema.text;
  */
 public final class Escapes {
     private static final String HEX = "0123456789abcdef";
+    private static final AsciiSet PRINTABLE = AsciiSet.printableExcept("");
 
     private Escapes() {}
 
@@ -37,6 +38,10 @@ public final class Escapes {
 
     /** Writes the text as {@link #visible(String)} returns it. */
     public static void visible(String text, Utf8Buffer to) {
+        if (PRINTABLE.containsAll(text)) {
+            to.ascii(text);
+            return;
+        }
         for (int i = 0; i < text.length(); ) {
             int point = text.codePointAt(i);
             visible(point, to);

@@ -12,8 +12,6 @@ import java.util.Arrays;
  */
 public final class Utf8Buffer {
     private static final int REPLACEMENT = 0xFFFD;
-    private static final byte[] DIGIT_PAIRS = digitPairs();
-    private static final byte[] HEX_PAIRS = hexPairs();
 
     private byte[] bytes;
     private int length;
@@ -44,6 +42,17 @@ public final class Utf8Buffer {
         return this;
     }
 
+    /** Returns the array, with room for more bytes behind the length, to be written by the caller. */
+    public byte[] array(int more) {
+        room(more);
+        return bytes;
+    }
+
+    /** Sets the length after bytes were written to the {@link #array}. */
+    public void setLength(int count) {
+        length = count;
+    }
+
     /** Removes the first bytes. */
     public void dropFirst(int count) {
         System.arraycopy(bytes, count, bytes, 0, length - count);
@@ -60,13 +69,7 @@ public final class Utf8Buffer {
     /** Adds 64 bits as 16 hexadecimal digits, in lower case. */
     public Utf8Buffer hex(long bits) {
         room(16);
-        int at = length;
-        for (int shift = Long.SIZE - Byte.SIZE; shift >= 0; shift -= Byte.SIZE) {
-            int pair = (int) (bits >>> shift & 0xFF) * 2;
-            bytes[at++] = HEX_PAIRS[pair];
-            bytes[at++] = HEX_PAIRS[pair + 1];
-        }
-        length = at;
+        length = Digits.hex(bits, bytes, length);
         return this;
     }
 
@@ -82,7 +85,14 @@ public final class Utf8Buffer {
 
     /** Adds a text. */
     public Utf8Buffer text(String text) {
-        for (int i = 0; i < text.length(); ) {
+        int count = text.length();
+        room(count);
+        int ascii = 0;
+        for (char c; ascii < count && (c = text.charAt(ascii)) < 0x80; ascii++) {
+            bytes[length + ascii] = (byte) c;
+        }
+        length += ascii;
+        for (int i = ascii; i < count; ) {
             int point = text.codePointAt(i);
             codePoint(point);
             i += Character.charCount(point);
@@ -114,38 +124,17 @@ public final class Utf8Buffer {
 
     /** Adds a whole number in decimal digits. */
     public Utf8Buffer number(long value) {
-        if (value < 0) {
-            if (value == Long.MIN_VALUE) {
-                return ascii("-9223372036854775808");
-            }
-            ascii('-');
-            value = -value;
-        }
-        int digits = digits(value);
-        room(digits);
-        length += digits;
-        int at = length;
-        while (value >= 100) {
-            int pair = (int) (value % 100) * 2;
-            value /= 100;
-            bytes[--at] = DIGIT_PAIRS[pair + 1];
-            bytes[--at] = DIGIT_PAIRS[pair];
-        }
-        if (value >= 10) {
-            bytes[--at] = DIGIT_PAIRS[(int) value * 2 + 1];
-            bytes[--at] = DIGIT_PAIRS[(int) value * 2];
-        } else {
-            bytes[--at] = (byte) ('0' + value);
-        }
+        room(Digits.LONGEST_NUMBER);
+        length = Digits.number(value, bytes, length);
         return this;
     }
 
     /** Adds a non-negative number, padded with zeros to a number of digits. */
     public Utf8Buffer padded(long value, int digits) {
-        for (int missing = digits - digits(value); missing > 0; missing--) {
-            ascii('0');
-        }
-        return number(value);
+        int all = Math.max(digits, Digits.digits(value));
+        room(all);
+        length = Digits.padded(value, all, bytes, length);
+        return this;
     }
 
     public Utf8Buffer spaces(int count) {
@@ -192,32 +181,5 @@ public final class Utf8Buffer {
         if (bytes.length - length < more) {
             bytes = Arrays.copyOf(bytes, Math.max(length + more, bytes.length * 2));
         }
-    }
-
-    private static int digits(long value) {
-        int digits = 1;
-        for (long limit = 10; digits < 19 && value >= limit; limit *= 10) {
-            digits++;
-        }
-        return digits;
-    }
-
-    private static byte[] digitPairs() {
-        byte[] pairs = new byte[200];
-        for (int i = 0; i < 100; i++) {
-            pairs[2 * i] = (byte) ('0' + i / 10);
-            pairs[2 * i + 1] = (byte) ('0' + i % 10);
-        }
-        return pairs;
-    }
-
-    private static byte[] hexPairs() {
-        byte[] digits = "0123456789abcdef".getBytes(StandardCharsets.US_ASCII);
-        byte[] pairs = new byte[512];
-        for (int i = 0; i < 256; i++) {
-            pairs[2 * i] = digits[i >>> 4];
-            pairs[2 * i + 1] = digits[i & 15];
-        }
-        return pairs;
     }
 }

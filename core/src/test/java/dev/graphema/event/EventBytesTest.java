@@ -5,9 +5,9 @@ import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 
 import java.math.BigDecimal;
-import java.nio.ByteBuffer;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -48,7 +48,7 @@ class EventBytesTest {
                         .group("passenger", g -> g.put("name", "M\u0000x")))
                 .finish();
 
-        Event back = EventBytes.read(bytes.write(event));
+        Event back = EventRecord.event(bytes.write(event).view());
 
         assertEquals(event.epochNanos(), back.epochNanos());
         assertEquals(event.level(), back.level());
@@ -70,7 +70,7 @@ class EventBytesTest {
 
     @Test
     void anEventWithNextToNothingComesBack() {
-        Event back = EventBytes.read(bytes.write(new Draft().finish()));
+        Event back = EventRecord.event(bytes.write(new Draft().finish()).view());
 
         assertNull(back.level());
         assertNull(back.message());
@@ -80,21 +80,56 @@ class EventBytesTest {
 
     @Test
     void anEventIsMarkedAsARepeatWithoutBeingRead() {
-        ByteBuffer written = bytes.write(
-                new Draft().message("lane not free").level(Level.INFO).finish());
-        Event marked = EventBytes.read(EventBytes.asRepeat(written));
+        byte[] written = new Draft().message("lane not free").level(Level.INFO).toBytes();
+        assertEquals(false, EventRecord.of(written).event().repeat());
+        EventBytes.markAsRepeat(written, 0);
+        Event marked = EventRecord.of(written).event();
         assertEquals(true, marked.repeat());
         assertEquals("lane not free", marked.message());
-        assertEquals(false, EventBytes.read(written).repeat());
+    }
+
+    @Test
+    void textsThatAreThoseOfTheEventBeforeAreWrittenRight() {
+        String[] texts = {"deck", "gate", null, "tåken", "booking"};
+        Random random = new Random(7);
+        for (int i = 0; i < 500; i++) {
+            Event event = new Draft()
+                    .run(texts[random.nextInt(2)])
+                    .service(texts[random.nextInt(texts.length)])
+                    .thread(texts[random.nextInt(texts.length)])
+                    .logger(texts[random.nextInt(texts.length)])
+                    .message(texts[random.nextInt(texts.length)])
+                    .finish();
+            Event back = EventRecord.event(bytes.write(event).view());
+            assertEquals(
+                    Arrays.asList(event.run(), event.service(), event.thread(), event.logger(), event.message()),
+                    Arrays.asList(back.run(), back.service(), back.thread(), back.logger(), back.message()));
+        }
+    }
+
+    @Test
+    void aTextIsPlainIfItIsTheSameInAJsonString() {
+        for (char c = 0; c < 0x180; c++) {
+            for (int length = 1; length <= 20; length++) {
+                for (int place = 0; place < length; place++) {
+                    String text = "b".repeat(place) + c + "]".repeat(length - place - 1);
+                    EventRecord record = EventRecord.of(
+                            bytes.write(new Draft().message(text).finish()).copy());
+                    boolean expected = c >= 0x20 && c < 0x7F && c != '"' && c != '\\';
+                    assertEquals(expected, record.isPlain(record.message()), text);
+                    assertEquals(text, record.string(record.message()));
+                }
+            }
+        }
     }
 
     @Test
     void anotherVersionIsToldApart() {
-        ByteBuffer written = bytes.write(new Draft().message("a").finish());
-        written.put(0, (byte) 9);
+        byte[] written = new Draft().message("a").toBytes();
+        written[0] = 9;
 
-        IllegalArgumentException e = assertThrows(IllegalArgumentException.class, () -> EventBytes.read(written));
-        assertEquals("an event in version 9 (expected: 1)", e.getMessage());
+        IllegalArgumentException e = assertThrows(IllegalArgumentException.class, () -> EventRecord.of(written));
+        assertEquals("an event in version 9 (expected: 2)", e.getMessage());
     }
 
     @ParameterizedTest
@@ -105,14 +140,13 @@ class EventBytesTest {
                 .failure(Failure.of(new RuntimeException("x")))
                 .fields(f -> f.put("lane", "A3").put("list", List.of(1, 2)))
                 .finish();
-        byte[] good = new byte[bytes.write(event).remaining()];
-        bytes.write(event).get(good);
+        byte[] good = bytes.write(event).copy();
         Random random = new Random(seed);
         for (int i = 0; i < 2_000; i++) {
-            byte[] bad = java.util.Arrays.copyOf(good, random.nextInt(good.length) + 1);
+            byte[] bad = Arrays.copyOf(good, random.nextInt(good.length) + 1);
             bad[random.nextInt(bad.length)] = (byte) random.nextInt();
             try {
-                EventBytes.read(ByteBuffer.wrap(bad));
+                EventRecord.of(bad).event();
             } catch (IllegalArgumentException e) {
                 // refused, as it may be
             }

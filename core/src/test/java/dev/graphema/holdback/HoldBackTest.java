@@ -29,7 +29,7 @@ class HoldBackTest {
         for (int i = 0; i < 6; i++) {
             assertEquals(HoldBack.Fate.HELD, holdBack.hold(detail(i % 2 + 1, "m" + i)));
         }
-        assertFalse(holdBack.isReleasedBy(detail(1, "x").level(Level.WARN).soFar()));
+        assertFalse(holdBack.isReleasedBy(detail(1, "x").level(Level.WARN)));
         Event cause = detail(1, "failed").level(Level.ERROR).finish();
         assertTrue(holdBack.isReleasedBy(cause));
 
@@ -43,7 +43,7 @@ class HoldBackTest {
     @Test
     void aGroupCanBeAFieldAndWhatHasNoneIsNotHeld() {
         HoldBack holdBack = new HoldBack(HoldBackRule.USUAL.by("order.id"), clock::get);
-        assertFalse(holdBack.isAbout(detail(1, "m").soFar()));
+        assertFalse(holdBack.isAbout(detail(1, "m")));
         for (int i = 0; i < 3; i++) {
             int order = i;
             holdBack.hold(detail(1, "m" + i).fields(f -> f.group("order", g -> g.put("id", order % 2))));
@@ -56,10 +56,10 @@ class HoldBackTest {
     @Test
     void nothingIsHeldThatIsSevereEnoughOrWhenThereIsNoRule() {
         HoldBack holdBack = new HoldBack(HoldBackRule.USUAL, clock::get);
-        assertTrue(holdBack.isAbout(detail(1, "m").level(Level.TRACE).soFar()));
-        assertFalse(holdBack.isAbout(detail(1, "m").level(Level.INFO).soFar()));
-        assertFalse(HoldBack.NONE.isAbout(detail(1, "m").soFar()));
-        assertFalse(HoldBack.NONE.isReleasedBy(detail(1, "m").level(Level.FATAL).soFar()));
+        assertTrue(holdBack.isAbout(detail(1, "m").level(Level.TRACE)));
+        assertFalse(holdBack.isAbout(detail(1, "m").level(Level.INFO)));
+        assertFalse(HoldBack.NONE.isAbout(detail(1, "m")));
+        assertFalse(HoldBack.NONE.isReleasedBy(detail(1, "m").level(Level.FATAL)));
     }
 
     @Test
@@ -210,9 +210,11 @@ class HoldBackTest {
             HoldBack holdBack = new HoldBack(rule, System::nanoTime);
             int groups = 150_000;
             long most = 0;
+            Draft draft = new Draft();
             for (int i = 0; i < groups * 10; i++) {
-                holdBack.hold(detail(i % groups + 1, "lane tried")
-                        .fields(f -> f.put("lane", "A3").put("wait", 250)));
+                draft.again().time(1).level(Level.DEBUG).logger("skerry.deck").message("lane tried");
+                draft.trace(new TraceId(0, i % groups + 1), null, null);
+                holdBack.hold(draft.fields(f -> f.put("lane", "A3").put("wait", 250)));
                 most = Math.max(most, holdBack.held().bytes());
             }
             HoldBack.Held held = holdBack.held();
@@ -246,6 +248,6 @@ class HoldBackTest {
     }
 
     private static List<String> messages(HoldBack.Released released) {
-        return released.events().stream().map(Event::message).toList();
+        return released.events().stream().map(Draft::message).toList();
     }
 }

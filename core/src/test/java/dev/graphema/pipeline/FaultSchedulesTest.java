@@ -28,7 +28,11 @@ import org.junit.jupiter.api.Timeout;
  * more of them.
  */
 class FaultSchedulesTest {
-    private static final int CAPACITY = 64;
+    private static final int CAPACITY = 64 * 1024;
+
+    /** Makes events large, so that the queue is often full. */
+    private static final String LONG_NAME = "x".repeat(800);
+
     private static final Level[] LEVELS = {Level.DEBUG, Level.INFO, Level.WARN, Level.ERROR};
 
     @Test
@@ -106,17 +110,28 @@ class FaultSchedulesTest {
         private void offerSome() {
             for (int i = random.nextInt(30); i > 0; i--) {
                 Level level = LEVELS[random.nextInt(LEVELS.length)];
-                long waiting = handover.offeredUpTo() - handover.takenUpTo();
+                Draft event = event(level, Long.toString(offered));
+                boolean isFull = isFull(event);
                 long lostBefore = health.total();
-                worker.handOver(event(level, Long.toString(offered)));
+                worker.handOver(event);
                 offered++;
                 offeredByLevel.merge(level, 1L, Long::sum);
-                boolean isFull = waiting >= CAPACITY - (level.passes(Level.WARN) ? 0 : level == Level.INFO ? 4 : 8);
                 boolean isOver = worker.state() == SinkWorker.State.ENDED;
                 assertEquals(
                         isFull || isOver, health.total() > lostBefore, "seed " + seed + ", event " + (offered - 1));
                 mayLose |= isFull || isOver;
             }
+        }
+
+        /** Whether a record of this length does not fit, also because none is divided at the end of the ring. */
+        private boolean isFull(Draft event) {
+            int parts = event.level().passes(Level.WARN) ? 0 : event.level() == Level.INFO ? 1 : 2;
+            long tail = handover.offeredUpTo();
+            long size = event.encoded().length() + 16 + 7 & ~7;
+            long toEnd = CAPACITY - tail % CAPACITY;
+            long padding = toEnd < size ? toEnd : 0;
+            long free = CAPACITY - (tail - handover.takenUpTo());
+            return padding + size > free - parts * (CAPACITY / Handover.PARTS);
         }
 
         private void check(boolean endsWell) {
@@ -202,7 +217,7 @@ class FaultSchedulesTest {
         }
     }
 
-    private static Event event(Level level, String message) {
-        return new Draft().level(level).message(message).finish();
+    private static Draft event(Level level, String message) {
+        return new Draft().level(level).message(message).logger(LONG_NAME).complete();
     }
 }

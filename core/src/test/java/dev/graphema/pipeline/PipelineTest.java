@@ -143,7 +143,7 @@ class PipelineTest {
         };
         Pipeline pipeline = Pipeline.builder()
                 .reporter(reports::add)
-                .capacity(16)
+                .queueBytes(64 * 1024)
                 .longestWait(Duration.ofMillis(1))
                 .sink("blocked", blocked, Level.TRACE)
                 .sink("one", one, Level.TRACE)
@@ -210,10 +210,10 @@ class PipelineTest {
     @Test
     void mistakesInTheBuilderAreRefused() {
         assertEquals(
-                "capacity: 100 (expected: a power of two from 16 up)",
+                "queue bytes: 100 (expected: a power of two from 65536 up)",
                 assertThrows(
                                 IllegalArgumentException.class,
-                                () -> Pipeline.builder().capacity(100))
+                                () -> Pipeline.builder().queueBytes(100))
                         .getMessage());
         assertEquals(
                 "two sinks are called \"one\"",

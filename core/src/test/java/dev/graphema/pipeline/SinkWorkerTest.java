@@ -31,7 +31,7 @@ class SinkWorkerTest {
     private final SinkWorker delivery = new SinkWorker(
             "log",
             new Pipeline.Target(sink, Level.TRACE, new SinkHealth("log", reports::add), null, false),
-            new MemoryHandover(64),
+            new CountingHandover(64),
             Duration.ofMillis(1),
             losses -> event(Level.WARN, "lost " + losses));
 
@@ -331,7 +331,7 @@ class SinkWorkerTest {
         return new SinkWorker(
                 "log",
                 new Pipeline.Target(of, Level.TRACE, new SinkHealth("log", reports::add), null, false),
-                new MemoryHandover(64),
+                new CountingHandover(64),
                 Duration.ofMillis(1),
                 losses -> event(Level.WARN, "lost " + losses));
     }
@@ -350,8 +350,8 @@ class SinkWorkerTest {
         }
     }
 
-    private static Event event(Level level, String message) {
-        return new Draft().level(level).message(message).finish();
+    private static Draft event(Level level, String message) {
+        return new Draft().level(level).message(message).complete();
     }
 
     private static final class RecordingSink implements Sink {

@@ -8,7 +8,6 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.io.IOException;
 import java.nio.ByteBuffer;
-import java.nio.ByteOrder;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -34,13 +33,13 @@ class RingFileTest {
         try (RingFile ring = open()) {
             int taken = 0;
             for (int put = 0; put < 10_000; put++) {
-                assertTrue(ring.put(bytes("record " + put), 0));
+                assertTrue(put(ring, "record " + put, 0));
                 if (put % 7 == 6) {
                     for (int i = 0; i < 7; i++) {
-                        assertEquals("record " + taken++, text(take(ring)));
+                        assertEquals("record " + taken++, take(ring));
                     }
-                    ring.giveBack();
-                    assertEquals(0, ring.used());
+                    ring.ring().giveBack();
+                    assertEquals(0, ring.ring().used());
                 }
             }
         }
@@ -50,40 +49,40 @@ class RingFileTest {
     void aFullRingTakesNoMoreUntilSomethingIsGivenBack() throws IOException {
         try (RingFile ring = open()) {
             int count = 0;
-            while (ring.put(bytes("x".repeat(1000)), 0)) {
+            while (put(ring, "x".repeat(1000), 0)) {
                 count++;
             }
-            assertEquals(CAPACITY / 1008, count);
-            assertFalse(ring.put(bytes("x"), CAPACITY / 2));
+            assertEquals(CAPACITY / 1016, count);
+            assertFalse(put(ring, "x", CAPACITY / 2));
             take(ring);
-            assertFalse(ring.put(bytes("x".repeat(1000)), 0), "taken is not given back");
-            ring.giveBack();
-            assertTrue(ring.put(bytes("x".repeat(1000)), 0));
+            assertFalse(put(ring, "x".repeat(1000), 0), "taken is not given back");
+            ring.ring().giveBack();
+            assertTrue(put(ring, "x".repeat(1000), 0));
         }
     }
 
     @Test
     void whatWasNotTakenIsThereAfterTheEndAndWhatWasTakenIsARepeat() throws IOException {
         RingFile ring = open();
-        ring.put(bytes("arrived"), 0);
+        put(ring, "arrived", 0);
         take(ring);
-        ring.giveBack();
-        ring.put(bytes("taken"), 0);
-        ring.put(bytes("waiting"), 0);
+        ring.ring().giveBack();
+        put(ring, "taken", 0);
+        put(ring, "waiting", 0);
         take(ring);
         ring.close(); // as after a kill: nothing is given back
 
         try (RingFile next = open()) {
-            next.put(bytes("new"), 0);
-            assertEquals("taken", text(next.peek()));
-            assertTrue(next.isRepeat());
-            next.advance();
-            assertEquals("waiting", text(next.peek()));
-            assertFalse(next.isRepeat());
-            next.advance();
-            assertEquals("new", text(take(next)));
+            put(next, "new", 0);
+            assertEquals("taken", peek(next));
+            assertTrue(next.ring().isRepeat());
+            advance(next);
+            assertEquals("waiting", peek(next));
+            assertFalse(next.ring().isRepeat());
+            advance(next);
+            assertEquals("new", take(next));
             assertNull(take(next));
-            next.giveBack();
+            next.ring().giveBack();
         }
         try (RingFile last = open()) {
             assertNull(take(last));
@@ -94,43 +93,80 @@ class RingFileTest {
     @Test
     void aRecordThatWasNeverFinishedLeavesNothingBehind() throws IOException {
         RingFile ring = open();
-        ring.put(bytes("first"), 0);
-        long end = ring.putUpTo();
+        put(ring, "first", 0);
+        long begin = ring.ring().putUpTo();
+        put(ring, "half of it", 0);
+        put(ring, "second", 0);
         ring.close();
-        // What the file holds when the process is killed between writing a record and moving the tail.
-        write(4096 + end, ByteBuffer.wrap(new byte[] {5, 0, 0, 0, 1, 2, 3, 4, 'h', 'a', 'l', 'f'}));
+        // What the file holds if the process is killed after a place was claimed, and while the record is copied.
+        write(4096 + begin, ByteBuffer.allocate(8));
 
         try (RingFile next = open()) {
-            next.put(bytes("third"), 0);
-            assertEquals("first", text(take(next)));
-            assertEquals("third", text(take(next)));
+            put(next, "third", 0);
+            assertEquals("first", take(next));
+            assertEquals("second", take(next));
+            assertEquals("third", take(next));
             assertNull(take(next));
         }
         assertEquals(List.of(), errors);
     }
 
     @Test
+    void aPageThatTheEndOfTheMachineHasLostIsReported() throws IOException {
+        RingFile ring = open();
+        put(ring, "first", 0);
+        long begin = ring.ring().putUpTo();
+        put(ring, "x".repeat(8000), 0);
+        put(ring, "third", 0);
+        ring.close();
+        write(4096 + begin, ByteBuffer.allocate(8016));
+
+        try (RingFile next = open()) {
+            assertEquals("first", take(next));
+            assertEquals("third", take(next));
+            assertNull(take(next));
+        }
+        assertEquals(1, errors.size(), errors.toString());
+        assertTrue(errors.get(0).startsWith("8016 bytes in "), errors.toString());
+    }
+
+    @Test
+    void whatTheEndOfTheMachineHasLeftInFreeSpaceIsNeverTaken() throws IOException {
+        RingFile ring = open();
+        put(ring, "first", 0);
+        long end = ring.ring().putUpTo();
+        ring.close();
+        write(4096 + end, ByteBuffer.wrap(new byte[] {5, 0, 0, 0, 1, 2, 3, 4, 'o', 'l', 'd'}));
+
+        try (RingFile next = open()) {
+            assertEquals("first", take(next));
+            assertNull(take(next));
+            put(next, "second", 0);
+            assertEquals("second", take(next));
+        }
+    }
+
+    @Test
     void bytesOfARecordWithinAPayloadAreNeverTakenForOne() throws IOException {
         RingFile ring = open();
-        ring.put(bytes("forged by a text"), 0);
+        put(ring, "forged by a text", 0);
         ring.close();
         byte[] file = Files.readAllBytes(folder.resolve("ring"));
-        byte[] record = Arrays.copyOfRange(file, 4096, 4096 + 24);
+        byte[] record = Arrays.copyOfRange(file, 4096, 4096 + 32);
         Files.delete(folder.resolve("ring"));
 
         RingFile other = open();
-        long begin = other.putUpTo();
-        other.put(ByteBuffer.wrap(record), 0); // the payload begins at a multiple of 8, as records do
-        other.put(bytes("behind"), 0);
+        long begin = other.ring().putUpTo();
+        other.ring().put(record, record.length, 0); // the payload begins at a multiple of 8, as records do
+        put(other, "behind", 0);
         other.close();
-        // The length is damaged so that the next record seems to begin within the payload.
-        write(
-                4096 + begin,
-                ByteBuffer.allocate(4).order(ByteOrder.nativeOrder()).putInt(0, 0));
+        // The state is damaged, so that the next one is searched for, also within the payload.
+        write(4096 + begin, ByteBuffer.wrap(new byte[] {1, 2, 3, 4, 5, 6, 7, 8}));
         try (RingFile next = open()) {
+            assertEquals("behind", take(next));
             assertNull(take(next));
-            next.put(bytes("new"), 0);
-            assertEquals("new", text(take(next)));
+            put(next, "new", 0);
+            assertEquals("new", take(next));
         }
         assertEquals(1, errors.size(), errors.toString());
         assertTrue(errors.get(0).contains("bytes in " + folder.resolve("ring") + " were damaged"), errors.toString());
@@ -144,9 +180,9 @@ class RingFileTest {
                 while (take(ring) != null) {
                     // whatever was put before the stack was used up
                 }
-                ring.giveBack();
-                assertTrue(ring.put(bytes("after"), 0));
-                assertEquals("after", text(take(ring)));
+                ring.ring().giveBack();
+                assertTrue(put(ring, "after", 0));
+                assertEquals("after", take(ring));
             }
         }
         assertEquals(List.of(), errors);
@@ -158,7 +194,7 @@ class RingFileTest {
             return putAtTheEndOfTheStack(ring) + 1;
         } catch (StackOverflowError e) {
             try {
-                ring.put(bytes("x"), 0);
+                put(ring, "x", 0);
             } catch (StackOverflowError again) {
                 return 0;
             }
@@ -170,8 +206,8 @@ class RingFileTest {
     void aFileThatWasBeingMadeWhenItsProcessEndedIsMadeAnew() throws IOException {
         Files.write(folder.resolve("ring"), new byte[10_000]);
         try (RingFile ring = open()) {
-            assertTrue(ring.put(bytes("works"), 0));
-            assertEquals("works", text(take(ring)));
+            assertTrue(put(ring, "works", 0));
+            assertEquals("works", take(ring));
         }
         assertEquals(List.of(), errors);
     }
@@ -179,13 +215,13 @@ class RingFileTest {
     @Test
     void aTruncatedFileIsKeptUnderAnotherNameAndANewOneIsMade() throws IOException {
         RingFile ring = open();
-        ring.put(bytes("somewhere"), 0);
+        put(ring, "somewhere", 0);
         ring.close();
         byte[] truncated = Arrays.copyOf(Files.readAllBytes(folder.resolve("ring")), 8192);
         Files.write(folder.resolve("ring"), truncated);
 
         try (RingFile next = open()) {
-            assertTrue(next.put(bytes("works"), 0));
+            assertTrue(put(next, "works", 0));
         }
         assertEquals(
                 List.of(folder.resolve("ring") + " is truncated: it has 8192 bytes (expected: 69632); it is renamed to "
@@ -197,16 +233,16 @@ class RingFileTest {
     @Test
     void aDamagedRecordIsSkippedAlone() throws IOException {
         RingFile ring = open();
-        ring.put(bytes("first"), 0);
-        long begin = ring.putUpTo();
-        ring.put(bytes("second"), 0);
-        ring.put(bytes("third"), 0);
+        put(ring, "first", 0);
+        long begin = ring.ring().putUpTo();
+        put(ring, "second", 0);
+        put(ring, "third", 0);
         ring.close();
-        write(4096 + begin + 8, ByteBuffer.wrap(new byte[] {'S'}));
+        write(4096 + begin + 16, ByteBuffer.wrap(new byte[] {'S'}));
 
         try (RingFile next = open()) {
-            assertEquals("first", text(take(next)));
-            assertEquals("third", text(take(next)));
+            assertEquals("first", take(next));
+            assertEquals("third", take(next));
         }
     }
 
@@ -216,7 +252,7 @@ class RingFileTest {
                 RingFile two = open()) {
             assertEquals(folder.resolve("ring"), one.path());
             assertEquals(folder.resolve("ring.2"), two.path());
-            one.put(bytes("one"), 0);
+            put(one, "one", 0);
             assertNull(take(two));
         }
     }
@@ -225,21 +261,21 @@ class RingFileTest {
     void whatAnotherLeftBehindIsTakenOverMarkedAndItsFileGoes() throws IOException {
         RingFile one = open();
         RingFile two = open();
-        two.put(bytes("left"), 0);
-        two.put(bytes("behind"), 0);
+        put(two, "left", 0);
+        put(two, "behind", 0);
         two.close();
         one.close();
 
         try (RingFile next = open()) {
-            next.adopt(folder.resolve("ring"), record -> bytes(text(record) + "!"));
-            assertEquals("left!", text(take(next)));
-            assertEquals("behind!", text(take(next)));
+            next.adopt(folder.resolve("ring"), record -> record[0] = '!');
+            assertEquals("!eft", take(next));
+            assertEquals("!ehind", take(next));
             assertNull(take(next));
             assertTrue(Files.notExists(folder.resolve("ring.2")));
             assertTrue(Files.exists(folder.resolve("ring")), "its own stays");
             try (RingFile busy = open()) {
-                busy.put(bytes("in use"), 0);
-                next.adopt(folder.resolve("ring"), record -> record);
+                put(busy, "in use", 0);
+                next.adopt(folder.resolve("ring"), record -> {});
                 assertNull(take(next));
             }
         }
@@ -268,8 +304,8 @@ class RingFileTest {
                 int thread = t;
                 threads[t] = new Thread(() -> {
                     for (int i = 0; i < each; i++) {
-                        ByteBuffer record = bytes(thread + ":" + i + "x".repeat(i % 50));
-                        while (!ring.put(record.duplicate(), 0)) {
+                        String record = thread + ":" + i + "x".repeat(i % 50);
+                        while (!put(ring, record, 0)) {
                             Thread.onSpinWait();
                         }
                     }
@@ -279,15 +315,15 @@ class RingFileTest {
             int[] next = new int[threads.length];
             int taken = 0;
             while (taken < each * threads.length) {
-                ByteBuffer record = take(ring);
+                String record = take(ring);
                 if (record == null) {
-                    ring.giveBack();
+                    ring.ring().giveBack();
                     continue;
                 }
-                String[] parts = text(record).replace("x", "").split(":");
+                String[] parts = record.replace("x", "").split(":");
                 assertEquals(next[Integer.parseInt(parts[0])]++, Integer.parseInt(parts[1]));
                 if (++taken % 64 == 0) {
-                    ring.giveBack();
+                    ring.ring().giveBack();
                 }
             }
             for (Thread thread : threads) {
@@ -297,10 +333,28 @@ class RingFileTest {
         assertEquals(List.of(), errors);
     }
 
-    private static ByteBuffer take(RingFile ring) {
-        ByteBuffer record = ring.peek();
+    private static boolean put(RingFile file, String text, int leaving) {
+        byte[] bytes = text.getBytes(StandardCharsets.US_ASCII);
+        return file.ring().put(bytes, bytes.length, leaving);
+    }
+
+    private static String peek(RingFile file) {
+        byte[] record = new byte[file.ring().peek()];
+        if (record.length == 0) {
+            return null;
+        }
+        file.ring().copy(record, 0, record.length);
+        return new String(record, StandardCharsets.US_ASCII);
+    }
+
+    private static void advance(RingFile file) {
+        file.ring().advance(file.ring().peek());
+    }
+
+    private static String take(RingFile file) {
+        String record = peek(file);
         if (record != null) {
-            ring.advance();
+            advance(file);
         }
         return record;
     }
@@ -313,13 +367,5 @@ class RingFileTest {
 
     private RingFile open() throws IOException {
         return RingFile.open(folder.resolve("ring"), CAPACITY, errors::add);
-    }
-
-    private static ByteBuffer bytes(String text) {
-        return ByteBuffer.wrap(text.getBytes(StandardCharsets.US_ASCII));
-    }
-
-    private static String text(ByteBuffer bytes) {
-        return StandardCharsets.US_ASCII.decode(bytes.duplicate()).toString();
     }
 }

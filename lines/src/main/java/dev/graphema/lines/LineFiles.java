@@ -67,12 +67,7 @@ public final class LineFiles implements EventSource {
 
     @Override
     public Set<Capability> capabilities() {
-        return EnumSet.of(
-                Capability.CONDITIONS,
-                Capability.PROJECTION,
-                Capability.ORDER,
-                Capability.REPEATED_READING,
-                Capability.LIVE);
+        return EnumSet.of(Capability.ORDER, Capability.REPEATED_READING, Capability.LIVE);
     }
 
     @Override

@@ -44,7 +44,7 @@ record LineSelection(Condition condition, Window window, Projection projection) 
 
     /** Returns whether the event of a line in Graphema JSON, which the filter accepted, is selected. */
     boolean contains(ProjectedLine line) {
-        return window.contains(line.time()) && condition.matches(line.event());
+        return window.contains(line.time()) && condition.matches(line.values());
     }
 
     /** Returns whether all lines in Graphema JSON that the filter accepts are selected. */

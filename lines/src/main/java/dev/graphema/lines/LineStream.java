@@ -49,7 +49,7 @@ public final class LineStream implements EventSource {
 
     @Override
     public Set<Capability> capabilities() {
-        return EnumSet.of(Capability.CONDITIONS, Capability.PROJECTION, Capability.ORDER, Capability.LIVE);
+        return EnumSet.of(Capability.ORDER, Capability.LIVE);
     }
 
     /** Plans the only part. */

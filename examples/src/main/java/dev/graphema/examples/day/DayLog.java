@@ -42,7 +42,7 @@ final class DayLog {
     /** Writes a file as a runtime would: redacted, numbered, in the order of time. */
     void write(Path folder) throws IOException {
         List<Draft> inOrder = new ArrayList<>(said);
-        inOrder.sort(Comparator.comparingLong(draft -> draft.soFar().epochNanos()));
+        inOrder.sort(Comparator.comparingLong(draft -> draft.epochNanos()));
         JsonLines format = new JsonLines();
         Utf8Buffer buffer = new Utf8Buffer(1 << 16);
         long number = 0;

@@ -59,7 +59,7 @@ public final class TextLine {
     /** Adds continuation lines: a failure, or more of the message. */
     public static void add(Draft draft, String more) {
         Failure failure = FailureLines.parse(more);
-        if (failure != null && draft.soFar().failure() == null) {
+        if (failure != null && draft.failure() == null) {
             draft.failure(failure);
         } else {
             draft.message(draft.message() == null ? more : draft.message() + "\n" + more);

@@ -4,6 +4,7 @@ import dev.graphema.condition.Name;
 import dev.graphema.event.Attribute;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
+import dev.graphema.event.EventValues;
 import dev.graphema.event.Level;
 import dev.graphema.event.SpanId;
 import dev.graphema.event.TraceId;
@@ -94,6 +95,9 @@ public final class ProjectedLine extends Cursor {
     private long weight;
     private boolean isMade;
 
+    /** Null until it is requested. */
+    private Event event;
+
     /** @param projection the values to read; not all */
     public ProjectedLine(Projection projection) {
         names = projection.listed().toArray(new Name[0]);
@@ -142,6 +146,7 @@ public final class ProjectedLine extends Cursor {
         trace = null;
         weight = 1;
         isMade = false;
+        event = null;
         return level() && parts() && at == end - 1 && bytes[at] == '}';
     }
 
@@ -162,7 +167,7 @@ public final class ProjectedLine extends Cursor {
     /** Returns the value of a name of the projection, as {@link Name#value} does. */
     public Object value(int index) {
         if (!isRead[index]) {
-            return names[index].value(event());
+            return names[index].value(values());
         }
         Attribute attribute = names[index].attribute();
         boolean isTruth = attribute == Attribute.HELD || attribute == Attribute.EVENT_REPEAT;
@@ -171,6 +176,15 @@ public final class ProjectedLine extends Cursor {
 
     /** Returns an event with the projected values. */
     public Event event() {
+        if (event == null) {
+            values();
+            event = draft.finish();
+        }
+        return event;
+    }
+
+    /** Returns the projected values, valid until the next line. */
+    public EventValues values() {
         if (!isMade) {
             isMade = true;
             draft = draft == null ? Draft.ofWritten(fields.length) : draft;
@@ -181,7 +195,7 @@ public final class ProjectedLine extends Cursor {
                 }
             }
         }
-        return draft.finish();
+        return draft;
     }
 
     private void put(Name name, Object value) {
@@ -189,15 +203,14 @@ public final class ProjectedLine extends Cursor {
             draft.writer().put(name.field(), value);
             return;
         }
-        Event soFar = draft.soFar();
         switch (name.attribute()) {
             case SERVICE -> draft.service((String) value);
             case INSTANCE -> draft.instance((String) value);
             case LOGGER -> draft.logger((String) value);
             case MESSAGE -> draft.message((String) value);
             case THREAD -> draft.thread((String) value);
-            case SPAN -> draft.trace(trace, (SpanId) value, soFar.parent());
-            case PARENT -> draft.trace(trace, soFar.span(), (SpanId) value);
+            case SPAN -> draft.trace(trace, (SpanId) value, draft.parent());
+            case PARENT -> draft.trace(trace, draft.span(), (SpanId) value);
             case SEQUENCE -> draft.sequence((long) value);
             case EVENT_REPEAT -> draft.repeat(true);
             case HELD -> draft.held(true);

@@ -9,23 +9,19 @@ import java.util.Set;
  * store, a server. Immutable, and safe to share between threads.
  *
  * <p>A source need not know any question. The simplest one returns rows of complete events; {@link QueryExecutor} does the
- * rest. A source that can do more declares it, and receives conditions and projections, or fills partial answers on its
- * own.
+ * rest. A source that can do more decides conditions, reads only projected values, or fills partial answers on its own.
  */
 public interface EventSource {
-    /** What a source does on its own. Whatever it does not declare is done by the executor. */
+    /**
+     * What a source can do beyond returning rows once, in any order. Which conditions it decides is stated by each {@link
+     * Plan}, and which aggregates it fills on its own by {@link Part#addTo}.
+     */
     enum Capability {
-        /** Excludes events that do not match the condition, at least some of them. */
-        CONDITIONS,
-        /** Reads only the values of a projection. */
-        PROJECTION,
         /**
          * Returns rows in the order of time if requested: in each part, an event is at most {@value
          * OrderedRead#DISORDER} events away from its place.
          */
         ORDER,
-        /** Fills partial answers without returning rows; see {@link Part#addTo}. */
-        AGGREGATES,
         /** Can be read several times. */
         REPEATED_READING,
         /** Can be followed; see {@link #follow}. */
@@ -37,7 +33,7 @@ public interface EventSource {
         return "events";
     }
 
-    /** Returns what the source does on its own. */
+    /** Returns what the source can do. */
     Set<Capability> capabilities();
 
     /**

@@ -26,8 +26,7 @@ public interface Part {
     /**
      * Adds all events of the part to a partial answer without returning rows.
      *
-     * @return false if the part must be read as rows instead, which is always the case for sources that are not {@link
-     *     EventSource.Capability#AGGREGATES aggregating}
+     * @return false if the part must be read as rows instead, as by default
      */
     default <A extends Answer> boolean addTo(Partial<A> partial, CoverageBuilder coverage) throws IOException {
         return false;

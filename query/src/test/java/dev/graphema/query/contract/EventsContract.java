@@ -81,7 +81,7 @@ public interface EventsContract extends SourceUnderTest {
                 .sequence(7)
                 .weight(3)
                 .fields(f -> f.put("lane", "A3"));
-        String expected = Samples.text(event.soFar());
+        String expected = Samples.text(event);
         assertEquals(
                 expected,
                 Samples.text(answer(Question.all().newest(1), event).events().get(0)));

@@ -39,11 +39,10 @@ public interface TimelineContract extends SourceUnderTest {
         Draft[] events = Stream.generate(() -> Samples.event(random.nextInt(1000 * 3600 * 50), "m"))
                 .limit(500)
                 .toArray(Draft[]::new);
-        long offset = zone.getRules().getOffset(events[0].soFar().time()).getTotalSeconds() * 1_000_000_000L;
+        long offset = zone.getRules().getOffset(events[0].time()).getTotalSeconds() * 1_000_000_000L;
         Map<Long, Long> expected = Stream.of(events)
                 .collect(Collectors.groupingBy(
-                        event -> Math.floorDiv(event.soFar().epochNanos() + offset, step.toNanos()) * step.toNanos()
-                                - offset,
+                        event -> Math.floorDiv(event.epochNanos() + offset, step.toNanos()) * step.toNanos() - offset,
                         TreeMap::new,
                         Collectors.counting()));
 

@@ -1,0 +1,512 @@
+package dev.graphema.event;
+
+import static dev.graphema.event.EventBytes.INT;
+import static dev.graphema.event.EventBytes.LONG;
+import static dev.graphema.event.EventBytes.SHORT;
+
+import java.math.BigDecimal;
+import java.math.BigInteger;
+import java.nio.ByteBuffer;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Arrays;
+
+/**
+ * An event in the form of {@link EventBytes}, read in place: for sinks and formats that write events without creating
+ * objects of them. Reusable; for one thread. A sink may use it only during the call.
+ *
+ * <p>A text is returned as a handle, which {@link #isPlain}, {@link #from}, {@link #length} and {@link #string} take; 0
+ * means that there is none.
+ */
+public final class EventRecord {
+    private static final Kind[] KINDS = Kind.values();
+    private static final Level[] LEVELS = Level.values();
+    private static final int FORM = 3;
+
+    /** The attributes that are texts, in the order of their bytes; the run is before them. */
+    private static final int RUN = 0;
+
+    private static final int SERVICE = 1;
+    private static final int INSTANCE = 2;
+    private static final int THREAD = 3;
+    private static final int LOGGER = 4;
+    private static final int MESSAGE = 5;
+
+    private final int[] texts = new int[MESSAGE + 1];
+    private byte[] bytes;
+    private int start;
+    private int end;
+    private int flags;
+    private int fieldsAt;
+
+    /** Creates a record of these bytes. */
+    public static EventRecord of(byte[] bytes) {
+        return new EventRecord().read(bytes, 0, bytes.length);
+    }
+
+    /**
+     * Returns the event in the bytes from the position to the limit of the buffer.
+     *
+     * @throws IllegalArgumentException as for {@link #read}
+     */
+    public static Event event(ByteBuffer from) {
+        byte[] bytes = new byte[from.remaining()];
+        from.duplicate().get(bytes);
+        return of(bytes).event();
+    }
+
+    /**
+     * Reads the event in a part of an array.
+     *
+     * @throws IllegalArgumentException if it has another version or is not an event
+     */
+    public EventRecord read(byte[] array, int from, int to) {
+        check(array, from, to);
+        bytes = array;
+        start = from;
+        end = to;
+        flags = (short) SHORT.get(array, from + EventBytes.AT_FLAGS);
+        try {
+            int at = from + EventBytes.AT_TEXTS;
+            for (int i = 0; i < texts.length; i++) {
+                texts[i] = at;
+                at = behind(at);
+            }
+            fieldsAt = at;
+        } catch (IndexOutOfBoundsException e) {
+            throw new IllegalArgumentException("not the bytes of an event", e);
+        }
+        return this;
+    }
+
+    /** Checks the version and the first part of an event. @throws IllegalArgumentException as for {@link #read} */
+    public static void check(byte[] array, int from, int to) {
+        if (to <= from || array[from] != EventBytes.VERSION) {
+            throw new IllegalArgumentException("an event in version " + (to <= from ? "none" : array[from])
+                    + " (expected: " + EventBytes.VERSION + ")");
+        }
+        int level = to - from < EventBytes.AT_TEXTS ? LEVELS.length : array[from + EventBytes.AT_LEVEL];
+        if (level >= LEVELS.length || level < EventBytes.NO_LEVEL) {
+            throw new IllegalArgumentException("not the bytes of an event");
+        }
+    }
+
+    /** Returns the level of an event that was {@linkplain #check checked}; null if it has none. */
+    public static Level level(byte[] array, int from) {
+        byte level = array[from + EventBytes.AT_LEVEL];
+        return level == EventBytes.NO_LEVEL ? null : LEVELS[level];
+    }
+
+    /** Returns whether the time is known. */
+    public boolean hasTime() {
+        return (flags & EventBytes.IS_TIMELESS) == 0;
+    }
+
+    /** Returns the time, in nanoseconds since 1970-01-01T00:00:00Z. */
+    public long epochNanos() {
+        return number(EventBytes.AT_TIME);
+    }
+
+    /** Returns the level, or null. */
+    public Level level() {
+        return level(bytes, start);
+    }
+
+    /** Returns the number of the event in its process; 0 if it has none. */
+    public long sequence() {
+        return number(EventBytes.AT_SEQUENCE);
+    }
+
+    /** Returns how many events this one represents after sampling. */
+    public long weight() {
+        return number(EventBytes.AT_WEIGHT);
+    }
+
+    /** Returns whether the event may have been written before. */
+    public boolean repeat() {
+        return (flags & EventBytes.IS_REPEAT) != 0;
+    }
+
+    /** Returns whether the event was held back. */
+    public boolean held() {
+        return (flags & EventBytes.IS_HELD) != 0;
+    }
+
+    public boolean hasTrace() {
+        return (flags & EventBytes.HAS_TRACE) != 0;
+    }
+
+    /** Returns the first 64 bits of the trace id. */
+    public long traceHigh() {
+        return number(EventBytes.AT_TRACE);
+    }
+
+    /** Returns the last 64 bits of the trace id. */
+    public long traceLow() {
+        return number(EventBytes.AT_TRACE + Long.BYTES);
+    }
+
+    public boolean hasSpan() {
+        return (flags & EventBytes.HAS_SPAN) != 0;
+    }
+
+    public long span() {
+        return number(EventBytes.AT_SPAN);
+    }
+
+    public boolean hasParent() {
+        return (flags & EventBytes.HAS_PARENT) != 0;
+    }
+
+    public long parent() {
+        return number(EventBytes.AT_PARENT);
+    }
+
+    /** Returns the text of the run of the process, or 0. */
+    public int run() {
+        return handle(RUN);
+    }
+
+    public int service() {
+        return handle(SERVICE);
+    }
+
+    public int instance() {
+        return handle(INSTANCE);
+    }
+
+    public int thread() {
+        return handle(THREAD);
+    }
+
+    public int logger() {
+        return handle(LOGGER);
+    }
+
+    public int message() {
+        return handle(MESSAGE);
+    }
+
+    /** Returns the number of bytes of the event. */
+    public int length() {
+        return end - start;
+    }
+
+    /** Returns the array that contains the event. */
+    public byte[] array() {
+        return bytes;
+    }
+
+    /**
+     * Returns whether a text consists of ASCII characters that are the same in a JSON string: its bytes can be written
+     * as they are.
+     */
+    public boolean isPlain(int text) {
+        return ((int) INT.get(bytes, text) & FORM) == EventBytes.PLAIN;
+    }
+
+    /** Returns the index of the first byte of a plain text. */
+    public int from(int text) {
+        return text + Integer.BYTES;
+    }
+
+    /** Returns the number of bytes of a plain text. */
+    public int length(int text) {
+        return (int) INT.get(bytes, text) >>> 2;
+    }
+
+    /** Returns a text as a String; null for 0. */
+    public String string(int text) {
+        if (text == 0) {
+            return null;
+        }
+        int length = length(text);
+        int from = from(text);
+        if (length > end - from) {
+            throw new IndexOutOfBoundsException();
+        }
+        if (((int) INT.get(bytes, text) & FORM) != EventBytes.WIDE) {
+            return new String(bytes, from, length, StandardCharsets.ISO_8859_1);
+        }
+        char[] chars = new char[length / Short.BYTES];
+        for (int i = 0; i < chars.length; i++) {
+            chars[i] = (char) (short) SHORT.get(bytes, from + i * Short.BYTES);
+        }
+        return new String(chars);
+    }
+
+    public boolean hasFields() {
+        return bytes[fieldsAt] != EventBytes.END;
+    }
+
+    /** Passes all fields to the visitor, in order. */
+    public void visit(Visitor visitor) {
+        visit(fieldsAt, visitor);
+    }
+
+    /** Returns the failure, or null. */
+    public Failure failure() {
+        return (flags & EventBytes.HAS_FAILURE) == 0 ? null : new FailureReader(visit(fieldsAt, Visitor.NONE)).read();
+    }
+
+    /**
+     * Returns the event as an object.
+     *
+     * @throws IllegalArgumentException if the bytes are not an event
+     */
+    public Event event() {
+        return draft().finish();
+    }
+
+    /**
+     * Returns the event as a draft, to which values can still be added.
+     *
+     * @throws IllegalArgumentException if the bytes are not an event
+     */
+    public Draft draft() {
+        try {
+            return toDraft();
+        } catch (RuntimeException e) { // each part can be invalid in its own way
+            throw new IllegalArgumentException("not the bytes of an event", e);
+        }
+    }
+
+    private Draft toDraft() {
+        Draft draft = Draft.ofWritten();
+        draft.time = epochNanos();
+        draft.isTimeless = !hasTime();
+        draft.level = level();
+        draft.sequence = sequence();
+        draft.weight = weight();
+        draft.run = string(run());
+        draft.service = string(service());
+        draft.instance = string(instance());
+        draft.thread = string(thread());
+        draft.logger = string(logger());
+        draft.message = string(message());
+        draft.trace = hasTrace() ? new TraceId(traceHigh(), traceLow()) : null;
+        draft.span = hasSpan() ? new SpanId(span()) : null;
+        draft.parent = hasParent() ? new SpanId(parent()) : null;
+        draft.repeat = repeat();
+        draft.held = held();
+        FieldsReader fields = new FieldsReader();
+        visit(fields);
+        draft.fields = fields.to.isEmpty() ? Fields.NONE : fields.to;
+        draft.failure = failure();
+        return draft;
+    }
+
+    private int handle(int place) {
+        int at = texts[place];
+        return (int) INT.get(bytes, at) == -1 ? 0 : at;
+    }
+
+    private long number(int at) {
+        return (long) LONG.get(bytes, start + at);
+    }
+
+    /** Returns the index behind a text. */
+    private int behind(int text) {
+        int head = (int) INT.get(bytes, text);
+        int next = text + Integer.BYTES + (head == -1 ? 0 : head >>> 2);
+        if (next > end || next < text) {
+            throw new IndexOutOfBoundsException();
+        }
+        return next;
+    }
+
+    /** @return the index behind the fields */
+    private int visit(int from, Visitor visitor) {
+        int at = from;
+        byte kind;
+        while ((kind = bytes[at++]) != EventBytes.END) {
+            int name = (int) INT.get(bytes, at) == -1 ? 0 : at;
+            at = behind(at);
+            switch (KINDS[kind]) {
+                case TEXT -> {
+                    visitor.text(name, at);
+                    at = behind(at);
+                }
+                case INTEGER -> {
+                    visitor.integer(name, (long) LONG.get(bytes, at));
+                    at += Long.BYTES;
+                }
+                case REAL -> {
+                    visitor.real(name, Double.longBitsToDouble((long) LONG.get(bytes, at)));
+                    at += Long.BYTES;
+                }
+                case DECIMAL -> {
+                    int length = (int) INT.get(bytes, at + Integer.BYTES);
+                    int digits = at + 2 * Integer.BYTES;
+                    visitor.decimal(
+                            name, new BigDecimal(new BigInteger(bytes, digits, length), (int) INT.get(bytes, at)));
+                    at = digits + length;
+                }
+                case BOOLEAN -> visitor.bool(name, bytes[at++] != 0);
+                case TIME -> {
+                    visitor.time(name, Instant.ofEpochSecond((long) LONG.get(bytes, at), (int)
+                            INT.get(bytes, at + Long.BYTES)));
+                    at += Long.BYTES + Integer.BYTES;
+                }
+                case DURATION -> {
+                    visitor.duration(name, Duration.ofSeconds((long) LONG.get(bytes, at), (int)
+                            INT.get(bytes, at + Long.BYTES)));
+                    at += Long.BYTES + Integer.BYTES;
+                }
+                case NOTHING -> visitor.nothing(name);
+                case GROUP -> {
+                    visitor.beginGroup(name);
+                    at = visit(at, visitor);
+                    visitor.endGroup();
+                }
+                case LIST -> {
+                    visitor.beginList(name);
+                    at = visit(at, visitor);
+                    visitor.endList();
+                }
+            }
+        }
+        return at;
+    }
+
+    /**
+     * Receives the fields of the record in order. Names and texts are handles of the record; the name of an item
+     * of a list is 0.
+     */
+    public interface Visitor {
+        /** Ignores all fields. */
+        Visitor NONE = new Visitor() {};
+
+        default void text(int name, int value) {}
+
+        default void integer(int name, long value) {}
+
+        default void real(int name, double value) {}
+
+        default void decimal(int name, BigDecimal value) {}
+
+        default void bool(int name, boolean value) {}
+
+        default void time(int name, Instant value) {}
+
+        default void duration(int name, Duration value) {}
+
+        default void nothing(int name) {}
+
+        default void beginGroup(int name) {}
+
+        default void endGroup() {}
+
+        default void beginList(int name) {}
+
+        default void endList() {}
+    }
+
+    private final class FailureReader {
+        private int at;
+
+        FailureReader(int at) {
+            this.at = at;
+        }
+
+        Failure read() {
+            String type = text();
+            String message = text();
+            int shared = number();
+            int omitted = number();
+            Frame[] frames = new Frame[Math.min(number(), end - at)];
+            for (int i = 0; i < frames.length; i++) {
+                frames[i] = new Frame(text(), text(), text(), number());
+            }
+            Failure cause = bytes[at++] == 0 ? null : read();
+            Failure[] suppressed = new Failure[bytes[at++]];
+            for (int i = 0; i < suppressed.length; i++) {
+                suppressed[i] = read();
+            }
+            return new Failure(type, message, Arrays.asList(frames), shared, omitted, cause, Arrays.asList(suppressed));
+        }
+
+        private String text() {
+            int handle = at;
+            at = behind(at);
+            return (int) INT.get(bytes, handle) == -1 ? null : string(handle);
+        }
+
+        private int number() {
+            at += Integer.BYTES;
+            return (int) INT.get(bytes, at - Integer.BYTES);
+        }
+    }
+
+    private final class FieldsReader implements Visitor {
+        private final Fields to = new Fields(8);
+        private int[] open = new int[4];
+        private int depth;
+
+        @Override
+        public void text(int name, int value) {
+            to.add(string(name), Kind.TEXT, 0, string(value));
+        }
+
+        @Override
+        public void integer(int name, long value) {
+            to.add(string(name), Kind.INTEGER, value, null);
+        }
+
+        @Override
+        public void real(int name, double value) {
+            to.add(string(name), Kind.REAL, Double.doubleToRawLongBits(value), null);
+        }
+
+        @Override
+        public void decimal(int name, BigDecimal value) {
+            to.add(string(name), Kind.DECIMAL, 0, value);
+        }
+
+        @Override
+        public void bool(int name, boolean value) {
+            to.add(string(name), Kind.BOOLEAN, value ? 1 : 0, null);
+        }
+
+        @Override
+        public void time(int name, Instant value) {
+            to.add(string(name), Kind.TIME, 0, value);
+        }
+
+        @Override
+        public void duration(int name, Duration value) {
+            to.add(string(name), Kind.DURATION, 0, value);
+        }
+
+        @Override
+        public void nothing(int name) {
+            to.add(string(name), Kind.NOTHING, 0, null);
+        }
+
+        @Override
+        public void beginGroup(int name) {
+            begin(name, Kind.GROUP);
+        }
+
+        @Override
+        public void endGroup() {
+            to.end(open[--depth]);
+        }
+
+        @Override
+        public void beginList(int name) {
+            begin(name, Kind.LIST);
+        }
+
+        @Override
+        public void endList() {
+            to.end(open[--depth]);
+        }
+
+        private void begin(int name, Kind kind) {
+            open = depth == open.length ? Arrays.copyOf(open, 2 * depth) : open;
+            open[depth++] = to.begin(string(name), kind);
+        }
+    }
+}
