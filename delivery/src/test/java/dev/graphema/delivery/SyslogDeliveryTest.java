@@ -120,7 +120,8 @@ class SyslogDeliveryTest {
                 Graphema graphema = start(deaf.getLocalPort(), SyslogKind.Transport.TCP)) {
             String much = "x".repeat(16_000);
             for (int i = 0; i < 2_000; i++) {
-                graphema.logger("skerry.deck").info("much", f -> f.put("text", much));
+                // At warn, a caller waits for space in the queue.
+                graphema.logger("skerry.deck").warn("much", f -> f.put("text", much));
             }
             assertTrue(graphema.flush(LIMIT), "what the receiver does not read waits on the disk");
             assertTrue(graphema.close(LIMIT));
