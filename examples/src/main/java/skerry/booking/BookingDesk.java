@@ -33,15 +33,15 @@ final class BookingDesk {
                 f.put("remark", wish.path("remark").asText());
             }
         });
+        double fare = log.measure("work out fare", () -> Fares.of(vehicle, passengers));
+        log.trace("fare found", f -> f.put("fare", fare));
         Future<String> gate = pool.submit(() -> peers.gate(sailing));
         int number = Integer.parseInt(booking.substring(1));
         log.debug(
                 "asking for a lane",
                 f -> f.put("length_m", wish.path("length_m").asDouble()));
         String lane = peers.lane(booking, number, vehicle, wish.path("length_m").asDouble());
-        double fare = log.measure("work out fare", () -> Fares.of(vehicle, passengers));
         String card = wish.path("card").asText();
-        log.trace("fare found", f -> f.put("fare", fare));
         log.debug("charging", f -> f.put("card", card).put("fare", fare));
         peers.charge(card, fare);
         String boarding = answer(gate);

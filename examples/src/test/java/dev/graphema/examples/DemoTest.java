@@ -62,12 +62,11 @@ class DemoTest {
 
         assertEquals(0, run("demo", "--variant", variant, "--folder", demo.toString()), this::screen);
 
-        assertTrue(
-                screen().contains(
-                                variant.equals("otlp")
-                                        ? "answered 4 requests by 503 at first"
-                                        : "skerry.deck.LaneTimeoutException  deck-2"),
-                this::screen);
+        // How wide a column is depends on what else has failed, which may be more on a busy machine.
+        String expected = variant.equals("otlp")
+                ? "answered 4 requests by 503 at first"
+                : "skerry\\.deck\\.LaneTimeoutException +deck-2";
+        assertTrue(Pattern.compile(expected).matcher(screen()).find(), this::screen);
     }
 
     @Test
