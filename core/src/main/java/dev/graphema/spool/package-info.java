@@ -1,7 +1,8 @@
 /**
- * Files in which events wait: {@link dev.graphema.spool.RingFile} between a caller and the thread of a sink, so that
- * they survive a sudden end of the process; {@link dev.graphema.spool.Spool} while a receiver is unavailable.
+ * Where events wait as bytes: in a {@link dev.graphema.spool.Ring} between a caller and the thread of a sink, in memory or
+ * in a {@link dev.graphema.spool.RingFile}, which survives a sudden end of the process; and in a {@link
+ * dev.graphema.spool.Spool} while a receiver is unavailable.
  *
- * <p>The package depends on events and their binary form, and not on sinks. The events in these files are redacted.
+ * <p>The package depends on events and their binary form, and not on sinks. The events are redacted.
  */
 package dev.graphema.spool;

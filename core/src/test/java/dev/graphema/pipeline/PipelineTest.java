@@ -26,6 +26,7 @@ import java.util.Map;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.CountDownLatch;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
 
 class PipelineTest {
     private static final Duration LONG = Duration.ofSeconds(30);
@@ -160,6 +161,27 @@ class PipelineTest {
         assertTrue(pipeline.lost().get("blocked").get(Level.WARN) >= 80);
         assertEquals(Map.of(), pipeline.lost().get("one"));
         assertTrue(reports.stream().anyMatch(report -> report.startsWith("sink blocked: did not end in time")));
+    }
+
+    @Test
+    @Timeout(30)
+    void anEventThatIsTooLongForTheQueueIsCountedAtOnce() {
+        Pipeline pipeline = Pipeline.builder()
+                .reporter(reports::add)
+                .queueBytes(64 * 1024)
+                .longestWait(Duration.ofMinutes(1))
+                .sink("one", one, Level.TRACE)
+                .start();
+        String text = "x".repeat(16_000);
+        pipeline.accept(event(Level.WARN, "long").fields(f -> f.put("a", text).put("b", text)));
+        pipeline.accept(event(Level.WARN, "short"));
+        assertFalse(pipeline.close(LONG));
+
+        assertEquals(
+                List.of("short", "events lost"),
+                one.events().stream().map(Event::message).toList());
+        assertEquals(Map.of(Level.WARN, 1L), pipeline.lost().get("one"));
+        assertTrue(reports.get(0).contains("bytes is too long for the queue (at most 16384)"), reports.toString());
     }
 
     @Test
