@@ -50,15 +50,13 @@ public final class Fields {
     /** A bit set of hashes of the names: a name whose bit is not set is missing. */
     private long nameBits;
 
-    // What was found out about the fields of a context, which are part of many events. Written without synchronization:
-    // a
-    // thread that does not see it finds it out again.
+    // Known of the fields of a context, which are part of many events. A thread that does not see it, finds it out.
 
     /** The operator that has changed none of these fields, or null. */
     private UnaryOperator<String> unchangedBy;
 
-    /** The entries in the form of {@link EventBytes}, or null. */
-    private byte[] encoded;
+    /** The entries in the form of {@link EventBytes}, or null. Volatile, so that other threads see all bytes. */
+    private volatile byte[] encoded;
 
     Fields(int capacity) {
         names = new String[capacity];
