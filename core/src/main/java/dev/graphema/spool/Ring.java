@@ -269,11 +269,6 @@ public final class Ring {
         }
     }
 
-    /** Returns whether there is space for a small record. @param leaving the bytes that must remain free */
-    public boolean hasRoom(int leaving) {
-        return putUpTo() - (long) LONG.getVolatile(map, AT_FREE) + 2 * RECORD_HEADER <= capacity - leaving;
-    }
-
     /** Returns the number of used bytes. */
     public long used() {
         return putUpTo() - (long) LONG.getVolatile(map, AT_HEAD);
