@@ -67,6 +67,7 @@ public final class EventBytes {
     static final VarHandle LONG = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.BIG_ENDIAN);
 
     private static final int NULL = -1;
+    private static final SharedFields NO_CONTEXT = new SharedFields();
     private static final int ASCII = 0x80;
     private static final int LARGEST_LATIN = 0xFF;
     private static final int DELETE = 0x7F;
@@ -108,7 +109,7 @@ public final class EventBytes {
 
     /** Encodes the event, in place of the last one. */
     public EventBytes write(EventValues event) {
-        return write(event, new SharedFields());
+        return write(event, NO_CONTEXT);
     }
 
     EventBytes write(EventValues event, SharedFields shared) {

@@ -1,8 +1,8 @@
 package dev.graphema.format;
 
 import dev.graphema.event.Event;
+import dev.graphema.event.EventBytes;
 import dev.graphema.event.EventRecord;
-import dev.graphema.event.SpanId;
 import dev.graphema.text.Utf8Buffer;
 
 /**
@@ -20,31 +20,9 @@ import dev.graphema.text.Utf8Buffer;
  * PT0.25S}). Fields are below {@code fields}, so that no field can be mistaken for an attribute.
  */
 public final class JsonLines implements Format {
-    private static final String FIRST = "{\"" + JsonMember.TIME.text() + "\":";
-
-    // Constants, because the names are written for each event.
-    private static final String LEVEL = JsonMember.LEVEL.following() + '"';
-    private static final String TRACE = JsonMember.TRACE.following() + '"';
-    private static final String SPAN = JsonMember.SPAN.following() + '"';
-    private static final String PARENT = JsonMember.PARENT.following() + '"';
-    private static final String ID = JsonMember.ID.following() + '"';
-    private static final String FINGERPRINT = JsonMember.FINGERPRINT.following() + '"';
-    private static final String SERVICE = JsonMember.SERVICE.following();
-    private static final String INSTANCE = JsonMember.INSTANCE.following();
-    private static final String LOGGER = JsonMember.LOGGER.following();
-    private static final String MESSAGE = JsonMember.MESSAGE.following();
-    private static final String THREAD = JsonMember.THREAD.following();
-    private static final String SEQUENCE = JsonMember.SEQUENCE.following();
-    private static final String REPEAT = JsonMember.REPEAT.following();
-    private static final String HELD = JsonMember.HELD.following();
-    private static final String WEIGHT = JsonMember.WEIGHT.following();
-    private static final String FIELDS = JsonMember.FIELDS.following();
-    private static final String FAILURE = JsonMember.FAILURE.following();
-
-    private final Rfc3339 times = new Rfc3339();
-    private final JsonFields fields = new JsonFields();
     private final JsonRecordLines records = new JsonRecordLines();
-    private final RecurringTexts texts = new RecurringTexts();
+    private final EventBytes bytes = new EventBytes();
+    private final EventRecord record = new EventRecord();
     private final boolean tellsId;
 
     /** Writes lines as described above. */
@@ -59,71 +37,12 @@ public final class JsonLines implements Format {
 
     @Override
     public void write(Event event, Utf8Buffer to) {
-        to.ascii(FIRST);
-        if (event.hasTime()) {
-            to.ascii('"');
-            times.write(event.epochNanos(), to);
-            to.ascii('"');
-        } else {
-            to.ascii("null");
-        }
-        if (event.level() != null) {
-            to.ascii(LEVEL).ascii(event.level().text()).ascii('"');
-        }
-        text(SERVICE, event.service(), to);
-        text(INSTANCE, event.instance(), to);
-        text(LOGGER, event.logger(), to);
-        text(MESSAGE, event.message(), to);
-        if (event.trace() != null) {
-            to.ascii(TRACE).hex(event.trace().high()).hex(event.trace().low()).ascii('"');
-        }
-        span(SPAN, event.span(), to);
-        span(PARENT, event.parent(), to);
-        text(THREAD, event.thread(), to);
-        if (event.sequence() != 0) {
-            to.ascii(SEQUENCE).number(event.sequence());
-        }
-        if (tellsId && event.id() != null) {
-            to.ascii(ID).ascii(event.run()).ascii('-').number(event.sequence()).ascii('"');
-        }
-        if (event.repeat()) {
-            to.ascii(REPEAT).ascii("true");
-        }
-        if (event.held()) {
-            to.ascii(HELD).ascii("true");
-        }
-        if (event.weight() != 1) {
-            to.ascii(WEIGHT).number(event.weight());
-        }
-        if (!event.fields().isEmpty()) {
-            to.ascii(FIELDS);
-            fields.write(event.fields(), to);
-        }
-        if (event.failure() != null) {
-            to.ascii(FINGERPRINT)
-                    .ascii(event.failure().fingerprint())
-                    .ascii('"')
-                    .ascii(FAILURE);
-            JsonFailure.write(event.failure(), to);
-        }
-        to.ascii("}\n");
+        bytes.write(event);
+        write(record.read(bytes.array(), 0, bytes.length()), to);
     }
 
     @Override
     public void write(EventRecord event, Utf8Buffer to) {
         records.write(event, tellsId, to);
-    }
-
-    private void text(String before, String value, Utf8Buffer to) {
-        if (value != null) {
-            to.ascii(before);
-            texts.write(value, to);
-        }
-    }
-
-    private static void span(String before, SpanId span, Utf8Buffer to) {
-        if (span != null) {
-            to.ascii(before).hex(span.bits()).ascii('"');
-        }
     }
 }

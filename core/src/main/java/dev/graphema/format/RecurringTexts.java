@@ -15,11 +15,6 @@ final class RecurringTexts {
     private final String[] texts = new String[SIZE];
     private final byte[][] forms = new byte[SIZE][];
 
-    /** Caches the texts only. */
-    RecurringTexts() {
-        this("", "");
-    }
-
     /** Caches each text between two others, which are ASCII. */
     RecurringTexts(String before, String behind) {
         this.before = before;

@@ -23,34 +23,41 @@ final class GatheredEvents {
 
     /** Adds an event; if the format fails, adds nothing. */
     void add(Event event) {
-        int before = begin();
+        makeRoomForEnd();
+        boolean isWritten = false;
         try {
             format.write(event, bytes);
-        } catch (Throwable e) {
-            bytes.cutBack(before);
-            throw e;
+            isWritten = true;
+        } finally {
+            end(isWritten);
         }
-        ends[count++] = bytes.length();
     }
 
     /** As above. */
     void add(EventRecord event) {
-        int before = begin();
+        makeRoomForEnd();
+        boolean isWritten = false;
         try {
             format.write(event, bytes);
-        } catch (Throwable e) {
-            bytes.cutBack(before);
-            throw e;
+            isWritten = true;
+        } finally {
+            end(isWritten);
         }
-        ends[count++] = bytes.length();
     }
 
-    /** Makes room for another end. @return the current length */
-    private int begin() {
+    /** Keeps what was written since the last event, or removes it. */
+    private void end(boolean isWritten) {
+        if (isWritten) {
+            ends[count++] = bytes.length();
+        } else {
+            bytes.cutBack(count == 0 ? 0 : ends[count - 1]);
+        }
+    }
+
+    private void makeRoomForEnd() {
         if (count == ends.length) {
             ends = Arrays.copyOf(ends, 2 * count);
         }
-        return bytes.length();
     }
 
     int length() {
