@@ -7,6 +7,7 @@ import dev.graphema.sampling.Sampler;
 import dev.graphema.sink.Route;
 import dev.graphema.sink.Sink;
 import dev.graphema.sink.SinkHealth;
+import dev.graphema.spool.Ring;
 import dev.graphema.spool.RingFile;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -17,7 +18,6 @@ import java.util.function.BiPredicate;
 
 /** Builds a pipeline. */
 public final class PipelineBuilder {
-    private static final int LEAST_QUEUE_BYTES = 64 * 1024;
     private static final int MOST_SINKS = Long.SIZE;
 
     private final Map<String, Pipeline.Target> targets = new LinkedHashMap<>();
@@ -77,11 +77,7 @@ public final class PipelineBuilder {
      * MemoryHandover#USUAL_CAPACITY}, for about ten thousand events.
      */
     public PipelineBuilder queueBytes(int bytes) {
-        if (bytes < LEAST_QUEUE_BYTES || Integer.bitCount(bytes) != 1) {
-            throw new IllegalArgumentException(
-                    "queue bytes: " + bytes + " (expected: a power of two from " + LEAST_QUEUE_BYTES + " up)");
-        }
-        this.queueBytes = bytes;
+        this.queueBytes = Ring.checked(bytes);
         return this;
     }
 

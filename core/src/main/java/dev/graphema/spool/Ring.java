@@ -98,7 +98,8 @@ public final class Ring {
         }
     }
 
-    static int checked(int capacity) {
+    /** Returns a valid capacity. @throws IllegalArgumentException if it is not a power of two, or less than 64 KiB */
+    public static int checked(int capacity) {
         if (capacity < 64 * 1024 || Integer.bitCount(capacity) != 1) {
             throw new IllegalArgumentException("capacity: " + capacity + " (expected: a power of two from 65536 up)");
         }

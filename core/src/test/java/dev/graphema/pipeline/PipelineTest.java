@@ -232,7 +232,7 @@ class PipelineTest {
     @Test
     void mistakesInTheBuilderAreRefused() {
         assertEquals(
-                "queue bytes: 100 (expected: a power of two from 65536 up)",
+                "capacity: 100 (expected: a power of two from 65536 up)",
                 assertThrows(
                                 IllegalArgumentException.class,
                                 () -> Pipeline.builder().queueBytes(100))
