@@ -21,6 +21,7 @@ module dev.graphema.core {
     exports dev.graphema.settings;
     exports dev.graphema.sink;
     exports dev.graphema.text;
+    exports dev.graphema.trace;
     exports dev.graphema.background to
             dev.graphema.delivery;
 

@@ -3,8 +3,6 @@ package dev.graphema;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Fields;
 import dev.graphema.event.Level;
-import dev.graphema.event.SpanId;
-import dev.graphema.event.TraceId;
 import dev.graphema.failure.FailurePolicy;
 import dev.graphema.propagation.Baggage;
 import dev.graphema.propagation.RandomIds;
@@ -13,6 +11,8 @@ import dev.graphema.propagation.TraceParent;
 import dev.graphema.propagation.TraceState;
 import dev.graphema.runtime.LoggerTree;
 import dev.graphema.runtime.RuntimeThresholds;
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
 import java.util.List;
 import java.util.function.BiConsumer;
 import java.util.function.UnaryOperator;
@@ -93,7 +93,7 @@ public final class Correlation {
 
     /**
      * Continues the trace of a caller's headers, as a part of the caller's span; starts a new one if they are missing or
-     * invalid. Never throws, whatever they contain. This is an edge: the context and correlation of the thread before are not
+     * invalid. Never throws an exception. This is an edge: the context and correlation of the thread before are not
      * seen within, and scopes that are opened within are closed with it.
      *
      * @param headers returns the value of the request header with this name, or null if the request has none; several headers

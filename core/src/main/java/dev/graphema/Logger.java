@@ -4,10 +4,8 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.FieldWriter;
 import dev.graphema.event.Fields;
 import dev.graphema.event.Level;
-import dev.graphema.propagation.ThreadFrames;
 import dev.graphema.runtime.LoggerState;
 import dev.graphema.runtime.LoggerTree;
-import dev.graphema.text.Times;
 import java.util.Objects;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
@@ -203,7 +201,7 @@ public final class Logger {
             Level known = known(level);
             long admittedBy = state.admit(known);
             if (admittedBy != LoggerState.REFUSED) {
-                emit(known, message, failure, fields, admittedBy);
+                state.emit(known, message, failure, fields, own, admittedBy);
             }
         } catch (Throwable e) {
             state.refuse(e);
@@ -275,17 +273,6 @@ public final class Logger {
 
     LoggerState state() {
         return state;
-    }
-
-    private void emit(
-            Level level, String message, Throwable failure, Consumer<? super FieldWriter> fields, long admittedBy) {
-        Draft draft = state.borrow(level, message);
-        if (fields != null) {
-            draft.fields(fields);
-        }
-        ThreadFrames.mark(draft);
-        send(draft.time(Times.now()), failure, admittedBy);
-        state.giveBack(draft);
     }
 
     Draft draft(Level level, String message) {

@@ -42,5 +42,6 @@ class ArchitectureTest {
             .resideInAPackage("dev.graphema.event")
             .should()
             .onlyDependOnClassesThat()
-            .resideInAnyPackage("dev.graphema.event", "dev.graphema.text", "dev.graphema.failure", "java..");
+            .resideInAnyPackage(
+                    "dev.graphema.event", "dev.graphema.trace", "dev.graphema.text", "dev.graphema.failure", "java..");
 }

@@ -145,17 +145,17 @@ class CarryingTest {
 
     @Test
     void callbacksWithTwoValuesAreCarriedToo() {
-        List<String> said = new ArrayList<>();
+        List<String> seen = new ArrayList<>();
         CapturedContext context;
         try (Scope scope = Context.open(f -> f.put("booking", 1))) {
             context = Context.capture();
         }
-        context.consumer(x -> said.add(x + "" + Context.openScopes())).accept("a");
-        context.biConsumer((x, y) -> said.add(x + "" + y + Context.openScopes()))
+        context.consumer(x -> seen.add(x + "" + Context.openScopes())).accept("a");
+        context.biConsumer((x, y) -> seen.add(x + "" + y + Context.openScopes()))
                 .accept("b", 1);
-        said.add(context.biFunction((x, y) -> x + "" + y + Context.openScopes()).apply("c", 2));
+        seen.add(context.biFunction((x, y) -> x + "" + y + Context.openScopes()).apply("c", 2));
 
-        assertEquals(List.of("a[carried context]", "b1[carried context]", "c2[carried context]"), said);
+        assertEquals(List.of("a[carried context]", "b1[carried context]", "c2[carried context]"), seen);
         assertEquals(List.of(), Context.openScopes());
     }
 

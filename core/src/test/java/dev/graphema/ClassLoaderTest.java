@@ -13,7 +13,6 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import org.awaitility.Awaitility;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 
 /** A part of a program, such as a web application, that brings the library with it and is taken away again. */
@@ -22,7 +21,6 @@ class ClassLoaderTest {
     Path folder;
 
     @Test
-    @Timeout(120)
     void noThreadKeepsTheClassesOfAClosedRuntimeInMemory() throws Exception {
         ExecutorService pool = Executors.newFixedThreadPool(1); // as a server's, it lives on
         List<WeakReference<ClassLoader>> loaders = new ArrayList<>();

@@ -131,11 +131,11 @@ class ContextTest {
         log.info("end");
         expected.add("{}");
 
-        List<String> said = runtime.events().stream()
+        List<String> seen = runtime.events().stream()
                 .map(event -> new TreeMap<>(event.fields().toMap()).toString())
                 .toList();
-        assertEquals(expected, said, "seed " + seed);
-        assertTrue(said.size() > 300);
+        assertEquals(expected, seen, "seed " + seed);
+        assertTrue(seen.size() > 300);
     }
 
     private List<String> saidFields() {

@@ -171,7 +171,7 @@ class CostTest {
         assertEquals(0, looks.get());
         redactor.redact(TEXT_WITHOUT_SECRET);
         assertTrue(
-                looks.get() <= 1, looks + " detectors looked at it: only that for bank accounts has to, because of A3");
+                looks.get() <= 1, looks + " detectors examined it: only the one for bank accounts must, because of A3");
     }
 
     @Test

@@ -140,7 +140,7 @@ class DetailHeldBackTest {
     }
 
     @Test
-    void detailThatHadToGoIsToldOf() {
+    void detailThatHadToGoIsReportedOf() {
         try (TestRuntime runtime = TestRuntime.shared(
                         settings -> settings.level(Level.DEBUG).holdBack(HoldBackRule.USUAL.events(2)));
                 Scope trace = Correlation.begin()) {

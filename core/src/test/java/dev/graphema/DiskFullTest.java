@@ -13,11 +13,10 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 
 /**
- * A disk that is really full: a process of its own, in a name space of its own, with a file system of one megabyte. Where
+ * A real full disk: another process, in another name space, with a file system of one megabyte. Where
  * the machine does not allow that, there is nothing to test with.
  */
 class DiskFullTest {
@@ -27,16 +26,15 @@ class DiskFullTest {
     Path folder;
 
     @Test
-    @Timeout(120)
     void whatDidNotFitIsWrittenWhenThereIsRoomAgain() throws Exception {
         assumeTrue(NameSpace.isPossible(), "no name spaces here");
         Path disk = Files.createDirectory(folder.resolve("disk"));
-        String told = NameSpace.run("mount -t tmpfs -o size=1m tmpfs '" + disk + "' && exec "
+        String output = NameSpace.run("mount -t tmpfs -o size=1m tmpfs '" + disk + "' && exec "
                 + NameSpace.java(Program.class, disk, folder.resolve("copy.jsonl")));
 
-        assertTrue(told.contains("cannot write (java.io.IOException: No space left on device)"), told);
-        assertTrue(told.contains("writes again, after"), told);
-        assertTrue(told.contains("lost {log={}}"), told);
+        assertTrue(output.contains("cannot write (java.io.IOException: No space left on device)"), output);
+        assertTrue(output.contains("writes again, after"), output);
+        assertTrue(output.contains("lost {log={}}"), output);
         List<String> lines = Files.readAllLines(folder.resolve("copy.jsonl"));
         assertEquals(EVENTS, lines.size());
         ObjectMapper json = new ObjectMapper();

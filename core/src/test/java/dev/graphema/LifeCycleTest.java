@@ -26,7 +26,6 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
 import java.util.concurrent.ExecutionException;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -71,7 +70,6 @@ class LifeCycleTest {
     }
 
     @Test
-    @Timeout(30)
     void aReloadToASinkThatCannotBeOpenedIsRefusedAlsoWhenItReplacesOneOfTheSameName() throws Exception {
         Path blocked = Files.writeString(folder.resolve("blocked"), "a file");
         Path file = folder.resolve("log.jsonl");

@@ -199,7 +199,7 @@ class LoggerTest {
     }
 
     @Test
-    void theCallerIsToldOnlyForTheLoggersThatTheSettingsName() {
+    void theCallerIsReportedOnlyForTheLoggersThatTheSettingsName() {
         try (TestRuntime runtime = TestRuntime.start(settings -> settings.caller("skerry.deck"))) {
             runtime.logger("skerry.deck.Lanes").info("here");
             runtime.logger("skerry.decks").info("not here");

@@ -20,9 +20,9 @@ final class NameSpace {
             Process process = new ProcessBuilder("unshare", "-rm", "sh", "-c", command)
                     .redirectErrorStream(true)
                     .start();
-            String told = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-            boolean ended = process.waitFor(60, TimeUnit.SECONDS) && process.exitValue() == 0;
-            return ended ? told : "failed: " + told;
+            String output = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+            boolean ended = process.waitFor(5, TimeUnit.MINUTES) && process.exitValue() == 0;
+            return ended ? output : "failed: " + output;
         } catch (IOException e) {
             return "failed: " + e;
         } catch (InterruptedException e) {

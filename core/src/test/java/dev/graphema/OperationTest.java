@@ -120,7 +120,7 @@ class OperationTest {
     }
 
     @Test
-    void aRefusedOperationIsNoSpanOfItsOwnButItsFailureIsTold() {
+    void aRefusedOperationIsNoSpanOfItsOwnButItsFailureIsReported() {
         try (Operation outer = log.operation("outer")) {
             try (Operation refused = log.operation(Level.DEBUG, "refused")) {
                 log.info("inside");
@@ -197,26 +197,26 @@ class OperationTest {
     }
 
     @Test
-    void anOperationThatIsNeverEndedIsToldWhenTheRuntimeEnds() throws InterruptedException {
-        List<Object> told = List.of();
+    void anOperationThatIsNeverEndedIsReportedWhenTheRuntimeEnds() throws InterruptedException {
+        List<Object> output = List.of();
         // Reports of one kind become ever rarer in a process, so one of several is waited for.
-        while (told.isEmpty()) {
+        while (output.isEmpty()) {
             try (TestRuntime shared = TestRuntime.shared()) {
                 Thread thread = new Thread(() -> Logger.named("skerry.gate").operation("forgotten"));
                 thread.start();
                 thread.join();
                 shared.graphema().close();
-                told = shared.written().stream()
+                output = shared.written().stream()
                         .filter(event -> event.message().equals("operation never ended"))
                         .map(event -> event.fields().get("what"))
                         .toList();
             }
         }
-        assertEquals(List.of("forgotten of skerry.gate"), told);
+        assertEquals(List.of("forgotten of skerry.gate"), output);
     }
 
     @Test
-    void enteringAndLeavingIsToldAtTraceAndNothingOtherwise() {
+    void enteringAndLeavingIsReportedAtTraceAndNothingOtherwise() {
         assertSame(Operation.NONE, log.enter("reserve"));
         try (TestRuntime tracing = TestRuntime.start(settings -> settings.level(Level.TRACE));
                 Operation operation = tracing.logger("skerry").enter("reserve")) {

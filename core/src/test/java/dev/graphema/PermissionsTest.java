@@ -17,57 +17,53 @@ import java.util.List;
 import java.util.function.Consumer;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 
 /** A folder in which the process may not write: a process without any rights but those of the files' owner. */
 class PermissionsTest {
     private static final String NO_RIGHTS = "exec setpriv --securebits +noroot --bounding-set=-all --inh-caps=-all ";
     private static final int EVENTS = 300;
-    private static final Duration LIMIT = Duration.ofSeconds(30);
+    private static final Duration LIMIT = Duration.ofMinutes(2);
 
     @TempDir
     Path folder;
 
     @Test
-    @Timeout(120)
     void aFileThatCannotBeArchivedWithoutPermissionGrowsOn() throws IOException {
-        String told = run("archive");
+        String output = run("archive");
 
-        assertTrue(told.contains("cannot be archived and continues to grow"), told);
-        assertTrue(told.contains("lost {log={}}"), told);
+        assertTrue(output.contains("cannot be archived and continues to grow"), output);
+        assertTrue(output.contains("lost {log={}}"), output);
         assertEquals(IntStream.range(0, 2 * EVENTS).boxed().toList(), numbers());
     }
 
     @Test
-    @Timeout(120)
     void whatCannotBeWrittenWithoutPermissionWaitsUntilItIsGivenAgain() throws IOException {
-        String told = run("removed");
+        String output = run("removed");
 
-        assertTrue(told.contains("cannot write (java.nio.file.AccessDeniedException"), told);
-        assertTrue(told.contains("writes again, after"), told);
-        assertTrue(told.contains("lost {log={}}"), told);
+        assertTrue(output.contains("cannot write (java.nio.file.AccessDeniedException"), output);
+        assertTrue(output.contains("writes again, after"), output);
+        assertTrue(output.contains("lost {log={}}"), output);
         List<Integer> numbers = numbers();
-        int last = Integer.parseInt(told.replaceAll("(?s).*the last is ([0-9]+).*", "$1"));
+        int last = Integer.parseInt(output.replaceAll("(?s).*the last is ([0-9]+).*", "$1"));
         assertEquals(
                 IntStream.rangeClosed(EVENTS, last).boxed().toList(),
                 numbers.subList(numbers.indexOf(EVENTS), numbers.size()));
     }
 
     @Test
-    @Timeout(120)
     void aStartWhereNothingMayBeWrittenIsRefusedWithTheReasonAndLoggingGoesOn() {
-        String told = run("start");
+        String output = run("start");
 
         String why = "java.nio.file.AccessDeniedException: ";
         String next = "; check its path and who may write there";
         assertTrue(
-                told.contains("refused: the sink log cannot be opened: " + why + folder.resolve("log.jsonl") + next),
-                told);
+                output.contains("refused: the sink log cannot be opened: " + why + folder.resolve("log.jsonl") + next),
+                output);
         assertTrue(
-                told.contains("refused: the sink durable cannot be opened: " + why + folder.resolve("spool") + next),
-                told);
-        assertTrue(told.contains("logged without a runtime"), told);
+                output.contains("refused: the sink durable cannot be opened: " + why + folder.resolve("spool") + next),
+                output);
+        assertTrue(output.contains("logged without a runtime"), output);
     }
 
     private List<Integer> numbers() throws IOException {

@@ -27,11 +27,10 @@ import java.util.Map;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicLong;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 
 class ReloadTest {
-    private static final Duration LIMIT = Duration.ofSeconds(20);
+    private static final Duration LIMIT = Duration.ofMinutes(2);
 
     @TempDir
     Path folder;
@@ -49,7 +48,6 @@ class ReloadTest {
     }
 
     @Test
-    @Timeout(120)
     void underLoadTwoHundredReloadsLoseDoubleAndMixNothing() throws InterruptedException {
         MemorySink even = new MemorySink();
         MemorySink odd = new MemorySink();
@@ -74,7 +72,8 @@ class ReloadTest {
             for (int number = 1; number <= 200; number++) {
                 graphema.reload(settings(number, even, odd));
                 long before = warnings.get();
-                await().pollDelay(Duration.ZERO)
+                await().atMost(Duration.ofMinutes(2))
+                        .pollDelay(Duration.ZERO)
                         .pollInterval(Duration.ofMillis(1))
                         .until(() -> warnings.get() > before + 10); // so that events come under each of them
             }
@@ -114,16 +113,15 @@ class ReloadTest {
     }
 
     @Test
-    @Timeout(120)
     void aFileWhoseSettingsChangeGoesOnWithoutGapOrSecondFile() throws Exception {
         Path file = folder.resolve("deck.jsonl");
         AtomicBoolean enough = new AtomicBoolean();
-        AtomicLong said = new AtomicLong();
+        AtomicLong emitted = new AtomicLong();
         try (Graphema graphema = Graphema.isolated(settings -> settings.file("log", file))) {
             Thread talker = new Thread(() -> {
                 Logger log = graphema.logger("skerry.deck");
                 while (!enough.get()) {
-                    log.warn("said", f -> f.put("number", said.incrementAndGet()));
+                    log.warn("emitted", f -> f.put("number", emitted.incrementAndGet()));
                     Thread.yield();
                 }
             });
@@ -139,7 +137,7 @@ class ReloadTest {
         }
         List<String> lines = Files.readAllLines(file);
         assertEquals(
-                said.get(),
+                emitted.get(),
                 lines.size(),
                 () -> "in " + Arrays.toString(folder.toFile().list()));
         ObjectMapper json = new ObjectMapper();

@@ -6,8 +6,8 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
-import dev.graphema.event.TraceId;
 import dev.graphema.sampling.SamplingRule;
+import dev.graphema.trace.TraceId;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;

@@ -53,7 +53,7 @@ public final class TestRuntime implements AutoCloseable {
         return graphema;
     }
 
-    /** What was said so far. */
+    /** Returns the events that were emitted so far. */
     public List<Event> events() {
         assertTrue(graphema.flush(Duration.ofSeconds(30)));
         return sink.events();

@@ -5,9 +5,9 @@ import dev.graphema.Logger;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
+import dev.graphema.event.EventBytes;
+import dev.graphema.event.EventRecord;
 import dev.graphema.event.Level;
-import dev.graphema.event.SpanId;
-import dev.graphema.event.TraceId;
 import dev.graphema.format.Columns;
 import dev.graphema.format.Format;
 import dev.graphema.format.JsonLines;
@@ -20,6 +20,8 @@ import dev.graphema.sampling.Sampler;
 import dev.graphema.sampling.SamplingRule;
 import dev.graphema.settings.RedactionSettings;
 import dev.graphema.text.Utf8Buffer;
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
 import java.io.IOException;
 import java.time.ZoneOffset;
 import java.util.HashMap;
@@ -52,6 +54,7 @@ public class Calls {
     private Sampler sampler;
     private Draft draft;
     private Condition route;
+    private EventRecord record;
     private Event event;
 
     @Setup
@@ -81,6 +84,7 @@ public class Calls {
                         .put("sailing", "SK-204")
                         .put("tenant", "skerry"))
                 .finish();
+        record = EventRecord.of(new EventBytes().write(event).copy());
     }
 
     @TearDown
@@ -167,7 +171,7 @@ public class Calls {
 
     private int write(Format format) {
         buffer.clear();
-        format.write(event, buffer);
+        format.write(record, buffer);
         return buffer.length();
     }
 }

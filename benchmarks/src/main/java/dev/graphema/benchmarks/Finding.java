@@ -2,11 +2,11 @@ package dev.graphema.benchmarks;
 
 import dev.graphema.event.Draft;
 import dev.graphema.event.Level;
-import dev.graphema.event.SpanId;
-import dev.graphema.event.TraceId;
 import dev.graphema.format.JsonLines;
 import dev.graphema.text.Times;
 import dev.graphema.text.Utf8Buffer;
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.channels.FileChannel;

@@ -37,23 +37,23 @@ public final class Main {
         parts.removeIf(argument -> !argument.startsWith("--"));
         List<Figure> figures = new ArrayList<>();
         if (parts.isEmpty() || parts.contains("--calls")) {
-            tell("calls");
+            announce("calls");
             figures.addAll(calls());
         }
         if (parts.isEmpty() || parts.contains("--load")) {
-            tell("load");
+            announce("load");
             figures.addAll(Load.figures());
         }
         String command = System.getProperty(COMMAND);
         if (parts.isEmpty() || parts.contains("--finding")) {
-            tell("finding");
+            announce("finding");
             figures.addAll(Finding.figures(command, EVENTS));
         }
         if (parts.contains("--scaling")) {
-            tell("threads");
+            announce("threads");
             figures.addAll(Load.threads(2, 4, 8));
             for (long events : SCALE) {
-                tell("finding in " + events + " events");
+                announce("finding in " + events + " events");
                 figures.add(Finding.tally(command, events));
             }
         }
@@ -68,7 +68,7 @@ public final class Main {
         }
     }
 
-    private static void tell(String part) {
+    private static void announce(String part) {
         System.err.println("measuring " + part);
     }
 

@@ -98,7 +98,7 @@ final class Setting implements Closeable {
     /** Waits until all events are written. */
     void flush() {
         if (!graphema.flush(LONGEST_FLUSH)) {
-            throw new IllegalStateException("what was said was not written in time");
+            throw new IllegalStateException("the emitted events were not written in time");
         }
     }
 

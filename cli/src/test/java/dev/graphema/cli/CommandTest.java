@@ -94,7 +94,7 @@ class CommandTest extends CommandFixture {
     }
 
     @Test
-    void linesThatAreNoEventsAreToldAndTheRestIsShown() throws IOException {
+    void linesThatAreNoEventsAreReportedAndTheRestIsShown() throws IOException {
         Files.writeString(
                 logs.resolve("deck-2.jsonl"), "nonsense\n".repeat(5), java.nio.file.StandardOpenOption.APPEND);
         assertEquals(0, run("find", "level = info", "--in", logs.toString()));
@@ -166,7 +166,7 @@ class CommandTest extends CommandFixture {
     @Test
     void misuseIsAnsweredWithWhatWasExpected() {
         misused(
-                "graphema: in the condition, \"wran\" is no level: expected one of trace, debug, info, warn, error, fatal; did"
+                "graphema: in the condition, \"wran\" is not a valid level: expected one of trace, debug, info, warn, error, fatal; did"
                         + " you mean warn?\n  level >= wran\n           ^\n",
                 "find",
                 "level >= wran",
@@ -190,14 +190,14 @@ class CommandTest extends CommandFixture {
                 "--in",
                 logs.toString());
         misused(
-                "graphema: --last \"soon\" is no duration: expected one such as 15m, 2h or 3d\n",
+                "graphema: --last \"soon\" is not a valid duration: expected one such as 15m, 2h or 3d\n",
                 "find",
                 "--last",
                 "soon",
                 "--in",
                 logs.toString());
         misused(
-                "graphema: --from \"noon\" is no time: expected one such as 2026-05-15T07:10, 07:10, \"yesterday 09:00\","
+                "graphema: --from \"noon\" is not a valid time: expected one such as 2026-05-15T07:10, 07:10, \"yesterday 09:00\","
                         + " friday, \"2h ago\" or now\n",
                 "find",
                 "--from",
@@ -221,7 +221,7 @@ class CommandTest extends CommandFixture {
                 "--in",
                 logs.toString());
         misused(
-                "graphema: \"xyz\" is no trace id: expected 4 to 32 hexadecimal digits, as find --as json shows them under"
+                "graphema: \"xyz\" is not a valid trace id: expected 4 to 32 hexadecimal digits, as find --as json shows them under"
                         + " \"trace\", or a field and its value, as in booking=B0047113\n",
                 "trail",
                 "xyz",

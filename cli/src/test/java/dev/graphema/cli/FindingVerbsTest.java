@@ -52,7 +52,7 @@ class FindingVerbsTest extends CommandFixture {
                 output);
         assertEquals(1, run("timeline", "level = fatal", "--in", file.toString()));
         misused(
-                "graphema: --step \"often\" is no duration: expected one such as 15m, 2h or 3d\n",
+                "graphema: --step \"often\" is not a valid duration: expected one such as 15m, 2h or 3d\n",
                 "timeline",
                 "--step",
                 "often",
@@ -329,7 +329,7 @@ class FindingVerbsTest extends CommandFixture {
                 logs.toString());
         misused("graphema: --within 1h requires --around TIME\n", "find", "--within", "1h", "--in", logs.toString());
         assertEquals(2, run("find", "--during", "2026-05-15", "--in", logs.toString()));
-        assertTrue(error.contains("is no interval: expected two moments"), error);
+        assertTrue(error.contains("is not a valid interval: expected two moments"), error);
     }
 
     @Test
@@ -397,7 +397,7 @@ class FindingVerbsTest extends CommandFixture {
     }
 
     @Test
-    void whatCannotBeFoundAsAskedIsTold() throws IOException {
+    void whatCannotBeFoundAsAskedIsReported() throws IOException {
         assertEquals(1, run("find", "elapsed > 0.1", "--in", logs.toString()));
         assertTrue(error.contains("elapsed is a duration: compare it with one, as in elapsed > 1s"), error);
 

@@ -60,7 +60,7 @@ class SettingsVerbsTest extends CommandFixture {
     @Test
     void explainRefusesWhatIsNoFieldOrTrace() {
         misused(
-                "graphema: \"lane\" is no field: expected one such as lane=A3\n",
+                "graphema: \"lane\" is not a valid field: expected one such as lane=A3\n",
                 "explain",
                 "skerry",
                 "info",
@@ -68,7 +68,7 @@ class SettingsVerbsTest extends CommandFixture {
                 "--settings",
                 file.toString());
         misused(
-                "graphema: --trace 12 is no trace id: expected 32 hexadecimal digits\n",
+                "graphema: --trace 12 is not a valid trace id: expected 32 hexadecimal digits\n",
                 "explain",
                 "skerry",
                 "info",
@@ -79,7 +79,7 @@ class SettingsVerbsTest extends CommandFixture {
     }
 
     @Test
-    void withoutALoggerWhatCannotBeMeantIsTold() throws IOException {
+    void withoutALoggerWhatCannotMatchIsReported() throws IOException {
         assertEquals(0, run("explain", "--settings", file.toString()));
         Files.writeString(file, "sinks: {a: {type: console}, b: {type: console}}\nroutes: {to: a}\n");
         assertEquals(1, run("explain", "--settings", file.toString()));
@@ -93,7 +93,7 @@ class SettingsVerbsTest extends CommandFixture {
     void checkReadsEveryProfile() throws IOException {
         Files.writeString(file, "profiles:\n  a: {levels: {x: debug}}\n  b: {levels: {x: inof}}\n");
         assertEquals(2, run("check", file.toString()));
-        assertTrue(error.startsWith(file + ":3:19: \"inof\" is no level"), error);
+        assertTrue(error.startsWith(file + ":3:19: \"inof\" is not a valid level"), error);
         Files.writeString(file, "profiles:\n  a: {levels: {x: debug}}\n  b: {}\n");
         assertEquals(0, run("check", file.toString()));
         assertTrue(output.endsWith(", profiles a, b\n"), output);
@@ -113,7 +113,7 @@ class SettingsVerbsTest extends CommandFixture {
     }
 
     @Test
-    void wrongSettingsAreToldInEveryVerbThatReadsThem() throws IOException {
+    void wrongSettingsAreReportedInEveryVerbThatReadsThem() throws IOException {
         Path wrong = Files.writeString(folder.resolve("wrong.yaml"), "sinks: {log: {type: fil, path: a.jsonl}}\n");
         for (String[] arguments : new String[][] {
             {"check", wrong.toString()},

@@ -55,7 +55,7 @@ class VerbsTest extends CommandFixture {
     }
 
     @Test
-    void aTraceThatIsNotThereIsToldWithWhatWasRead() {
+    void aTraceThatIsNotThereIsReportedWithWhatWasRead() {
         assertEquals(1, run("trail", "abcdef", "--in", logs.toString()));
         assertEquals("no event of a trace abcdef; 4 read in 2 files\n", error);
     }
@@ -82,7 +82,7 @@ class VerbsTest extends CommandFixture {
                         + ":1:1: unknown key \"servise\" in the settings: expected one of service, instance, levels, caller, context-out, context-in, context-hosts, trust-callers, redaction,"
                         + " sampling, hold-back, sinks, routes, routing, detail-from-callers, watch, spool, synchronous, include, profile, profiles; did you mean service?\n"
                         + file
-                        + ":2:18: \"inof\" is no level: expected one of trace, debug, info, warn, error, fatal, off; did you"
+                        + ":2:18: \"inof\" is not a valid level: expected one of trace, debug, info, warn, error, fatal, off; did you"
                         + " mean info?\n2 mistakes\n",
                 error);
         Files.writeString(file, "service: deck\n");

@@ -18,7 +18,7 @@ import java.util.List;
  * @param durations accepted durations
  * @param times accepted times, in nanoseconds since 1970
  * @param levels accepted levels
- * @param truth the accepted boolean
+ * @param bool the accepted boolean
  * @param acceptsNull whether the value null is accepted
  * @param texts accepted texts
  */
@@ -28,7 +28,7 @@ public record Accepted(
         Range<Duration> durations,
         Range<Long> times,
         Range<Level> levels,
-        Boolean truth,
+        Boolean bool,
         boolean acceptsNull,
         TextRule texts) {
     /** Accepts only texts. */
@@ -44,7 +44,7 @@ public record Accepted(
                 both(durations, other.durations),
                 both(times, other.times),
                 both(levels, other.levels),
-                truth != null && truth.equals(other.truth) ? truth : null,
+                bool != null && bool.equals(other.bool) ? bool : null,
                 acceptsNull && other.acceptsNull,
                 new TextRule.Both(texts, other.texts));
     }
@@ -62,7 +62,7 @@ public record Accepted(
         add(all, "duration ", durations);
         add(all, "time ", times);
         add(all, "level ", levels);
-        add(all, "boolean = ", truth);
+        add(all, "boolean = ", bool);
         if (acceptsNull) {
             all.add("null");
         }

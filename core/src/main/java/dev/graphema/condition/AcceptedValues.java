@@ -56,7 +56,7 @@ final class AcceptedValues extends ValuePredicate {
 
     @Override
     public boolean bool(boolean value) {
-        return accepted.truth() != null && accepted.truth() == value;
+        return accepted.bool() != null && accepted.bool() == value;
     }
 
     @Override

@@ -209,7 +209,7 @@ final class Parser {
             if (level == null || level == Level.OFF) {
                 throw problem(
                         token,
-                        token.shown() + " is no level: expected one of " + String.join(", ", LEVELS)
+                        token.shown() + " is not a valid level: expected one of " + String.join(", ", LEVELS)
                                 + Nearest.hint(token.text(), LEVELS));
             }
             return Literal.level(level);
@@ -222,7 +222,7 @@ final class Parser {
                 throw problem(
                         token,
                         token.shown()
-                                + " is no time: expected one such as 2026-05-15T07:31:02Z, 2026-05-15T07:31 or 2026-05-15");
+                                + " is not a valid time: expected one such as 2026-05-15T07:31:02Z, 2026-05-15T07:31 or 2026-05-15");
             }
             return new Literal(token.text(), literal.quoted(), time);
         }

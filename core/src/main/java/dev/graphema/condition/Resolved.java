@@ -53,7 +53,7 @@ public sealed interface Resolved {
         }
     }
 
-    /** True if the event has the attribute or field, whatever its value: null, a group and an empty text included. */
+    /** True if the event has the attribute or field; its value may be null, a group or an empty text. */
     record Present(Name name) implements Resolved {
         @Override
         public String toString() {

@@ -89,7 +89,7 @@ final class Resolver {
                 durations,
                 value instanceof Long time ? Range.of(operator, time) : null,
                 value instanceof Level level ? Range.of(operator, level) : null,
-                isEqual ? truth(literal.source()) : null,
+                isEqual ? bool(literal.source()) : null,
                 isEqual && !literal.quoted() && literal.source().equals("null"),
                 texts(operator, literal));
     }
@@ -104,7 +104,7 @@ final class Resolver {
                 : null;
     }
 
-    private static Boolean truth(String source) {
+    private static Boolean bool(String source) {
         return source.equalsIgnoreCase("true") ? Boolean.TRUE : source.equalsIgnoreCase("false") ? Boolean.FALSE : null;
     }
 

@@ -54,8 +54,8 @@ final class Capture {
             text(name, textOf(value));
         } else if (value instanceof Number number) {
             number(name, number);
-        } else if (value instanceof Boolean truth) {
-            to.add(name, Kind.BOOLEAN, truth ? 1 : 0, null);
+        } else if (value instanceof Boolean bool) {
+            to.add(name, Kind.BOOLEAN, bool ? 1 : 0, null);
         } else if (value instanceof Enum<?> constant) {
             text(name, constant.name());
         } else if (value instanceof Instant) {

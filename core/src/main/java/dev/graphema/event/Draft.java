@@ -1,5 +1,7 @@
 package dev.graphema.event;
 
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 
@@ -32,6 +34,12 @@ public final class Draft implements EventValues {
 
     /** The fields of contexts, which are at the end of all. */
     private final SharedFields shared = new SharedFields();
+
+    /** The fields as bytes; null if the draft is never borrowed. */
+    private FieldBytes packed;
+
+    /** Whether the fields are those bytes, and not an object. */
+    private boolean isPacked;
 
     private EventBytes bytes;
     private boolean isEncoded;
@@ -107,7 +115,11 @@ public final class Draft implements EventValues {
         fields = isFinished || !fields.clear() ? Fields.NONE : fields;
         isFinished = false;
         isCompleted = false;
+        isPacked = false;
         owner = null;
+        if (packed != null) {
+            packed.clear();
+        }
         if (recorder != null) {
             recorder.release();
         }
@@ -124,6 +136,9 @@ public final class Draft implements EventValues {
     public Draft borrow(Thread by, SensitiveValues replacements) {
         owner = by;
         sensitive = replacements;
+        packed = packed == null ? new FieldBytes() : packed;
+        packed.checkedBy(replacements);
+        isPacked = true;
         return this;
     }
 
@@ -237,7 +252,11 @@ public final class Draft implements EventValues {
 
     /** Adds the fields whose names are missing. */
     public Draft missingFields(Fields more) {
-        if (!more.isEmpty()) {
+        if (more.isEmpty()) {
+            return this;
+        }
+        if (!isPacked() || !packed.addMissing(more)) {
+            unpack();
             Fields all = own(more.size());
             int from = all.size();
             if (all.addMissing(more)) {
@@ -261,10 +280,23 @@ public final class Draft implements EventValues {
      * @param names decides about fields by their names first
      */
     public Draft rewrite(UnaryOperator<String> operator, UnaryOperator<String> recurring, FieldRewriter names) {
+        return rewrite(null, operator, recurring, names);
+    }
+
+    /** As above. @param redaction may have checked the fields when they were recorded; null for none */
+    public Draft rewrite(
+            SensitiveValues redaction,
+            UnaryOperator<String> operator,
+            UnaryOperator<String> recurring,
+            FieldRewriter names) {
         message = message == null ? null : recurring.apply(message);
         thread = thread == null ? null : recurring.apply(thread);
         logger = logger == null ? null : recurring.apply(logger);
-        if (!fields.isEmpty() && shared.rewrite(fields, operator, recurring, names)) {
+        if (isPacked() && packed.isCheckedBy(redaction)) {
+            return rewriteFailure(operator, recurring);
+        }
+        unpack();
+        if (!fields.isEmpty() && shared.rewrite(fields, redaction, operator, recurring, names)) {
             shared.clear();
             fields = fields.rewrite(names);
             if (recorder != null) {
@@ -272,6 +304,10 @@ public final class Draft implements EventValues {
             }
             fields.rewrite(operator, 0, fields.size());
         }
+        return rewriteFailure(operator, recurring);
+    }
+
+    private Draft rewriteFailure(UnaryOperator<String> operator, UnaryOperator<String> recurring) {
         if (failure != null) {
             failure = failure.rewritten(operator, recurring);
         }
@@ -291,7 +327,7 @@ public final class Draft implements EventValues {
             message = bounds.cut(message, messageLength);
             messageLength = 0;
         }
-        if (fields.hasCutTexts()) {
+        if (!isPacked() && fields.hasCutTexts()) {
             fields.cutTexts(bounds);
         }
         if (failure != null && bounds != Bounds.READING) {
@@ -302,6 +338,7 @@ public final class Draft implements EventValues {
 
     /** Completes the draft and returns it as an immutable event. The draft must not be changed afterwards. */
     public Event finish() {
+        unpack();
         complete();
         isFinished = true;
         return new Event(this);
@@ -322,7 +359,7 @@ public final class Draft implements EventValues {
     public EventBytes encoded() {
         if (!isEncoded) {
             bytes = bytes == null ? new EventBytes() : bytes;
-            bytes.write(this, shared);
+            bytes.write(this, isPacked() ? packed : null, shared);
             isEncoded = true;
         }
         return bytes;
@@ -370,7 +407,12 @@ public final class Draft implements EventValues {
 
     @Override
     public Fields fields() {
-        return fields;
+        return isPacked() ? packed.fields() : fields;
+    }
+
+    @Override
+    public boolean test(String field, ValuePredicate test) {
+        return isPacked() ? packed.test(field, test) : fields.test(field, test);
     }
 
     @Override
@@ -424,9 +466,37 @@ public final class Draft implements EventValues {
         }
         shared.clear(); // the program may replace a field of a context
         if (!recorder.isOpen() && !isCompleted) {
-            recorder.open(own(expected), sensitive, owner);
+            if (isPacked()) {
+                recorder.open(packed, sensitive, owner);
+            } else {
+                recorder.open(own(expected), sensitive, owner);
+            }
         }
         return recorder;
+    }
+
+    /** Returns whether the fields are bytes. The recorder may have replaced them by an object. */
+    private boolean isPacked() {
+        if (isPacked && packed.replacement() != null) {
+            isPacked = false;
+            fields = packed.replacement();
+        }
+        return isPacked;
+    }
+
+    /** Returns the object that has replaced the bytes of the fields, or null. */
+    Fields replacement() {
+        return packed == null ? null : packed.replacement();
+    }
+
+    private void unpack() {
+        if (isPacked()) {
+            isPacked = false;
+            fields = packed.isEmpty() ? Fields.NONE : packed.replace(0);
+            if (recorder != null && recorder.isOpen()) {
+                recorder.into(own(expected));
+            }
+        }
     }
 
     private Fields own(int capacity) {

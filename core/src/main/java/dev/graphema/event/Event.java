@@ -1,5 +1,8 @@
 package dev.graphema.event;
 
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
+
 /**
  * An event: a level, the logger that emitted it, a constant message, typed fields, trace and span, and a failure if
  * there was one. Immutable and thread-safe; created by {@link Draft#finish}.

@@ -1,14 +1,9 @@
 package dev.graphema.event;
 
-import java.lang.invoke.MethodHandles;
-import java.lang.invoke.VarHandle;
-import java.math.BigDecimal;
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
 import java.nio.ByteBuffer;
-import java.nio.ByteOrder;
-import java.time.Duration;
-import java.time.Instant;
 import java.util.Arrays;
-import java.util.Objects;
 
 /**
  * Encodes events as bytes: the form in which they wait in the queue of a sink, are held back, and are stored in a spool.
@@ -39,7 +34,7 @@ import java.util.Objects;
  *                no backslash, no U+007F; form 1: ISO 8859-1; form 2: UTF-16
  * </pre>
  */
-public final class EventBytes {
+public final class EventBytes extends EncodedBytes {
     static final byte VERSION = 2;
     static final int AT_LEVEL = 1;
     static final int AT_FLAGS = 2;
@@ -57,49 +52,13 @@ public final class EventBytes {
     static final short IS_REPEAT = 16;
     static final short IS_HELD = 32;
     static final short IS_TIMELESS = 64;
-    static final byte END = -1;
     static final byte NO_LEVEL = -1;
-    static final int PLAIN = 0;
-    static final int LATIN = 1;
-    static final int WIDE = 2;
-    static final VarHandle SHORT = MethodHandles.byteArrayViewVarHandle(short[].class, ByteOrder.BIG_ENDIAN);
-    static final VarHandle INT = MethodHandles.byteArrayViewVarHandle(int[].class, ByteOrder.BIG_ENDIAN);
-    static final VarHandle LONG = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.BIG_ENDIAN);
 
-    private static final int NULL = -1;
     private static final SharedFields NO_CONTEXT = new SharedFields();
-    private static final int ASCII = 0x80;
-    private static final int LARGEST_LATIN = 0xFF;
-    private static final int DELETE = 0x7F;
-
-    /** A word of bytes of value 1. */
-    private static final long EACH = 0x0101_0101_0101_0101L;
-
-    private static final long HIGHEST = EACH * ASCII;
-    /** The number of cached texts, and their longest length. */
-    private static final int MOST_KNOWN = 1024;
-
-    private static final int LONGEST_KNOWN = 32;
-
-    /**
-     * A cache of short texts that recur as the same objects, such as names of fields and constants, with their bytes;
-     * indexed by hash. A text is added when it is seen for the second time in a row, so that texts which do not recur
-     * allocate nothing. Threads write without synchronization; one that reads an old entry only encodes the text.
-     */
-    private static final KnownText[] KNOWN_TEXTS = new KnownText[MOST_KNOWN];
-
-    private static final String[] SEEN_TEXTS = new String[MOST_KNOWN];
-
-    /** @param form the bytes, which are not changed */
-    private record KnownText(String text, byte[] form) {}
-
     private static final int USUAL = 512;
 
     /** The longest array that is kept for the next event. */
     private static final int MOST_KEPT = 16 * 1024;
-
-    private byte[] bytes = new byte[USUAL];
-    private int length;
 
     // The texts of the last event that are still in the array, and the ends of their bytes. Most texts of an event are
     // the same objects as those of the one before.
@@ -107,12 +66,22 @@ public final class EventBytes {
     private final int[] ends = new int[written.length];
     private int known;
 
-    /** Encodes the event, in place of the last one. */
-    public EventBytes write(EventValues event) {
-        return write(event, NO_CONTEXT);
+    public EventBytes() {
+        super(USUAL);
     }
 
-    EventBytes write(EventValues event, SharedFields shared) {
+    /** Encodes the event, in place of the last one. */
+    public EventBytes write(EventValues event) {
+        return write(event, null, NO_CONTEXT);
+    }
+
+    /**
+     * As above.
+     *
+     * @param packed the fields as bytes; null if they are those of the event
+     * @param shared the contexts that fields of the event belong to
+     */
+    EventBytes write(EventValues event, FieldBytes packed, SharedFields shared) {
         if (bytes.length > MOST_KEPT) {
             bytes = new byte[USUAL];
             known = 0;
@@ -129,8 +98,12 @@ public final class EventBytes {
         SHORT.set(bytes, AT_FLAGS, (short) flags);
         length = AT_TEXTS;
         texts(event);
-        shared.encode(event.fields(), this);
-        end();
+        if (packed != null) {
+            packed.writeTo(this);
+        } else {
+            shared.encode(event.fields(), this);
+        }
+        putByte(END);
         if (failure != null) {
             failure(failure);
         }
@@ -200,200 +173,23 @@ public final class EventBytes {
         return place + 1;
     }
 
-    /** Writes a range of entries. */
-    void entries(Fields fields, int from, int to) {
-        for (int i = from; i < to; i = fields.next(i)) {
-            Kind kind = fields.kind(i);
-            room(1);
-            bytes[length++] = (byte) kind.ordinal();
-            text(fields.name(i));
-            switch (kind) {
-                case TEXT -> text((String) fields.ref(i));
-                case INTEGER, REAL -> putLong(fields.bits(i));
-                case DECIMAL -> decimal((BigDecimal) fields.ref(i));
-                case BOOLEAN -> {
-                    room(1);
-                    bytes[length++] = (byte) fields.bits(i);
-                }
-                case TIME -> {
-                    Instant time = (Instant) fields.ref(i);
-                    putLong(time.getEpochSecond());
-                    putInt(time.getNano());
-                }
-                case DURATION -> {
-                    Duration duration = (Duration) fields.ref(i);
-                    putLong(duration.getSeconds());
-                    putInt(duration.getNano());
-                }
-                case NOTHING -> {
-                    // the kind says it all
-                }
-                case GROUP, LIST -> {
-                    entries(fields, i + 1, fields.next(i));
-                    end();
-                }
-            }
-        }
-    }
-
-    /** Writes entries that were written before. */
-    void bytes(byte[] entries) {
-        room(entries.length);
-        System.arraycopy(entries, 0, bytes, length, entries.length);
-        length += entries.length;
-    }
-
-    /** Returns a copy of the bytes from an index on. */
-    byte[] copy(int from) {
-        return Arrays.copyOfRange(bytes, from, length);
-    }
-
-    private void end() {
-        room(1);
-        bytes[length++] = END;
-    }
-
-    private void decimal(BigDecimal value) {
-        byte[] digits = value.unscaledValue().toByteArray();
-        putInt(value.scale());
-        putInt(digits.length);
-        room(digits.length);
-        System.arraycopy(digits, 0, bytes, length, digits.length);
-        length += digits.length;
-    }
-
     private void failure(Failure failure) {
         text(failure.type());
         text(failure.message());
         putInt(failure.sharedFrames());
         putInt(failure.omittedFrames());
         putInt(failure.frames().size());
-        for (Frame frame : failure.frames()) {
+        for (Failure.Frame frame : failure.frames()) {
             text(frame.type());
             text(frame.method());
             text(frame.file());
             putInt(frame.line());
         }
-        room(1);
-        bytes[length++] = (byte) (failure.cause() == null ? 0 : 1);
+        putByte((byte) (failure.cause() == null ? 0 : 1));
         if (failure.cause() != null) {
             failure(failure.cause());
         }
-        room(1);
-        bytes[length++] = (byte) failure.suppressed().size();
+        putByte((byte) failure.suppressed().size());
         failure.suppressed().forEach(this::failure);
-    }
-
-    private void text(String text) {
-        if (text == null) {
-            putInt(NULL);
-        } else if (text.length() <= LONGEST_KNOWN) {
-            shortText(text);
-        } else {
-            encode(text);
-        }
-    }
-
-    private void shortText(String text) {
-        int hash = text.hashCode();
-        int place = (hash ^ hash >>> 16) & KNOWN_TEXTS.length - 1;
-        KnownText known = KNOWN_TEXTS[place];
-        if (known != null && known.text == text) {
-            byte[] form = known.form;
-            room(form.length);
-            System.arraycopy(form, 0, bytes, length, form.length);
-            length += form.length;
-            return;
-        }
-        int begin = length;
-        encode(text);
-        if (SEEN_TEXTS[place] == text) {
-            KNOWN_TEXTS[place] = new KnownText(text, Arrays.copyOfRange(bytes, begin, length));
-        } else {
-            SEEN_TEXTS[place] = text;
-        }
-    }
-
-    private void encode(String text) {
-        int count = text.length();
-        int bits = bits(text, count);
-        if (bits > LARGEST_LATIN) {
-            wide(text, count);
-            return;
-        }
-        room(Integer.BYTES + count + Long.BYTES);
-        int begin = length + Integer.BYTES;
-        copy(text, count, begin);
-        INT.set(bytes, length, count << 2 | (bits < ASCII && isPlain(begin, count) ? PLAIN : LATIN));
-        length = begin + count;
-    }
-
-    @SuppressWarnings("deprecation") // the one way to copy a String's bytes without an array between; right for Latin-1
-    private void copy(String text, int count, int at) {
-        text.getBytes(0, count, bytes, at);
-    }
-
-    /** Returns all bits that the characters have. A loop without exits is compiled into a few instructions. */
-    private static int bits(String text, int count) {
-        int bits = 0;
-        for (int i = 0; i < count; i++) {
-            bits |= text.charAt(i);
-        }
-        return bits;
-    }
-
-    /** Returns whether the ASCII characters are the same in a JSON string. Eight at a time; there is room behind them. */
-    private boolean isPlain(int from, int count) {
-        int rest = count % Long.BYTES;
-        int end = from + count - rest;
-        for (int at = from; at < end; at += Long.BYTES) {
-            if (!isPlain((long) LONG.get(bytes, at))) {
-                return false;
-            }
-        }
-        if (rest == 0) {
-            return true;
-        }
-        long behind = -1L >>> rest * Byte.SIZE;
-        return isPlain((long) LONG.get(bytes, end) & ~behind | EACH * 'a' & behind);
-    }
-
-    /** A subtraction sets the highest bit of an ASCII character that is smaller than what is subtracted. */
-    private static boolean isPlain(long word) {
-        long control = word - EACH * ' ';
-        long quote = (word ^ EACH * '"') - EACH;
-        long backslash = (word ^ EACH * '\\') - EACH;
-        long delete = (word ^ EACH * DELETE) - EACH;
-        return ((control | quote | backslash | delete) & HIGHEST) == 0;
-    }
-
-    private void wide(String text, int count) {
-        room(Integer.BYTES + 2 * count);
-        putInt(2 * count << 2 | WIDE);
-        // Not by a charset, which would replace unpaired surrogates.
-        for (int i = 0; i < count; i++) {
-            SHORT.set(bytes, length, (short) text.charAt(i));
-            length += Short.BYTES;
-        }
-    }
-
-    private void putInt(int value) {
-        room(Integer.BYTES);
-        INT.set(bytes, length, value);
-        length += Integer.BYTES;
-    }
-
-    private void putLong(long value) {
-        room(Long.BYTES);
-        LONG.set(bytes, length, value);
-        length += Long.BYTES;
-    }
-
-    private void room(int count) {
-        if (bytes.length - length < count) {
-            Objects.checkFromIndexSize(length, count, Integer.MAX_VALUE); // or the event is too long for an array
-            bytes = Arrays.copyOf(bytes, (int)
-                    Math.min(Integer.MAX_VALUE - 8, Math.max(2L * bytes.length, length + (long) count)));
-        }
     }
 }

@@ -4,10 +4,10 @@ import static dev.graphema.event.EventBytes.INT;
 import static dev.graphema.event.EventBytes.LONG;
 import static dev.graphema.event.EventBytes.SHORT;
 
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
 import java.math.BigDecimal;
-import java.math.BigInteger;
 import java.nio.ByteBuffer;
-import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
@@ -20,7 +20,6 @@ import java.util.Arrays;
  * means that there is none.
  */
 public final class EventRecord {
-    private static final Kind[] KINDS = Kind.values();
     private static final Level[] LEVELS = Level.values();
     private static final int FORM = 3;
 
@@ -71,7 +70,7 @@ public final class EventRecord {
             int at = from + EventBytes.AT_TEXTS;
             for (int i = 0; i < texts.length; i++) {
                 texts[i] = at;
-                at = behind(at);
+                at = EncodedFields.behindText(bytes, at, end);
             }
             fieldsAt = at;
         } catch (IndexOutOfBoundsException e) {
@@ -199,8 +198,8 @@ public final class EventRecord {
     }
 
     /**
-     * Returns whether a text consists of ASCII characters that are the same in a JSON string: its bytes can be written
-     * as they are.
+     * Returns whether a text consists of ASCII characters that are the same in a JSON string: its bytes can be
+     * copied.
      */
     public boolean isPlain(int text) {
         return ((int) INT.get(bytes, text) & FORM) == EventBytes.PLAIN;
@@ -221,19 +220,7 @@ public final class EventRecord {
         if (text == 0) {
             return null;
         }
-        int length = length(text);
-        int from = from(text);
-        if (length > end - from) {
-            throw new IndexOutOfBoundsException();
-        }
-        if (((int) INT.get(bytes, text) & FORM) != EventBytes.WIDE) {
-            return new String(bytes, from, length, StandardCharsets.ISO_8859_1);
-        }
-        char[] chars = new char[length / Short.BYTES];
-        for (int i = 0; i < chars.length; i++) {
-            chars[i] = (char) (short) SHORT.get(bytes, from + i * Short.BYTES);
-        }
-        return new String(chars);
+        return EncodedFields.string(bytes, text, end);
     }
 
     public boolean hasFields() {
@@ -242,12 +229,14 @@ public final class EventRecord {
 
     /** Passes all fields to the visitor, in order. */
     public void visit(Visitor visitor) {
-        visit(fieldsAt, visitor);
+        EncodedFields.visit(bytes, fieldsAt, end, visitor);
     }
 
     /** Returns the failure, or null. */
     public Failure failure() {
-        return (flags & EventBytes.HAS_FAILURE) == 0 ? null : new FailureReader(visit(fieldsAt, Visitor.NONE)).read();
+        return (flags & EventBytes.HAS_FAILURE) == 0
+                ? null
+                : new FailureReader(EncodedFields.visit(bytes, fieldsAt, end, Visitor.NONE)).read();
     }
 
     /**
@@ -290,9 +279,8 @@ public final class EventRecord {
         draft.parent = hasParent() ? new SpanId(parent()) : null;
         draft.repeat = repeat();
         draft.held = held();
-        FieldsReader fields = new FieldsReader();
-        visit(fields);
-        draft.fields = fields.to.isEmpty() ? Fields.NONE : fields.to;
+        Fields fields = EncodedFields.fields(bytes, fieldsAt, end);
+        draft.fields = fields.isEmpty() ? Fields.NONE : fields;
         draft.failure = failure();
         return draft;
     }
@@ -304,70 +292,6 @@ public final class EventRecord {
 
     private long number(int at) {
         return (long) LONG.get(bytes, start + at);
-    }
-
-    /** Returns the index behind a text. */
-    private int behind(int text) {
-        int head = (int) INT.get(bytes, text);
-        int next = text + Integer.BYTES + (head == -1 ? 0 : head >>> 2);
-        if (next > end || next < text) {
-            throw new IndexOutOfBoundsException();
-        }
-        return next;
-    }
-
-    /** @return the index behind the fields */
-    private int visit(int from, Visitor visitor) {
-        int at = from;
-        byte kind;
-        while ((kind = bytes[at++]) != EventBytes.END) {
-            int name = (int) INT.get(bytes, at) == -1 ? 0 : at;
-            at = behind(at);
-            switch (KINDS[kind]) {
-                case TEXT -> {
-                    visitor.text(name, at);
-                    at = behind(at);
-                }
-                case INTEGER -> {
-                    visitor.integer(name, (long) LONG.get(bytes, at));
-                    at += Long.BYTES;
-                }
-                case REAL -> {
-                    visitor.real(name, Double.longBitsToDouble((long) LONG.get(bytes, at)));
-                    at += Long.BYTES;
-                }
-                case DECIMAL -> {
-                    int length = (int) INT.get(bytes, at + Integer.BYTES);
-                    int digits = at + 2 * Integer.BYTES;
-                    visitor.decimal(
-                            name, new BigDecimal(new BigInteger(bytes, digits, length), (int) INT.get(bytes, at)));
-                    at = digits + length;
-                }
-                case BOOLEAN -> visitor.bool(name, bytes[at++] != 0);
-                case TIME -> {
-                    visitor.time(name, Instant.ofEpochSecond((long) LONG.get(bytes, at), (int)
-                            INT.get(bytes, at + Long.BYTES)));
-                    at += Long.BYTES + Integer.BYTES;
-                }
-                case DURATION -> {
-                    visitor.duration(name, Duration.ofSeconds((long) LONG.get(bytes, at), (int)
-                            INT.get(bytes, at + Long.BYTES)));
-                    at += Long.BYTES + Integer.BYTES;
-                }
-                case NOTHING -> visitor.nothing(name);
-                case GROUP -> {
-                    visitor.beginGroup(name);
-                    at = visit(at, visitor);
-                    visitor.endGroup();
-                }
-                case LIST -> {
-                    visitor.beginList(name);
-                    at = visit(at, visitor);
-                    visitor.endList();
-                }
-            }
-        }
-        return at;
     }
 
     /**
@@ -415,9 +339,9 @@ public final class EventRecord {
             String message = text();
             int shared = number();
             int omitted = number();
-            Frame[] frames = new Frame[Math.min(number(), end - at)];
+            Failure.Frame[] frames = new Failure.Frame[Math.min(number(), end - at)];
             for (int i = 0; i < frames.length; i++) {
-                frames[i] = new Frame(text(), text(), text(), number());
+                frames[i] = new Failure.Frame(text(), text(), text(), number());
             }
             Failure cause = bytes[at++] == 0 ? null : read();
             Failure[] suppressed = new Failure[bytes[at++]];
@@ -429,84 +353,13 @@ public final class EventRecord {
 
         private String text() {
             int handle = at;
-            at = behind(at);
-            return (int) INT.get(bytes, handle) == -1 ? null : string(handle);
+            at = EncodedFields.behindText(bytes, at, end);
+            return EncodedFields.string(bytes, handle, end);
         }
 
         private int number() {
             at += Integer.BYTES;
             return (int) INT.get(bytes, at - Integer.BYTES);
-        }
-    }
-
-    private final class FieldsReader implements Visitor {
-        private final Fields to = new Fields(8);
-        private int[] open = new int[4];
-        private int depth;
-
-        @Override
-        public void text(int name, int value) {
-            to.add(string(name), Kind.TEXT, 0, string(value));
-        }
-
-        @Override
-        public void integer(int name, long value) {
-            to.add(string(name), Kind.INTEGER, value, null);
-        }
-
-        @Override
-        public void real(int name, double value) {
-            to.add(string(name), Kind.REAL, Double.doubleToRawLongBits(value), null);
-        }
-
-        @Override
-        public void decimal(int name, BigDecimal value) {
-            to.add(string(name), Kind.DECIMAL, 0, value);
-        }
-
-        @Override
-        public void bool(int name, boolean value) {
-            to.add(string(name), Kind.BOOLEAN, value ? 1 : 0, null);
-        }
-
-        @Override
-        public void time(int name, Instant value) {
-            to.add(string(name), Kind.TIME, 0, value);
-        }
-
-        @Override
-        public void duration(int name, Duration value) {
-            to.add(string(name), Kind.DURATION, 0, value);
-        }
-
-        @Override
-        public void nothing(int name) {
-            to.add(string(name), Kind.NOTHING, 0, null);
-        }
-
-        @Override
-        public void beginGroup(int name) {
-            begin(name, Kind.GROUP);
-        }
-
-        @Override
-        public void endGroup() {
-            to.end(open[--depth]);
-        }
-
-        @Override
-        public void beginList(int name) {
-            begin(name, Kind.LIST);
-        }
-
-        @Override
-        public void endList() {
-            to.end(open[--depth]);
-        }
-
-        private void begin(int name, Kind kind) {
-            open = depth == open.length ? Arrays.copyOf(open, 2 * depth) : open;
-            open[depth++] = to.begin(string(name), kind);
         }
     }
 }

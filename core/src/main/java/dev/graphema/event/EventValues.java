@@ -1,6 +1,8 @@
 package dev.graphema.event;
 
 import dev.graphema.text.Times;
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
 import java.time.Instant;
 import java.util.function.Predicate;
 
@@ -156,8 +158,7 @@ public interface EventValues {
         return value != null && test.test(value);
     }
 
-    // A question about the failure is answered by the failure itself or any of its causes: whoever asks for a time-out
-    // wants it however often it was wrapped.
+    // A condition on the failure matches the failure or any of its causes: a time-out is found even if it was wrapped.
     private static boolean failureType(Failure failure, ValuePredicate test) {
         return failure != null && (test.text(failure.type()) || failureType(failure.cause(), test));
     }

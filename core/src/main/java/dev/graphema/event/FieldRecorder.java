@@ -14,6 +14,10 @@ final class FieldRecorder implements FieldWriter {
     private final Bounds bounds;
     private SensitiveValues sensitive;
     private Fields fields;
+
+    /** The fields as bytes, until something is not possible with them; then null, and the fields are unpacked. */
+    private FieldBytes packed;
+
     private Thread owner;
     private Capture capture;
     private int groupStart;
@@ -38,6 +42,7 @@ final class FieldRecorder implements FieldWriter {
     /** Sets the destination of further fields. */
     void into(Fields others) {
         fields = others;
+        packed = null;
     }
 
     /**
@@ -58,28 +63,55 @@ final class FieldRecorder implements FieldWriter {
         return this;
     }
 
+    /** Begins to write fields as bytes; otherwise as above. */
+    void open(FieldBytes empty, SensitiveValues replacements, Thread by) {
+        open((Fields) null, replacements, by);
+        packed = empty;
+    }
+
     boolean isOpen() {
-        return fields != null;
+        return fields != null || packed != null;
     }
 
     private boolean ignores() {
-        return fields == null || owner != null && owner != Thread.currentThread();
+        return !isOpen() || owner != null && owner != Thread.currentThread();
+    }
+
+    private Fields unpack() {
+        if (packed != null) {
+            fields = packed.replace(depth);
+            packed = null;
+        }
+        return fields;
     }
 
     /** Returns the finished fields. The writer ignores later calls. */
     Fields release() {
         Fields finished = fields;
         fields = null;
+        packed = null;
         return finished;
     }
 
     @Override
     public FieldWriter put(String name, String value) {
-        return value == null ? add(named(name), Kind.NOTHING, 0, null) : text(named(name), value);
+        if (value == null) {
+            return add(named(name), Kind.NOTHING, 0, null);
+        }
+        boolean isUsual = packed != null && !ignores() && !isFull() && !bounds.isTooLong(value);
+        if (isUsual && packed.addText(named(name), value)) {
+            width++;
+            return this;
+        }
+        return text(named(name), value);
     }
 
     @Override
     public FieldWriter put(String name, long value) {
+        if (packed != null && !ignores() && !isFull() && packed.addInteger(named(name), value)) {
+            width++;
+            return this;
+        }
         return add(named(name), Kind.INTEGER, value, null);
     }
 
@@ -140,9 +172,13 @@ final class FieldRecorder implements FieldWriter {
         if (ignores() || isFull()) {
             return this;
         }
-        int earlier = name == null ? -1 : fields.indexOf(name, groupStart);
+        if (packed != null && packed.add(name, kind, bits, ref)) {
+            width++;
+            return this;
+        }
+        int earlier = name == null ? -1 : unpack().indexOf(name, groupStart);
         fields.add(name, kind, bits, ref);
-        settle(earlier);
+        settle(earlier, fields.size() - 1);
         return this;
     }
 
@@ -155,11 +191,14 @@ final class FieldRecorder implements FieldWriter {
             add(name, Kind.TEXT, 0, "… (deeper than " + bounds.depth() + " levels)");
             return;
         }
-        int earlier = name == null ? -1 : fields.indexOf(name, groupStart);
+        long namesBefore = packed == null ? 0 : packed.names();
+        int groupBefore = packed == null ? 0 : packed.groupFrom();
+        boolean isPacked = packed != null && packed.beginTree(name, kind);
+        int earlier = name == null || isPacked ? -1 : unpack().indexOf(name, groupStart);
         int startBefore = groupStart;
         int widthBefore = width;
         boolean inListBefore = inList;
-        int index = fields.begin(name, kind);
+        int index = isPacked ? packed.entries() - 1 : unpack().begin(name, kind);
         groupStart = index + 1;
         width = 0;
         inList = kind == Kind.LIST;
@@ -167,7 +206,11 @@ final class FieldRecorder implements FieldWriter {
         try {
             content.run();
         } finally {
-            fields.end(index);
+            if (packed != null) {
+                packed.endTree(name, namesBefore, groupBefore);
+            } else {
+                fields.end(index);
+            }
             groupStart = startBefore;
             width = widthBefore;
             inList = inListBefore;
@@ -177,18 +220,18 @@ final class FieldRecorder implements FieldWriter {
     }
 
     int mark() {
-        return fields.size();
+        return packed != null ? packed.entries() : fields.size();
     }
 
     /** Forgets what was added since the mark. */
     void cutBack(int mark) {
-        fields.cutBack(mark);
+        unpack().cutBack(mark);
     }
 
     /** Adds a text. If it is too long, its beginning is recorded, and cut when the event is finished. */
     FieldWriter text(String name, CharSequence text) {
         if (!ignores() && bounds.isTooLong(text)) {
-            fields.takesInPart();
+            unpack().takesInPart();
             return add(name, Kind.TEXT, text.length(), bounds.head(text));
         }
         return add(name, Kind.TEXT, 0, text.toString());
@@ -205,13 +248,9 @@ final class FieldRecorder implements FieldWriter {
         }
         if (width == bounds.width()) {
             width++;
-            fields.add(inList ? null : "…", Kind.TEXT, 0, "… (more than " + bounds.width() + " entries)");
+            unpack().add(inList ? null : "…", Kind.TEXT, 0, "… (more than " + bounds.width() + " entries)");
         }
         return true;
-    }
-
-    private void settle(int earlier) {
-        settle(earlier, fields.size() - 1);
     }
 
     private void settle(int earlier, int added) {

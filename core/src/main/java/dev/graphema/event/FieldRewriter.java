@@ -10,7 +10,7 @@ public interface FieldRewriter {
         }
 
         @Override
-        public boolean isMeant(String path) {
+        public boolean matches(String path) {
             return false;
         }
 
@@ -32,15 +32,15 @@ public interface FieldRewriter {
      * Whether a field with this name can be rewritten in any group. Called for every field of every event; false for
      * nearly all of them.
      */
-    default boolean canBeMeant(String name) {
+    default boolean canMatch(String name) {
         return true;
     }
 
     /** Whether the field is rewritten; for a group or list, all its values are. */
-    boolean isMeant(String path);
+    boolean matches(String path);
 
     /** Whether the field is also rewritten if it is a boolean; true by default. */
-    default boolean isMeantAsTruth(String path) {
+    default boolean matchesBoolean(String path) {
         return true;
     }
 

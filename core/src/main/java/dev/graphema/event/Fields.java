@@ -20,7 +20,7 @@ import java.util.function.UnaryOperator;
  * <p>The tree is stored in parallel arrays: entry {@code i} has a name (null for an item of a list), a kind, and a
  * value in {@code bits} (integers, doubles, booleans) or in {@code refs} (all others). The bits of a text are zero, or
  * the complete length of a text that is too long and still to be cut. The bits of a group or list are the index after
- * its last descendant. An event therefore consists of a few arrays, whatever its depth, and numbers are not boxed.
+ * its last descendant. Fields of any depth therefore consist of a few arrays, and numbers are not boxed.
  */
 public final class Fields {
     /** No fields. */
@@ -33,6 +33,9 @@ public final class Fields {
 
     /** The longest arrays that are used for another event. */
     private static final int MOST_KEPT = 64;
+
+    /** Spreads hashes, which are often alike in their last bits: 2^32 divided by the golden ratio. */
+    private static final int GOLDEN = 0x9E3779B9;
 
     private static final Kind[] KINDS = Kind.values();
     private static final byte TEXT = (byte) Kind.TEXT.ordinal();
@@ -52,8 +55,8 @@ public final class Fields {
 
     // Known of the fields of a context, which are part of many events. A thread that does not see it, finds it out.
 
-    /** The operator that has changed none of these fields, or null. */
-    private UnaryOperator<String> unchangedBy;
+    /** The {@linkplain SensitiveValues#id id} of a redaction that changes none of these fields, or 0. */
+    private long keptBy;
 
     /** The entries in the form of {@link EventBytes}, or null. Volatile, so that other threads see all bytes. */
     private volatile byte[] encoded;
@@ -198,12 +201,12 @@ public final class Fields {
         return names[index];
     }
 
-    /** Returns the value of an entry with a number or truth value, as described above. */
+    /** Returns the value of an entry with a number or boolean, as described above. */
     long bits(int index) {
         return bits[index];
     }
 
-    /** Returns the value of an entry that is neither a number nor a truth value. */
+    /** Returns the value of an entry that is neither a number nor a boolean. */
     Object ref(int index) {
         return refs[index];
     }
@@ -224,8 +227,8 @@ public final class Fields {
         nameBits |= name == null ? 0 : bit(name);
     }
 
-    private static long bit(String name) {
-        return 1L << name.hashCode();
+    static long bit(String name) {
+        return 1L << (name.hashCode() * GOLDEN >>> Integer.SIZE - 6);
     }
 
     /** Begins a group or list, which contains the entries that are added until {@link #end}. */
@@ -317,12 +320,23 @@ public final class Fields {
         return size == own + other.size;
     }
 
-    boolean isUnchangedBy(UnaryOperator<String> operator) {
-        return unchangedBy == operator;
+    /** Returns whether the redaction is known to change neither a name nor a value. */
+    boolean isKeptBy(SensitiveValues redaction, long id) {
+        if (keptBy == id && id != 0) {
+            return true;
+        }
+        for (int i = 0; i < size; i++) {
+            String text = textToRewrite(i);
+            if (names[i] != null && !redaction.keepsField(names[i]) || text != null && !redaction.keepsText(text)) {
+                return false;
+            }
+        }
+        keptBy = id;
+        return true;
     }
 
-    void setUnchangedBy(UnaryOperator<String> operator) {
-        unchangedBy = operator;
+    long nameBits() {
+        return nameBits;
     }
 
     /** Returns the entries as {@link EventBytes} writes them, or null if that is not known. */
@@ -335,13 +349,10 @@ public final class Fields {
     }
 
     /**
-     * Applies the operator to all texts of a range of entries. A whole number with as many digits as an account number is passed as text, and
-     * becomes text if the operator changes it. Numbers with a fraction are not.
-     *
-     * @return whether a value was changed
+     * Applies the operator to all texts of a range of entries. A whole number with as many digits as an account number is
+     * passed as text, and becomes text if the operator changes it. Numbers with a fraction are not.
      */
-    boolean rewrite(UnaryOperator<String> operator, int from, int to) {
-        boolean isChanged = false;
+    void rewrite(UnaryOperator<String> operator, int from, int to) {
         for (int i = from; i < to; i++) {
             String before = textToRewrite(i);
             if (before != null) {
@@ -350,32 +361,27 @@ public final class Fields {
                     bits[i] = kinds[i] == TEXT ? bits[i] : 0;
                     kinds[i] = TEXT;
                     refs[i] = after;
-                    isChanged = true;
                 }
             }
         }
-        return isChanged;
     }
 
-    /** Applies the operator to the names of a range. @return whether a name was changed */
-    boolean rewriteNames(UnaryOperator<String> operator, int from, int to) {
-        boolean isChanged = false;
+    /** Applies the operator to the names of a range. */
+    void rewriteNames(UnaryOperator<String> operator, int from, int to) {
         for (int i = from; i < to; i++) {
             String before = names[i];
             String after = before == null ? null : operator.apply(before);
             if (after != before) {
                 names[i] = after;
                 nameBits |= bit(after);
-                isChanged = true;
             }
         }
-        return isChanged;
     }
 
     /** Returns whether the rewriter may rewrite a field in a range. */
-    boolean hasMeant(FieldRewriter rewriter, int from, int to) {
+    boolean hasMatch(FieldRewriter rewriter, int from, int to) {
         for (int i = from; i < to; i++) {
-            if (names[i] != null && rewriter.canBeMeant(names[i])) {
+            if (names[i] != null && rewriter.canMatch(names[i])) {
                 return true;
             }
         }
@@ -402,23 +408,26 @@ public final class Fields {
     }
 
     private String textToRewrite(int i) {
-        if (kinds[i] == TEXT) {
-            return (String) refs[i]; // the usual case
-        }
-        return switch (kind(i)) {
-            case INTEGER ->
-                bits[i] >= SMALLEST_NUMBER_WORTH_READING_AS_TEXT || bits[i] <= -SMALLEST_NUMBER_WORTH_READING_AS_TEXT
-                        ? Long.toString(bits[i])
-                        : null;
+        return kinds[i] == TEXT ? (String) refs[i] : longNumber(kind(i), bits[i], refs[i]);
+    }
+
+    static boolean isLongNumber(long value) {
+        return value >= SMALLEST_NUMBER_WORTH_READING_AS_TEXT || value <= -SMALLEST_NUMBER_WORTH_READING_AS_TEXT;
+    }
+
+    /** Returns a whole number with as many digits as an account number as text; null for other values. */
+    static String longNumber(Kind kind, long bits, Object ref) {
+        return switch (kind) {
+            case INTEGER -> isLongNumber(bits) ? Long.toString(bits) : null;
             case REAL -> {
-                double value = Double.longBitsToDouble(bits[i]);
+                double value = Double.longBitsToDouble(bits);
                 boolean isWhole = Math.rint(value) == value && Double.isFinite(value);
                 yield isWhole && Math.abs(value) >= SMALLEST_NUMBER_WORTH_READING_AS_TEXT
                         ? new BigDecimal(value).toPlainString()
                         : null;
             }
             case DECIMAL -> {
-                BigDecimal value = (BigDecimal) refs[i];
+                BigDecimal value = (BigDecimal) ref;
                 yield value.precision() > 12 && Decimals.isWhole(value) ? Decimals.text(value) : null;
             }
             default -> null;
@@ -582,7 +591,7 @@ public final class Fields {
         }
 
         /**
-         * @param path that of the group; when all in it is meant, that by which it is
+         * @param path the path of the group; if the rewriter selects the group, the path that selects it
          * @return whether anything is different
          */
         private boolean copy(String path, boolean meant, int begin, int end) {
@@ -590,16 +599,16 @@ public final class Fields {
             for (int i = begin; i < end; i = from.next(i)) {
                 String name = from.name(i);
                 String here = name == null ? path : path.isEmpty() ? name : path + "." + name;
-                boolean isMeant = meant || name != null && rewriter.isMeant(here);
-                isMeant &= from.kind(i) != Kind.BOOLEAN || rewriter.isMeantAsTruth(meant ? path : here);
+                boolean isSelected = meant || name != null && rewriter.matches(here);
+                isSelected &= from.kind(i) != Kind.BOOLEAN || rewriter.matchesBoolean(meant ? path : here);
                 String by = meant ? path : here;
-                if (isMeant && rewriter.removes(by)) {
+                if (isSelected && rewriter.removes(by)) {
                     changed = true;
                 } else if (from.isTree(i)) {
                     int index = to.begin(name, from.kind(i));
-                    changed |= copy(by, isMeant, i + 1, from.next(i));
+                    changed |= copy(by, isSelected, i + 1, from.next(i));
                     to.end(index);
-                } else if (isMeant && from.kind(i) != Kind.NOTHING) {
+                } else if (isSelected && from.kind(i) != Kind.NOTHING) {
                     changed = true;
                     to.add(name, Kind.TEXT, 0, rewriter.value(by, String.valueOf(from.boxed(i))));
                 } else {

@@ -46,7 +46,7 @@ public final class Key<T> {
         return of(name, BigDecimal.class);
     }
 
-    public static Key<Boolean> truth(String name) {
+    public static Key<Boolean> bool(String name) {
         return of(name, Boolean.class);
     }
 

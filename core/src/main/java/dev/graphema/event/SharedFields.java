@@ -11,7 +11,7 @@ final class SharedFields {
 
     private final Fields[] all = new Fields[MOST];
     private final int[] from = new int[MOST];
-    private final boolean[] isChanged = new boolean[MOST];
+    private final boolean[] mayChange = new boolean[MOST];
     private int count;
 
     void clear() {
@@ -26,38 +26,41 @@ final class SharedFields {
         if (count < MOST && (count == 0 || index == end(count - 1))) {
             all[count] = fields;
             from[count] = index;
-            isChanged[count++] = false;
+            mayChange[count++] = false;
         }
     }
 
     /**
-     * Applies the operators to all entries, except to those of contexts that they are known not to change.
+     * Applies the operators to all entries, except to those of contexts that the redaction is known not to change.
      *
+     * @param redaction null if nothing is known about it
      * @return true if the rewriter may rewrite a field; then only names were rewritten
      */
     boolean rewrite(
-            Fields fields, UnaryOperator<String> operator, UnaryOperator<String> names, FieldRewriter rewriter) {
-        boolean hasMeant = false;
+            Fields fields,
+            SensitiveValues redaction,
+            UnaryOperator<String> operator,
+            UnaryOperator<String> names,
+            FieldRewriter rewriter) {
+        boolean hasMatch = false;
         int next = 0;
         for (int i = 0; i < count; i++) {
-            hasMeant |= names(fields, names, rewriter, next, from[i]);
+            hasMatch |= names(fields, names, rewriter, next, from[i]);
             next = end(i);
-            if (!all[i].isUnchangedBy(operator)) {
-                isChanged[i] = fields.rewriteNames(names, from[i], next);
-                hasMeant |= rewriter.isAboutNames() && fields.hasMeant(rewriter, from[i], next);
-            }
+            mayChange[i] = redaction == null || !all[i].isKeptBy(redaction, redaction.id());
+            hasMatch |= mayChange[i] && names(fields, names, rewriter, from[i], next);
         }
-        hasMeant |= names(fields, names, rewriter, next, fields.size());
-        if (!hasMeant) {
+        hasMatch |= names(fields, names, rewriter, next, fields.size());
+        if (!hasMatch) {
             values(fields, operator);
         }
-        return hasMeant;
+        return hasMatch;
     }
 
     private static boolean names(
             Fields fields, UnaryOperator<String> names, FieldRewriter rewriter, int begin, int end) {
         fields.rewriteNames(names, begin, end);
-        return rewriter.isAboutNames() && fields.hasMeant(rewriter, begin, end);
+        return rewriter.isAboutNames() && fields.hasMatch(rewriter, begin, end);
     }
 
     private void values(Fields fields, UnaryOperator<String> operator) {
@@ -65,11 +68,8 @@ final class SharedFields {
         for (int i = 0; i < count; i++) {
             fields.rewrite(operator, next, from[i]);
             next = end(i);
-            if (!all[i].isUnchangedBy(operator)) {
-                isChanged[i] |= fields.rewrite(operator, from[i], next);
-                if (!isChanged[i]) {
-                    all[i].setUnchangedBy(operator);
-                }
+            if (mayChange[i]) {
+                fields.rewrite(operator, from[i], next);
             }
         }
         fields.rewrite(operator, next, fields.size());
@@ -81,14 +81,14 @@ final class SharedFields {
         for (int i = 0; i < count; i++) {
             to.entries(fields, next, from[i]);
             next = end(i);
-            byte[] known = isChanged[i] ? null : all[i].encoded();
+            byte[] known = mayChange[i] ? null : all[i].encoded();
             if (known != null) {
-                to.bytes(known);
+                to.bytes(known, known.length);
                 continue;
             }
             int begin = to.length();
             to.entries(fields, from[i], next);
-            if (!isChanged[i] && !all[i].hasCutTexts()) {
+            if (!mayChange[i] && !all[i].hasCutTexts()) {
                 all[i].setEncoded(to.copy(begin));
             }
         }

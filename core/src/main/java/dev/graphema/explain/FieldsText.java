@@ -35,7 +35,7 @@ public final class FieldsText {
         }
         if (!text.substring(at).isBlank()) {
             throw new IllegalArgumentException(
-                    "\"" + text.substring(at).strip() + "\" is no field: expected one such as lane=A3");
+                    "\"" + text.substring(at).strip() + "\" is not a valid field: expected one such as lane=A3");
         }
         return writer -> fields.forEach(field -> field.accept(writer));
     }
@@ -48,7 +48,7 @@ public final class FieldsText {
     public static Consumer<FieldWriter> pair(String text) {
         int equals = text.indexOf('=');
         if (equals <= 0) {
-            throw new IllegalArgumentException("\"" + text + "\" is no field: expected one such as lane=A3");
+            throw new IllegalArgumentException("\"" + text + "\" is not a valid field: expected one such as lane=A3");
         }
         String name = text.substring(0, equals);
         Object value = typed(text.substring(equals + 1));

@@ -76,7 +76,7 @@ public final class Review {
                         place,
                         "this sampling rule matches only errors, which it does not sample: add errors: true, or remove it");
             } else if (levels.stream().noneMatch(level -> level.passes(lowest))) {
-                add(place, "this sampling rule matches " + told(levels) + " alone, " + hidden());
+                add(place, "this sampling rule matches " + described(levels) + " alone, " + hidden());
             }
             over |= rule.when().isEverything();
         }
@@ -118,7 +118,7 @@ public final class Review {
             } else if (levels.isEmpty()) {
                 add(place, "this route matches no event: " + route.when() + " can never be true here");
             } else if (levels.stream().noneMatch(level -> level.passes(lowest))) {
-                add(place, "this route matches " + told(levels) + " alone, " + hidden());
+                add(place, "this route matches " + described(levels) + " alone, " + hidden());
             } else {
                 reached.addAll(route.to());
                 asked(route, levels, place);
@@ -140,7 +140,7 @@ public final class Review {
         // "level <= info" means what is unimportant, not that trace should come.
         boolean hasUpperEnd = !levels.contains(Level.FATAL);
         if (!refused.isEmpty() && !hasUpperEnd && !levels.containsAll(LEVELS)) {
-            add(place, "this route matches " + told(refused) + ", " + hidden());
+            add(place, "this route matches " + described(refused) + ", " + hidden());
         }
         for (String name : route.to()) {
             Level threshold = settings.sinks().get(name).threshold();
@@ -150,7 +150,7 @@ public final class Review {
             if (!untaken.isEmpty() && !levels.containsAll(LEVELS)) {
                 add(
                         place,
-                        "this route sends " + told(untaken) + " to " + name + ", which accepts " + threshold.text()
+                        "this route sends " + described(untaken) + " to " + name + ", which accepts " + threshold.text()
                                 + " and above (" + settings.place("sinks." + name)
                                 + "): lower the level of the sink, or"
                                 + " restrict the route");
@@ -179,7 +179,7 @@ public final class Review {
         findings.add(new Finding(place, text));
     }
 
-    private static String told(Set<Level> levels) {
+    private static String described(Set<Level> levels) {
         return levels.stream().map(Level::text).collect(Collectors.joining(", "));
     }
 

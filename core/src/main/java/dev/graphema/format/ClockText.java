@@ -1,5 +1,6 @@
 package dev.graphema.format;
 
+import dev.graphema.text.Utf8Buffer;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -42,7 +43,22 @@ public final class ClockText {
         return hasDate ? 23 : 12;
     }
 
+    /** Writes a time. */
+    void write(long epochNanos, Utf8Buffer to) {
+        to.ascii(second(epochNanos)).ascii('.').padded(millis(epochNanos), 3);
+    }
+
     public String text(long epochNanos) {
+        long millis = millis(epochNanos);
+        return second(epochNanos) + (millis < 10 ? ".00" : millis < 100 ? ".0" : ".") + millis;
+    }
+
+    private static long millis(long epochNanos) {
+        return Math.floorMod(epochNanos, NANOS) / 1_000_000;
+    }
+
+    /** Returns the text of a time without its fraction. */
+    private String second(long epochNanos) {
         long second = Math.floorDiv(epochNanos, NANOS);
         if (second != writtenSecond) {
             long local = second + offset(second);
@@ -55,8 +71,7 @@ public final class ClockText {
                     + twoDigits(ofDay % 60);
             writtenSecond = second;
         }
-        long millis = Math.floorMod(epochNanos, NANOS) / 1_000_000;
-        return writtenText + (millis < 10 ? ".00" : millis < 100 ? ".0" : ".") + millis;
+        return writtenText;
     }
 
     private int offset(long second) {

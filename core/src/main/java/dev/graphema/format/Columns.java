@@ -1,8 +1,8 @@
 package dev.graphema.format;
 
 import dev.graphema.event.Event;
+import dev.graphema.event.EventRecord;
 import dev.graphema.event.Failure;
-import dev.graphema.event.Frame;
 import dev.graphema.event.Level;
 import dev.graphema.text.Escapes;
 import dev.graphema.text.Utf8Buffer;
@@ -31,7 +31,7 @@ public final class Columns implements Format {
     private static final String INDENT = "    ";
 
     /** The mark of an event that was held back, in the form of a condition. */
-    private static final FieldText.Pair HELD = new FieldText.Pair("held", "true");
+    static final FieldText.Pair HELD = new FieldText.Pair("held", "true");
 
     private final ColumnsLayout layout;
     private final ClockText clock;
@@ -39,6 +39,9 @@ public final class Columns implements Format {
     private final Paint paint;
     private final List<Cell> cells = new ArrayList<>();
     private final int fieldsIndent;
+
+    /** Writes usual lines; null if colours or columns make that impossible. */
+    private final RecordColumns records;
 
     private Columns(ColumnsLayout layout, int width, Paint paint) {
         this.layout = layout;
@@ -57,6 +60,8 @@ public final class Columns implements Format {
             }
         }
         this.fieldsIndent = narrow ? Math.min(6, lastStart) : lastStart;
+        boolean isUsual = paint == Paint.NONE && RecordColumns.canWrite(layout);
+        this.records = isUsual ? new RecordColumns(cells, clock, this.width) : null;
     }
 
     /**
@@ -94,6 +99,18 @@ public final class Columns implements Format {
         to.ascii('\n');
         if (event.failure() != null && layout.frames() >= 0) {
             failure(event.failure(), "", ownPackage(event.logger()), to);
+        }
+    }
+
+    @Override
+    public void write(EventRecord event, Utf8Buffer to) {
+        if (records == null || !records.writeLine(event, to)) {
+            write(event.event(), to);
+            return;
+        }
+        Failure failure = layout.frames() < 0 ? null : event.failure();
+        if (failure != null) {
+            failure(failure, "", ownPackage(event.string(event.logger())), to);
         }
     }
 
@@ -191,7 +208,7 @@ public final class Columns implements Format {
     }
 
     /** A text that is too wide loses its beginning, the least informative part of a dotted name. */
-    private static String cut(String text, int width) {
+    static String cut(String text, int width) {
         int from = text.length() - (width - 1);
         int dot = text.indexOf('.', from - 1);
         boolean tellsEnough = dot >= 0 && text.length() - dot > width / 2;
@@ -220,10 +237,10 @@ public final class Columns implements Format {
     }
 
     private void frames(Failure failure, String ownPackage, Utf8Buffer to) {
-        List<Frame> frames = failure.frames();
+        List<Failure.Frame> frames = failure.frames();
         int hidden = failure.sharedFrames() + failure.omittedFrames();
         int shown = 0;
-        for (Frame frame : frames) {
+        for (Failure.Frame frame : frames) {
             boolean isOwn = frame.type().startsWith(ownPackage);
             if (layout.frames() > 0 && shown == 0 || isOwn && shown < layout.frames()) {
                 shown++;
@@ -254,5 +271,5 @@ public final class Columns implements Format {
     }
 
     /** @param width 0 for the width of the text */
-    private record Cell(String column, int width) {}
+    record Cell(String column, int width) {}
 }

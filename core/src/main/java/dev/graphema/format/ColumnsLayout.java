@@ -79,7 +79,7 @@ public record ColumnsLayout(
         boolean isField =
                 column.startsWith(FIELD) && !column.substring(FIELD.length()).isBlank();
         if (!isField && !TEXTS.containsKey(column)) {
-            throw new IllegalArgumentException("\"" + column + "\" is no column: expected one of "
+            throw new IllegalArgumentException("\"" + column + "\" is not a valid column: expected one of "
                     + String.join(", ", COLUMNS) + ", or field and the name of a field"
                     + dev.graphema.text.Nearest.hint(column, COLUMNS));
         }

@@ -1,7 +1,6 @@
 package dev.graphema.format;
 
 import dev.graphema.event.Failure;
-import dev.graphema.event.Frame;
 
 /** Formats failures like stack traces of the JDK. */
 public final class FailureText {
@@ -20,7 +19,7 @@ public final class FailureText {
             to.append(": ").append(failure.message());
         }
         to.append('\n');
-        for (Frame frame : failure.frames()) {
+        for (Failure.Frame frame : failure.frames()) {
             to.append(indent).append("\tat ").append(frame).append('\n');
         }
         int hidden = failure.sharedFrames() + failure.omittedFrames();

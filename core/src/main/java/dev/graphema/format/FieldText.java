@@ -31,7 +31,8 @@ public final class FieldText implements FieldVisitor {
     /** The characters that make a value be quoted. */
     private static final String QUOTED = " \"\\=,[]{}";
 
-    private static final AsciiSet PLAIN = AsciiSet.printableExcept(QUOTED);
+    /** The characters of texts that are never quoted. */
+    static final AsciiSet PLAIN = AsciiSet.printableExcept(QUOTED);
 
     private final List<Pair> pairs = new ArrayList<>();
     private final Deque<String> groups = new ArrayDeque<>();
@@ -40,24 +41,25 @@ public final class FieldText implements FieldVisitor {
 
     private final boolean quotes;
 
-    private FieldText(boolean quotes) {
+    /** @param quotes whether texts outside lists are quoted if they could be read as several values */
+    FieldText(boolean quotes) {
         this.quotes = quotes;
     }
 
     /** Returns the formatted pairs in order. */
     public static List<Pair> of(Fields fields) {
-        return pairs(fields, true);
-    }
-
-    /** Returns the pairs with unquoted texts, for formats with their own quotes. */
-    static List<Pair> unquoted(Fields fields) {
-        return pairs(fields, false);
-    }
-
-    private static List<Pair> pairs(Fields fields, boolean quotes) {
-        FieldText text = new FieldText(quotes);
+        FieldText text = new FieldText(true);
         fields.visit(text);
         return text.pairs;
+    }
+
+    /** Returns the pairs that were visited so far. */
+    List<Pair> pairs() {
+        return pairs;
+    }
+
+    boolean isInList() {
+        return list != null;
     }
 
     /**
@@ -188,20 +190,24 @@ public final class FieldText implements FieldVisitor {
         }
     }
 
-    private void add(String name, String value) {
+    void add(String name, String value) {
         if (list != null) {
             separate();
             list.append(name == null ? value : Escapes.visible(name) + "=" + value);
             return;
         }
-        pairs.add(new Pair(Escapes.visible(groups.isEmpty() ? name : path(name)), value));
+        pairs.add(new Pair(path(groups, name), value));
     }
 
-    private String path(String name) {
+    /** Returns the printable path of a field in groups. */
+    static String path(Deque<String> groups, String name) {
+        if (groups.isEmpty()) {
+            return Escapes.visible(name);
+        }
         StringBuilder path = new StringBuilder();
         for (String group : groups) {
             path.append(group).append('.');
         }
-        return path.append(name).toString();
+        return Escapes.visible(path.append(name).toString());
     }
 }

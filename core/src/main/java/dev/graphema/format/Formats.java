@@ -44,7 +44,7 @@ public final class Formats {
             .meaning("the width at which lines are wrapped");
     public static final Option<Colour> COLOUR =
             Option.word("colour", Colour.class).standard(Colour.AUTO).meaning("whether levels are coloured");
-    public static final Option<Boolean> ID = Option.truth("id")
+    public static final Option<Boolean> ID = Option.bool("id")
             .standard(null, "if events may be written twice")
             .meaning("whether events contain their id");
     public static final Option<JsonShape> SHAPE = Option.tree(

@@ -1,7 +1,6 @@
 package dev.graphema.format;
 
 import dev.graphema.event.Failure;
-import dev.graphema.event.Frame;
 import dev.graphema.format.JsonMember.OfFailure;
 import dev.graphema.text.Utf8Buffer;
 
@@ -20,7 +19,7 @@ final class JsonFailure {
         }
         to.ascii(OfFailure.FRAMES.following()).ascii('[');
         char before = 0;
-        for (Frame frame : failure.frames()) {
+        for (Failure.Frame frame : failure.frames()) {
             before = separated(before, to);
             JsonText.string(frame.toString(), to);
         }

@@ -165,7 +165,7 @@ record JsonValue(Word word, String argument, String fixed) {
                 case PARENT -> text(event.parent(), to);
                 case SEQUENCE -> event.sequence() != 0 && number(event.sequence(), to);
                 case WEIGHT -> number(event.weight(), to);
-                case HELD -> truth(event.held(), to);
+                case HELD -> bool(event.held(), to);
                 case ID -> text(event.id(), to);
                 case FIELDS -> fields(event.fields(), to);
                 case FIELD -> jsonFields.writeOne(event.fields(), value.argument, to);
@@ -181,7 +181,7 @@ record JsonValue(Word word, String argument, String fixed) {
             return jsonFields.writeInto(event.fields(), first, placed, names, to);
         }
 
-        private static boolean truth(boolean value, Utf8Buffer to) {
+        private static boolean bool(boolean value, Utf8Buffer to) {
             to.ascii(value ? "true" : "false");
             return true;
         }

@@ -1,8 +1,9 @@
 package dev.graphema.format;
 
 import dev.graphema.event.Event;
+import dev.graphema.event.EventBytes;
+import dev.graphema.event.EventRecord;
 import dev.graphema.event.Failure;
-import dev.graphema.event.SpanId;
 import dev.graphema.text.AsciiSet;
 import dev.graphema.text.Utf8Buffer;
 
@@ -21,22 +22,37 @@ public final class KeyValue implements Format {
     private static final AsciiSet PLAIN = AsciiSet.printableExcept(" =\"");
 
     private final Rfc3339 times = new Rfc3339();
+    private final EventBytes bytes = new EventBytes();
+    private final EventRecord record = new EventRecord();
+    private final RecordPairs fields = new Fields();
 
     @Override
     public void write(Event event, Utf8Buffer to) {
+        bytes.write(event);
+        write(record.read(bytes.array(), 0, bytes.length()), to);
+    }
+
+    @Override
+    public void write(EventRecord event, Utf8Buffer to) {
         to.ascii("time=");
         times.write(event.epochNanos(), to);
-        pair("level", event.level() == null ? null : event.level().text(), to);
-        pair("service", event.service(), to);
-        pair("instance", event.instance(), to);
-        pair("logger", event.logger(), to);
-        pair("message", event.message(), to);
-        if (event.trace() != null) {
-            to.ascii(" trace=").hex(event.trace().high()).hex(event.trace().low());
+        if (event.level() != null) {
+            to.ascii(" level=").ascii(event.level().text());
         }
-        id("span", event.span(), to);
-        id("parent", event.parent(), to);
-        pair("thread", event.thread(), to);
+        pair(" service=", event, event.service(), to);
+        pair(" instance=", event, event.instance(), to);
+        pair(" logger=", event, event.logger(), to);
+        pair(" message=", event, event.message(), to);
+        if (event.hasTrace()) {
+            to.ascii(" trace=").hex(event.traceHigh()).hex(event.traceLow());
+        }
+        if (event.hasSpan()) {
+            to.ascii(" span=").hex(event.span());
+        }
+        if (event.hasParent()) {
+            to.ascii(" parent=").hex(event.parent());
+        }
+        pair(" thread=", event, event.thread(), to);
         if (event.sequence() != 0) {
             to.ascii(" sequence=").number(event.sequence());
         }
@@ -46,11 +62,10 @@ public final class KeyValue implements Format {
         if (event.held()) {
             to.ascii(" held=true");
         }
-        for (FieldText.Pair pair : FieldText.of(event.fields())) {
-            to.ascii(' ').text(plainName(pair.name())).ascii('=').text(pair.value());
-        }
-        if (event.failure() != null) {
-            failure(event.failure(), to);
+        fields.write(event, to);
+        Failure failure = event.failure();
+        if (failure != null) {
+            failure(failure, to);
         }
         to.ascii('\n');
     }
@@ -67,9 +82,23 @@ public final class KeyValue implements Format {
         }
     }
 
-    private static void id(String name, SpanId id, Utf8Buffer to) {
-        if (id != null) {
-            to.ascii(' ').ascii(name).ascii('=').hex(id.bits());
+    private static void pair(String name, EventRecord event, int text, Utf8Buffer to) {
+        if (text != 0) {
+            to.ascii(name);
+            value(event, text, to);
+        }
+    }
+
+    /** Writes a text of a record as {@link FieldText#quoted} returns it. */
+    static void value(EventRecord event, int text, Utf8Buffer to) {
+        int from = event.from(text);
+        int length = event.length(text);
+        if (length == 0 || !event.isPlain(text)) {
+            to.text(FieldText.quoted(event.string(text)));
+        } else if (FieldText.PLAIN.containsAll(event.array(), from, length)) {
+            to.bytes(event.array(), from, length);
+        } else {
+            to.ascii('"').bytes(event.array(), from, length).ascii('"'); // nothing in it needs an escape
         }
     }
 
@@ -85,5 +114,42 @@ public final class KeyValue implements Format {
         }
         String plain = name.replace(' ', '_').replace('=', '_').replace('"', '_');
         return plain.isEmpty() ? "_" : plain;
+    }
+
+    private static final class Fields extends RecordPairs {
+        Fields() {
+            super(true);
+        }
+
+        @Override
+        void begin(EventRecord event, int name, Utf8Buffer line) {
+            int from = event.from(name);
+            int length = event.length(name);
+            if (length > 0 && PLAIN.containsAll(event.array(), from, length)) {
+                line.ascii(' ').bytes(event.array(), from, length).ascii('=');
+            } else {
+                begin(event.string(name), line);
+            }
+        }
+
+        @Override
+        void begin(String name, Utf8Buffer line) {
+            line.ascii(' ').text(plainName(name)).ascii('=');
+        }
+
+        @Override
+        void value(EventRecord event, int text, Utf8Buffer line) {
+            KeyValue.value(event, text, line);
+        }
+
+        @Override
+        void value(String text, Utf8Buffer line) {
+            line.text(text);
+        }
+
+        @Override
+        void end(Utf8Buffer line) {
+            // nothing is behind a value
+        }
     }
 }

@@ -1,6 +1,9 @@
 package dev.graphema.format;
 
 import dev.graphema.event.Event;
+import dev.graphema.event.EventBytes;
+import dev.graphema.event.EventRecord;
+import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
 import dev.graphema.text.AsciiSet;
 import dev.graphema.text.Escapes;
@@ -24,6 +27,7 @@ public final class SyslogLines implements Format {
     private static final String ENTERPRISE = "@32473";
     private static final String BYTE_ORDER_MARK = "\uFEFF";
     private static final int MOST_FACILITIES = 24;
+    private static final int LONGEST_NAME = 32;
     private static final long MOST_SEQUENCE = Integer.MAX_VALUE; // then it starts again, by the standard
 
     private static final AsciiSet IN_WORDS = AsciiSet.printableExcept(" ");
@@ -35,6 +39,9 @@ public final class SyslogLines implements Format {
     private final String host;
     private final String process = Long.toString(ProcessHandle.current().pid());
     private final Rfc3339 times = new Rfc3339();
+    private final EventBytes bytes = new EventBytes();
+    private final EventRecord record = new EventRecord();
+    private final RecordPairs fields = new Fields();
 
     private SyslogLines(int facility, String host) {
         this.facility = facility;
@@ -55,81 +62,107 @@ public final class SyslogLines implements Format {
 
     @Override
     public void write(Event event, Utf8Buffer to) {
+        bytes.write(event);
+        write(record.read(bytes.array(), 0, bytes.length()), to);
+    }
+
+    @Override
+    public void write(EventRecord event, Utf8Buffer to) {
         to.ascii('<').number(facility * 8L + severity(event.level())).ascii(">1 ");
         times.writeMicros(event.epochNanos(), to);
         word(host, 255, to);
-        word(event.service(), 48, to);
+        word(event, event.service(), 48, to);
         word(process, 128, to);
-        word(event.logger(), 32, to);
+        word(event, event.logger(), 32, to);
         to.ascii(' ');
+        int begin = to.length();
         structuredData(event, to);
-        if (event.message() != null && !event.message().isEmpty()) {
+        if (to.length() == begin) {
+            to.ascii('-');
+        }
+        if (event.message() != 0 && event.length(event.message()) > 0) {
             to.ascii(' ');
-            if (!PRINTABLE.containsAll(event.message()) && !isAscii(event.message())) {
-                to.text(BYTE_ORDER_MARK);
-            }
-            Escapes.visible(event.message(), to);
+            message(event, event.message(), to);
         }
         to.ascii('\n');
     }
 
-    private static void structuredData(Event event, Utf8Buffer to) {
-        boolean any = false;
-        if (!event.fields().isEmpty()) {
-            any = true;
+    private static void message(EventRecord event, int text, Utf8Buffer to) {
+        if (event.isPlain(text)) {
+            to.bytes(event.array(), event.from(text), event.length(text));
+            return;
+        }
+        String message = event.string(text);
+        if (!PRINTABLE.containsAll(message) && !isAscii(message)) {
+            to.text(BYTE_ORDER_MARK);
+        }
+        Escapes.visible(message, to);
+    }
+
+    private void structuredData(EventRecord event, Utf8Buffer to) {
+        if (event.hasFields()) {
             to.ascii("[fields").ascii(ENTERPRISE);
-            for (FieldText.Pair pair : FieldText.unquoted(event.fields())) {
-                parameter(pair.name(), pair.value(), to);
+            fields.write(event, to);
+            to.ascii(']');
+        }
+        if (event.hasTrace()) {
+            to.ascii("[trace").ascii(ENTERPRISE).ascii(" trace=\"").hex(event.traceHigh());
+            to.hex(event.traceLow()).ascii('"');
+            if (event.hasSpan()) {
+                to.ascii(" span=\"").hex(event.span()).ascii('"');
             }
             to.ascii(']');
         }
-        if (event.trace() != null) {
-            any = true;
-            to.ascii("[trace").ascii(ENTERPRISE);
-            parameter("trace", event.trace().toString(), to);
-            if (event.span() != null) {
-                parameter("span", event.span().toString(), to);
-            }
-            to.ascii(']');
+        long sequence = event.sequence();
+        if (sequence != 0) {
+            to.ascii("[meta sequenceId=\"").number((sequence - 1) % MOST_SEQUENCE + 1);
+            to.ascii("\"]");
         }
-        if (event.sequence() != 0) {
-            any = true;
-            to.ascii("[meta sequenceId=\"")
-                    .number((event.sequence() - 1) % MOST_SEQUENCE + 1)
-                    .ascii("\"]");
-        }
-        if (event.id() != null) {
-            to.ascii("[event").ascii(ENTERPRISE);
-            parameter("id", event.id(), to);
+        if (sequence != 0 && event.run() != 0) {
+            to.ascii("[event").ascii(ENTERPRISE).ascii(" id=\"");
+            value(event, event.run(), to);
+            to.ascii('-').number(sequence).ascii('"');
             if (event.weight() != 1) {
-                parameter("weight", Long.toString(event.weight()), to);
+                to.ascii(" weight=\"").number(event.weight()).ascii('"');
             }
             if (event.held()) {
-                parameter("held", "true", to);
+                to.ascii(" held=\"true\"");
             }
             to.ascii(']');
         }
-        if (event.failure() != null) {
-            any = true;
+        Failure failure = event.failure();
+        if (failure != null) {
             to.ascii("[failure").ascii(ENTERPRISE);
-            parameter("type", event.failure().type(), to);
-            if (event.failure().message() != null) {
-                parameter("message", event.failure().message(), to);
+            parameter("type", failure.type(), to);
+            if (failure.message() != null) {
+                parameter("message", failure.message(), to);
             }
-            parameter("fingerprint", event.failure().fingerprint(), to);
+            parameter("fingerprint", failure.fingerprint(), to);
             to.ascii(']');
-        }
-        if (!any) {
-            to.ascii('-');
         }
     }
 
     private static void parameter(String name, String value, Utf8Buffer to) {
         to.ascii(' ');
-        plain(name, 32, IN_NAMES, to);
+        plain(name, LONGEST_NAME, IN_NAMES, to);
         to.ascii("=\"");
+        value(value, to);
+        to.ascii('"');
+    }
+
+    private static void value(EventRecord event, int text, Utf8Buffer to) {
+        int from = event.from(text);
+        int length = event.length(text);
+        if (event.isPlain(text) && IN_VALUES.containsAll(event.array(), from, length)) {
+            to.bytes(event.array(), from, length);
+        } else {
+            value(event.string(text), to);
+        }
+    }
+
+    private static void value(String value, Utf8Buffer to) {
         if (IN_VALUES.containsAll(value)) {
-            to.ascii(value).ascii('"');
+            to.ascii(value);
             return;
         }
         String harmless = Escapes.visible(value);
@@ -141,7 +174,18 @@ public final class SyslogLines implements Format {
             to.codePoint(point);
             i += Character.charCount(point);
         }
-        to.ascii('"');
+    }
+
+    private static void word(EventRecord event, int text, int longest, Utf8Buffer to) {
+        int length = text == 0 ? 0 : event.length(text);
+        if (length > 0
+                && length <= longest
+                && event.isPlain(text)
+                && IN_WORDS.containsAll(event.array(), event.from(text), length)) {
+            to.ascii(' ').bytes(event.array(), event.from(text), length);
+        } else {
+            word(event.string(text), longest, to);
+        }
     }
 
     private static void word(String text, int longest, Utf8Buffer to) {
@@ -184,6 +228,45 @@ public final class SyslogLines implements Format {
             return InetAddress.getLocalHost().getHostName();
         } catch (UnknownHostException e) {
             return null; // the protocol has a sign for that
+        }
+    }
+
+    private static final class Fields extends RecordPairs {
+        Fields() {
+            super(false);
+        }
+
+        @Override
+        void begin(EventRecord event, int name, Utf8Buffer line) {
+            int from = event.from(name);
+            int length = event.length(name);
+            if (length > 0 && length <= LONGEST_NAME && IN_NAMES.containsAll(event.array(), from, length)) {
+                line.ascii(' ').bytes(event.array(), from, length).ascii("=\"");
+            } else {
+                begin(event.string(name), line);
+            }
+        }
+
+        @Override
+        void begin(String name, Utf8Buffer line) {
+            line.ascii(' ');
+            plain(name, LONGEST_NAME, IN_NAMES, line);
+            line.ascii("=\"");
+        }
+
+        @Override
+        void value(EventRecord event, int text, Utf8Buffer line) {
+            SyslogLines.value(event, text, line);
+        }
+
+        @Override
+        void value(String text, Utf8Buffer line) {
+            SyslogLines.value(text, line);
+        }
+
+        @Override
+        void end(Utf8Buffer line) {
+            line.ascii('"');
         }
     }
 }

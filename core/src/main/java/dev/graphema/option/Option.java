@@ -93,7 +93,7 @@ public final class Option<T> {
     }
 
     /** An option for a boolean. */
-    public static Option<Boolean> truth(String name) {
+    public static Option<Boolean> bool(String name) {
         return words(name, "true or false", List.of(true, false), value -> Boolean.toString(value));
     }
 
@@ -316,7 +316,7 @@ public final class Option<T> {
         T value = reader.apply(given);
         if (value == null) {
             String shown = secret ? "the value of " + name : "\"" + shortened(given.toString()) + "\"";
-            throw new IllegalArgumentException(shown + " is no " + name.substring(name.lastIndexOf('.') + 1)
+            throw new IllegalArgumentException(shown + " is not a valid " + name.substring(name.lastIndexOf('.') + 1)
                     + ": expected " + expected + (words.isEmpty() ? "" : Nearest.hint(given.toString(), words)));
         }
         return value;

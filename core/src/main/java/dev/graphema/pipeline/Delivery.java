@@ -20,7 +20,7 @@ abstract class Delivery {
     final Sink sink;
     final SinkHealth health;
 
-    // For whoever writes to the sink: its thread, or the holder of its lock.
+    // For the thread that writes to the sink: its own thread, or the holder of its lock.
     private long failures;
     private volatile long written;
 
@@ -39,7 +39,7 @@ abstract class Delivery {
         return written;
     }
 
-    /** For whoever writes to the sink: its thread, or the holder of its lock. */
+    /** For the thread that writes to the sink: its own thread, or the holder of its lock. */
     final void countWritten(long count) {
         written += count;
     }

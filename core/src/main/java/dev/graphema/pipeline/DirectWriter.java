@@ -20,7 +20,7 @@ final class DirectWriter {
     }
 
     /**
-     * Writes and flushes the event. The caller's interrupt is put aside meanwhile, because an interrupted thread closes the
+     * Writes and flushes the event. The caller's interrupt is deferred meanwhile, because an interrupted thread closes the
      * channels that it writes to.
      *
      * @param event writes the event to the sink

@@ -6,6 +6,7 @@ import dev.graphema.event.EventBytes;
 import dev.graphema.event.Level;
 import dev.graphema.failure.FailurePolicy;
 import dev.graphema.sink.RefusedException;
+import java.lang.invoke.VarHandle;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
@@ -33,8 +34,8 @@ import java.util.function.Function;
  *
  * <p>The worker owns every call of its sink, every catch, count and pause. An event is in one place at a time: in the queue,
  * in flight (taken from the queue, and not yet flushed), written, or counted as lost. In state ENDED, nothing is queued or in
- * flight. When the thread does not come back from its sink in time, whoever waits for the end takes over the queue, counts
- * what was in it and in flight, and the thread may touch neither any more.
+ * flight. If the thread does not return from its sink in time, the thread that waits for the end takes over the queue, counts its
+ * events and those in flight, and the thread of the sink must not access them any more.
  *
  * <p>Callers put events into a bounded queue without locks. When it runs full, detail is dropped first: trace and debug when
  * an eighth is left, info when a sixteenth is left; only warnings and worse use the rest and then wait, for a bounded time.
@@ -101,7 +102,7 @@ final class SinkWorker extends Delivery implements Runnable {
     private int attempts;
     private long unflushedSince;
 
-    /** The hand-over's place up to which events are out of the sink; set by its thread, read by whoever flushes. */
+    /** The position in the queue up to which events are written; set by the thread of the sink, read by threads that flush. */
     private volatile long writtenUpTo;
 
     /**
@@ -145,6 +146,8 @@ final class SinkWorker extends Delivery implements Runnable {
         if (now == State.ENDED || !offerInTime(event)) {
             return false;
         }
+        // The event must be visible to the thread that ends before the state is read: one of both settles it.
+        VarHandle.fullFence();
         now = state;
         if (now == State.DIRECT || now == State.ENDED) {
             sweep();
@@ -294,7 +297,7 @@ final class SinkWorker extends Delivery implements Runnable {
         handover.abandon(health::count);
     }
 
-    /** A sink that had stayed open is closed by whoever asks for it. */
+    /** Closes a sink that has stayed open, on the calling thread. */
     private void closeAfterDirect() {
         synchronized (direct) {
             if (state == State.DIRECT) {
@@ -342,7 +345,7 @@ final class SinkWorker extends Delivery implements Runnable {
             } else {
                 sleep();
             }
-            Thread.interrupted(); // whoever interrupts this thread must not make it spin
+            Thread.interrupted(); // an interrupt must not make the thread spin
         } catch (Throwable e) {
             unexpected(e);
             pause(LONGEST_PAUSE_AFTER_FAILURE_NANOS);
@@ -588,10 +591,12 @@ final class SinkWorker extends Delivery implements Runnable {
                 unexpected(e);
             }
             long left = endBy - System.nanoTime();
-            if (pause == NOTHING || left <= 0) {
+            if (left <= 0 || pause == NOTHING && handover.isEmpty()) {
                 return;
             }
-            if (pause > 0) {
+            if (pause == NOTHING) {
+                LockSupport.parkNanos(LOOK_AGAIN_NANOS); // a caller is writing its event into the queue
+            } else if (pause > 0) {
                 pause(Math.min(pause, left));
             }
         }

@@ -11,7 +11,7 @@ import java.util.List;
  * <p>Closing a scope restores the state before it was opened: scopes that were opened later and are still open are closed
  * with it, which is reported. A scope beyond an edge that is closed late is removed alone, without an effect on what belongs
  * to the edge. When an edge is closed, everything above it is closed, too, so that a pooled thread does not keep the context
- * of one request for the next. A scope that another thread closes is removed when its own thread looks next.
+ * of one request for the next. A scope that another thread closes is removed by the next call on its thread.
  *
  * <p>The thread-local value is an array of the JDK and not an object of this class: a thread that outlives the class loader of
  * this library must not keep its classes in memory.
@@ -49,7 +49,11 @@ public final class ThreadFrames {
 
     /** Sets the ids of the current request on the draft. */
     public static void mark(Draft draft) {
-        for (Frame frame = innermost(); frame != null; frame = frame.outer()) {
+        mark(draft, innermost());
+    }
+
+    static void mark(Draft draft, Frame innermost) {
+        for (Frame frame = innermost; frame != null; frame = frame.outer()) {
             if (frame.mark(draft)) {
                 return;
             }
@@ -59,7 +63,11 @@ public final class ThreadFrames {
 
     /** Adds the fields of the open scopes; an inner one takes precedence over an outer one with the same name. */
     public static void addFields(Draft draft) {
-        for (Frame frame = innermost(); frame != null; frame = frame.outer()) {
+        addFields(draft, innermost());
+    }
+
+    static void addFields(Draft draft, Frame innermost) {
+        for (Frame frame = innermost; frame != null; frame = frame.outer()) {
             draft.missingFields(frame.fields());
         }
     }
@@ -85,7 +93,7 @@ public final class ThreadFrames {
     }
 
     /** Removes closed frames from the top, and returns the innermost open frame, or null. */
-    private static Frame open(Object[] place) {
+    static Frame open(Object[] place) {
         Frame top = (Frame) place[0];
         while (top != null && top.isClosed()) {
             top = top.below;

@@ -1,7 +1,7 @@
 package dev.graphema.propagation;
 
-import dev.graphema.event.SpanId;
-import dev.graphema.event.TraceId;
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
 
 /**
  * The value of the header {@code traceparent} as in W3C Trace Context.

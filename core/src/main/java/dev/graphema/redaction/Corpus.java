@@ -99,10 +99,10 @@ public final class Corpus {
             for (Text text : texts) {
                 List<String> found = new ArrayList<>();
                 redactor.redact(text.text(), hit -> found.add(hit.secret()));
-                boolean isMeant = text.detector().equals(name);
-                boolean isFound = found.remove(text.secret()) && isMeant;
+                boolean isExpected = text.detector().equals(name);
+                boolean isFound = found.remove(text.secret()) && isExpected;
                 counts[0] += isFound ? 1 : 0;
-                counts[1] += isMeant && !isFound ? 1 : 0;
+                counts[1] += isExpected && !isFound ? 1 : 0;
                 // What one detector finds of another's secret hides that, too, and is no mistake.
                 found.removeIf(text::isPartOfSecret);
                 counts[2] += found.size();

@@ -89,20 +89,20 @@ public final class KeyRules implements FieldRewriter {
     }
 
     @Override
-    public boolean canBeMeant(String name) {
+    public boolean canMatch(String name) {
         int hash = name.hashCode();
         int place = (hash ^ hash >>> 16) & HARMLESS - 1;
         if (harmless[place] == name) {
             return false;
         }
-        boolean can = canMatch(name);
+        boolean can = examine(name);
         if (!can) {
             harmless[place] = name;
         }
         return can;
     }
 
-    private boolean canMatch(String name) {
+    private boolean examine(String name) {
         Boolean known = byName.get(name);
         if (known == null) {
             String plain = plain(name);
@@ -121,12 +121,12 @@ public final class KeyRules implements FieldRewriter {
     }
 
     @Override
-    public boolean isMeant(String path) {
+    public boolean matches(String path) {
         return rule(path) != NO_RULE;
     }
 
     @Override
-    public boolean isMeantAsTruth(String path) {
+    public boolean matchesBoolean(String path) {
         KeyRule rule = rule(path);
         return rule != NO_RULE && rule != secret;
     }

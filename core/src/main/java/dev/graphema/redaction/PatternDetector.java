@@ -36,7 +36,7 @@ public final class PatternDetector implements Detector {
             }
             return new PatternDetector(name, when, pattern);
         } catch (PatternSyntaxException e) {
-            throw new IllegalArgumentException("\"" + find + "\" is no pattern: " + e.getDescription());
+            throw new IllegalArgumentException("\"" + find + "\" is not a valid pattern: " + e.getDescription());
         }
     }
 

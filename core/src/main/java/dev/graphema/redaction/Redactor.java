@@ -9,6 +9,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.atomic.LongAdder;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
@@ -23,6 +24,8 @@ import java.util.function.UnaryOperator;
  * fails, the complete text is withheld. Redacting a text twice has the same result as redacting it once.
  */
 public final class Redactor implements SensitiveValues {
+    private static final AtomicLong LAST_ID = new AtomicLong(); // before the first redactor
+
     /** Redacts nothing. */
     public static final Redactor NONE = new Redactor(List.of());
 
@@ -56,6 +59,9 @@ public final class Redactor implements SensitiveValues {
 
     private static final long ALL_SIGNS = ANYTHING - 1;
 
+    /** What was found out about a text that no detector needs to read. */
+    private static final long CLEAN_TEXT = 0;
+
     static final int ASCII = 128;
 
     /** The number of cached texts without secrets, and their longest length. */
@@ -66,6 +72,7 @@ public final class Redactor implements SensitiveValues {
     /** The longest cached value; a lookup computes a hash over all characters of a new text. */
     private static final int SHORT = 24;
 
+    private final long id = LAST_ID.incrementAndGet();
     private final LongAdder withheld = new LongAdder();
     private final Rule[] rules;
     private final KeyRules keys;
@@ -209,8 +216,23 @@ public final class Redactor implements SensitiveValues {
     /** Redacts all texts of the event, and its fields by name. */
     public void redact(Draft draft) {
         if (rules.length > 0 || keys != KeyRules.NONE) {
-            draft.rewrite(redactingValues, redactingRecurring, keys);
+            draft.rewrite(this, redactingValues, redactingRecurring, keys);
         }
+    }
+
+    @Override
+    public long id() {
+        return id;
+    }
+
+    @Override
+    public boolean keepsField(String name) {
+        return isCleanRecurring(name, clean) && !(keys.isAboutNames() && keys.canMatch(name));
+    }
+
+    @Override
+    public boolean keepsText(String value) {
+        return value.length() <= SHORT ? isCleanRecurring(value, cleanValues) : isClean(value);
     }
 
     @Override
@@ -233,9 +255,30 @@ public final class Redactor implements SensitiveValues {
 
     /** As above. @param hits receives the findings in the order of the rules; null for none */
     public String redact(String text, Consumer<? super Hit> hits) {
+        long examined = examine(text);
+        if (examined == CLEAN_TEXT) {
+            return text;
+        }
+        String redacted = text;
+        for (int i = 0; i < rules.length; i++) {
+            // What an earlier rule has put there adds nothing that a later one would look for.
+            if (!isFor(i, text, examined)) {
+                continue;
+            }
+            try {
+                redacted = replaced(redacted, rules[i], hits);
+            } catch (Throwable e) {
+                return withhold(e);
+            }
+        }
+        return redacted;
+    }
+
+    /** Returns the bits of the signs in a text, and the number of its digits in the upper half; or CLEAN_TEXT. */
+    private long examine(String text) {
         int length = text.length();
         if (length < shortestOfAll) {
-            return text;
+            return CLEAN_TEXT;
         }
         long has = 0;
         long before = other;
@@ -248,22 +291,33 @@ public final class Redactor implements SensitiveValues {
             digitsOfText += sign >>> Long.SIZE - 1;
         }
         has = has & ALL_SIGNS | ANYTHING;
-        if (has == ANYTHING && digitsOfText < fewestDigitsAlone) {
-            return text;
+        return has == ANYTHING && digitsOfText < fewestDigitsAlone ? CLEAN_TEXT : has | digitsOfText << Integer.SIZE;
+    }
+
+    /** Returns whether the detector of a rule can find something in a text. */
+    private boolean isFor(int rule, String text, long examined) {
+        return text.length() >= shortest[rule]
+                && examined >>> Integer.SIZE >= digits[rule]
+                && (examined & asks[rule]) != 0;
+    }
+
+    /** Returns whether no detector finds anything. If one fails, that is reported and counted when the text is redacted. */
+    private boolean isClean(String text) {
+        long examined = examine(text);
+        if (examined == CLEAN_TEXT) {
+            return true;
         }
-        String redacted = text;
-        for (int i = 0; i < rules.length; i++) {
-            // What an earlier rule has put there adds nothing that a later one would look for.
-            if (length < shortest[i] || digitsOfText < digits[i] || (has & asks[i]) == 0) {
-                continue;
+        try {
+            for (int i = 0; i < rules.length; i++) {
+                if (isFor(i, text, examined) && rules[i].detector().find(text, 0) != Detector.NOTHING) {
+                    return false;
+                }
             }
-            try {
-                redacted = replaced(redacted, rules[i], hits);
-            } catch (Throwable e) {
-                return withhold(e);
-            }
+            return true;
+        } catch (Throwable e) {
+            FailurePolicy.contain(e);
+            return false;
         }
-        return redacted;
     }
 
     private String withhold(Throwable problem) {
@@ -279,16 +333,20 @@ public final class Redactor implements SensitiveValues {
 
     /** As {@link #redact(String)}, for a text that probably recurs as the same object. */
     private String redactRecurring(String text, String[] known) {
+        return isCleanRecurring(text, known) ? text : redact(text);
+    }
+
+    private boolean isCleanRecurring(String text, String[] known) {
         int hash = text.hashCode();
         int place = (hash ^ hash >>> 16) & CLEAN - 1;
         if (known[place] == text) {
-            return text;
+            return true;
         }
-        String redacted = redact(text);
-        if (redacted == text && text.length() <= LONGEST_CLEAN) {
+        boolean isClean = isClean(text);
+        if (isClean && text.length() <= LONGEST_CLEAN) {
             known[place] = text;
         }
-        return redacted;
+        return isClean;
     }
 
     /**

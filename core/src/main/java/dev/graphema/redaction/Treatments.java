@@ -39,15 +39,15 @@ public final class Treatments {
             }
             default ->
                 throw new IllegalArgumentException(
-                        "\"" + text + "\" is no treatment: expected one of fixed, remove, mask,"
+                        "\"" + text + "\" is not a valid treatment: expected one of fixed, remove, mask,"
                                 + " last 4, network, pseudonym, keep" + Nearest.hint(words[0], NAMES));
         };
     }
 
     private static Treatment only(String text, boolean alone, Treatment treatment) {
         if (!alone) {
-            throw new IllegalArgumentException(
-                    "\"" + text + "\" is no treatment: expected " + text.strip().split("\\s+")[0] + " alone");
+            throw new IllegalArgumentException("\"" + text + "\" is not a valid treatment: expected "
+                    + text.strip().split("\\s+")[0] + " alone");
         }
         return treatment;
     }
@@ -55,7 +55,7 @@ public final class Treatments {
     private static Treatment last(String text, String[] words) {
         if (words.length != 2 || !words[1].matches("[1-" + MOST_SHOWN + "]")) {
             throw new IllegalArgumentException(
-                    "\"" + text + "\" is no treatment: expected last and a number from 1 to " + MOST_SHOWN);
+                    "\"" + text + "\" is not a valid treatment: expected last and a number from 1 to " + MOST_SHOWN);
         }
         return Treatment.last(Integer.parseInt(words[1]));
     }

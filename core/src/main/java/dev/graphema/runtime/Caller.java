@@ -1,6 +1,6 @@
 package dev.graphema.runtime;
 
-import dev.graphema.event.Frame;
+import dev.graphema.event.Failure;
 import java.util.Set;
 
 /**
@@ -15,11 +15,11 @@ final class Caller {
 
     private Caller() {}
 
-    /** Returns the class, method and line that called this library, formatted by {@link Frame}. */
+    /** Returns the class, method and line that called this library, formatted by {@link Failure.Frame}. */
     static String current() {
         return STACK.walk(frames -> frames.filter(frame -> !isOwn(frame.getClassName()))
                 .findFirst()
-                .map(frame -> Frame.of(frame.toStackTraceElement()).toString())
+                .map(frame -> Failure.Frame.of(frame.toStackTraceElement()).toString())
                 .orElse("unknown"));
     }
 

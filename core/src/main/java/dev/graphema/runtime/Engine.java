@@ -66,7 +66,7 @@ public final class Engine {
         this.inEffect = new InEffect(settings, assembled.parts(), Instant.now(), null);
         this.hook = BackgroundThreads.prepared(new Thread(null, this::drain, "graphema-shutdown", 0, false));
         Runtime.getRuntime().addShutdownHook(hook);
-        tree.connect(receiver, settings, pipeline.generation(), pipeline::keepsTrace);
+        tree.connect(receiver, settings, assembled.redactor(), pipeline.generation(), pipeline::keepsTrace);
         this.watch = source == null || settings.watchEvery().isZero()
                 ? null
                 : SettingsWatch.start(
@@ -129,7 +129,7 @@ public final class Engine {
             try {
                 pipeline.replace(assembled.pipeline().askedFor(tree.thresholds()::isAskedFor), () -> {
                     inEffect = new InEffect(settings, assembled.parts(), Instant.now(), null);
-                    tree.change(receiver, settings, pipeline.generation(), pipeline::keepsTrace);
+                    tree.change(receiver, settings, assembled.redactor(), pipeline.generation(), pipeline::keepsTrace);
                 });
             } catch (RuntimeException e) {
                 assembled.discard(e);

@@ -2,11 +2,14 @@ package dev.graphema.runtime;
 
 import dev.graphema.event.Draft;
 import dev.graphema.event.Failure;
+import dev.graphema.event.FieldWriter;
 import dev.graphema.event.Fields;
 import dev.graphema.event.Level;
 import dev.graphema.failure.FailurePolicy;
 import dev.graphema.propagation.ThreadDraft;
 import dev.graphema.propagation.ThreadFrames;
+import dev.graphema.text.Times;
+import java.util.function.Consumer;
 import java.util.function.Function;
 
 /** The state that all loggers of one name share, and that settings change at run time. */
@@ -89,14 +92,30 @@ public final class LoggerState {
         return begun(new Draft(tree.sensitive()), level, message);
     }
 
-    /** Begins an event whose draft is to be {@linkplain #giveBack given back}. */
-    public Draft borrow(Level level, String message) {
-        return begun(ThreadDraft.borrow(tree.sensitive()), level, message);
-    }
-
-    /** Takes the draft of an event back that was sent. */
-    public void giveBack(Draft draft) {
-        ThreadDraft.giveBack(draft);
+    /**
+     * Emits an event of the current request of this thread.
+     *
+     * @param failure null for none
+     * @param fields adds the fields of the event; null for none
+     * @param more fields that give way to those of the event and the context
+     * @param admittedBy the generation of the settings that accepted the event
+     */
+    public void emit(
+            Level level,
+            String message,
+            Throwable failure,
+            Consumer<? super FieldWriter> fields,
+            Fields more,
+            long admittedBy) {
+        ThreadDraft borrowed = ThreadDraft.borrow(tree.sensitive());
+        Draft draft = begun(borrowed.draft(), level, message);
+        if (fields != null) {
+            draft.fields(fields);
+        }
+        addCaller(draft);
+        borrowed.addContext();
+        complete(draft.time(Times.now()), more, failure, admittedBy);
+        borrowed.giveBack();
     }
 
     private Draft begun(Draft draft, Level level, String message) {
@@ -114,12 +133,20 @@ public final class LoggerState {
      * @param admittedBy the generation of the settings that accepted the event
      */
     public void send(Draft draft, Fields fields, Throwable failure, long admittedBy) {
-        boolean isError = draft.level().passes(Level.ERROR);
+        addCaller(draft);
+        ThreadFrames.addFields(draft);
+        complete(draft, fields, failure, admittedBy);
+    }
+
+    private void addCaller(Draft draft) {
         if (tellsCaller) {
             draft.fields(f -> f.put("caller", Caller.current()));
         }
-        ThreadFrames.addFields(draft);
-        draft.missingFields(fields);
+    }
+
+    private void complete(Draft draft, Fields more, Throwable failure, long admittedBy) {
+        boolean isError = draft.level().passes(Level.ERROR);
+        draft.missingFields(more);
         RecordedFailures recorded = tree.recordedFailures();
         RecordedFailures.Entry earlier = failure == null ? null : recorded.find(failure);
         if (earlier != null) {

@@ -59,7 +59,8 @@ public final class LoggerTree {
     volatile long refusedWithoutStack;
 
     /** A runtime, and how its events are treated. */
-    private record Connection(Receiver receiver, Settings settings, long generation, Predicate<Draft> keepsTrace) {}
+    private record Connection(
+            Receiver receiver, Settings settings, Redactor redactor, long generation, Predicate<Draft> keepsTrace) {}
 
     /** @param name a longer one than 1,024 characters is cut */
     public LoggerState state(String name) {
@@ -122,17 +123,19 @@ public final class LoggerTree {
     }
 
     /** Connects a runtime, which receives the events from now on. */
-    synchronized void connect(Receiver to, Settings settings, long generation, Predicate<Draft> keepsTrace) {
-        Connection connection = new Connection(to, settings, generation, keepsTrace);
+    synchronized void connect(
+            Receiver to, Settings settings, Redactor redactor, long generation, Predicate<Draft> keepsTrace) {
+        Connection connection = new Connection(to, settings, redactor, generation, keepsTrace);
         connections.add(connection);
         use(connection);
     }
 
     /** Changes what {@link #connect} has set, if that receiver is still connected. */
-    synchronized void change(Receiver of, Settings settings, long generation, Predicate<Draft> keepsTrace) {
+    synchronized void change(
+            Receiver of, Settings settings, Redactor redactor, long generation, Predicate<Draft> keepsTrace) {
         for (int i = 0; i < connections.size(); i++) {
             if (connections.get(i).receiver() == of) {
-                connections.set(i, new Connection(of, settings, generation, keepsTrace));
+                connections.set(i, new Connection(of, settings, redactor, generation, keepsTrace));
             }
         }
         if (receiver == of) {
@@ -145,7 +148,7 @@ public final class LoggerTree {
         receiver = connection.receiver();
         tellsCaller = settings::tellsCaller;
         this.settings = settings;
-        redactor = settings.redaction().redactor();
+        redactor = connection.redactor();
         keepsTrace = settings.sampling().stream().anyMatch(SamplingRule::together) ? connection.keepsTrace() : null;
         generation = connection.generation();
         thresholds.use(settings.thresholds(), settings.takesDetailMarks());

@@ -218,7 +218,7 @@ public final class Management implements GraphemaMXBean {
         Level level = Level.of(name);
         if (level == null) {
             List<String> names = Arrays.stream(Level.values()).map(Level::text).toList();
-            throw new IllegalArgumentException("\"" + name + "\" is no level: expected one of "
+            throw new IllegalArgumentException("\"" + name + "\" is not a valid level: expected one of "
                     + String.join(", ", names) + Nearest.hint(name, names));
         }
         return level;

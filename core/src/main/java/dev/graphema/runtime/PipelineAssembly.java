@@ -53,8 +53,8 @@ final class PipelineAssembly {
         this.values = redactedValues();
     }
 
-    /** What is ready to run, the parts it consists of, and what was opened for it. */
-    record Assembled(PipelineBuilder pipeline, Map<String, Part> parts, List<Closeable> opened) {
+    /** What is ready to run, its redactor, the parts it consists of, and what was opened for it. */
+    record Assembled(PipelineBuilder pipeline, Redactor redactor, Map<String, Part> parts, List<Closeable> opened) {
         /** Closes what was opened, because it will not run after all. */
         void discard(Exception reason) {
             closeAll(opened, reason);
@@ -69,7 +69,7 @@ final class PipelineAssembly {
      */
     static Assembled assemble(Settings settings, BiPredicate<String, Level> admits) {
         PipelineAssembly assembly = new PipelineAssembly(settings, Map.of());
-        return new Assembled(assembly.build(admits), assembly.parts, assembly.opened);
+        return new Assembled(assembly.build(admits), assembly.redactor, assembly.parts, assembly.opened);
     }
 
     /**
@@ -98,7 +98,8 @@ final class PipelineAssembly {
         assembly.parts.putAll(kept);
         // What is held was redacted by the old settings, and goes when those were others.
         boolean keepsHeld = settings.holdBack().equals(before.holdBack()) && sameNames;
-        return new Assembled(assembly.build(admits).keepHeld(keepsHeld), assembly.parts, assembly.opened);
+        return new Assembled(
+                assembly.build(admits).keepHeld(keepsHeld), assembly.redactor, assembly.parts, assembly.opened);
     }
 
     private PipelineBuilder build(BiPredicate<String, Level> admits) {
@@ -122,7 +123,7 @@ final class PipelineAssembly {
                 }
             } catch (Throwable e) {
                 GraphemaException problem =
-                        new GraphemaException("the sink " + name + " cannot be opened: " + told(e), e);
+                        new GraphemaException("the sink " + name + " cannot be opened: " + described(e), e);
                 closeAll(opened, problem);
                 FailurePolicy.contain(e);
                 throw problem;
@@ -167,7 +168,7 @@ final class PipelineAssembly {
                                                 .get(FileKind.PATH)));
     }
 
-    private static String told(Throwable problem) {
+    private static String described(Throwable problem) {
         if (problem instanceof IOException) {
             return problem + "; check its path and who may write there";
         }

@@ -112,7 +112,7 @@ public sealed interface Keep {
                     Integer.parseInt(first.group(3)));
         }
         throw new IllegalArgumentException(
-                "\"" + text + "\" is no share: expected one such as 1 in 20, 5%, 100/s burst 500 or"
+                "\"" + text + "\" is not a valid share: expected one such as 1 in 20, 5%, 100/s burst 500 or"
                         + " first 10 in 1m then 1 in 100");
     }
 }

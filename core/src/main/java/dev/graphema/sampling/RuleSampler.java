@@ -1,7 +1,7 @@
 package dev.graphema.sampling;
 
 import dev.graphema.event.Draft;
-import dev.graphema.event.TraceId;
+import dev.graphema.trace.TraceId;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.util.Map;
@@ -43,9 +43,9 @@ interface RuleSampler {
         static Share of(BigDecimal percent, boolean together, LongSupplier random) {
             BigDecimal share = percent.movePointLeft(2);
             long kept = share.multiply(BigDecimal.valueOf(RANGE)).longValue();
-            BigDecimal stands = BigDecimal.ONE.divide(share, 18, RoundingMode.HALF_UP);
-            long whole = stands.longValue();
-            long extra = stands.subtract(BigDecimal.valueOf(whole))
+            BigDecimal weight = BigDecimal.ONE.divide(share, 18, RoundingMode.HALF_UP);
+            long whole = weight.longValue();
+            long extra = weight.subtract(BigDecimal.valueOf(whole))
                     .multiply(BigDecimal.valueOf(kept))
                     .longValue();
             return new Share(kept, whole, extra, together, random);

@@ -3,7 +3,7 @@ package dev.graphema.sampling;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Level;
-import dev.graphema.event.TraceId;
+import dev.graphema.trace.TraceId;
 import java.util.Arrays;
 import java.util.List;
 import java.util.concurrent.atomic.LongAdder;

@@ -104,7 +104,7 @@ public final class SettingsFile {
         readers.put("context-out", value -> settings.contextOut(names(value, "the name of a field")));
         readers.put("context-in", value -> settings.contextIn(names(value, "the name of a field")));
         readers.put("context-hosts", this::contextHosts);
-        readers.put("trust-callers", value -> yaml.truth(value, settings::trustCallers));
+        readers.put("trust-callers", value -> yaml.bool(value, settings::trustCallers));
         readers.put("redaction", this::redaction);
         readers.put("sampling", value -> yaml.items(value).forEach(this::samplingRule));
         readers.put("hold-back", this::holdBack);
@@ -118,10 +118,10 @@ public final class SettingsFile {
                         List.of(false, true),
                         first -> first ? "first" : "all",
                         settings::firstMatch));
-        readers.put("detail-from-callers", value -> yaml.truth(value, settings::detailFromCallers));
+        readers.put("detail-from-callers", value -> yaml.bool(value, settings::detailFromCallers));
         readers.put("watch", this::watch);
         readers.put("spool", this::spool);
-        readers.put("synchronous", value -> yaml.truth(value, settings::synchronous));
+        readers.put("synchronous", value -> yaml.bool(value, settings::synchronous));
         // These three were seen to before: what is read here is the file with all that it includes and its profile.
         List.of("include", "profile", "profiles").forEach(name -> readers.put(name, value -> {}));
         yaml.mapping(node, "the settings", readers);
@@ -174,7 +174,7 @@ public final class SettingsFile {
                 "together",
                 value -> yaml.word(
                         value, "way to share a fate", List.of("trace"), name -> name, name -> together.add(true)));
-        readers.put("errors", value -> yaml.truth(value, truth -> errors[0] = truth));
+        readers.put("errors", value -> yaml.bool(value, on -> errors[0] = on));
         int problemsBefore = yaml.problems().size();
         yaml.mapping(node, "a sampling rule", readers);
         if (yaml.problems().size() > problemsBefore) {

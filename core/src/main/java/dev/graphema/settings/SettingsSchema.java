@@ -28,7 +28,7 @@ public final class SettingsSchema {
 
     /** Returns the schema as JSON. */
     public static String json() {
-        // JSON is YAML in its flow style, with its own way to write scalars.
+        // JSON is YAML in its flow style, with different scalars.
         return new Dump(DumpSettings.builder()
                         .setDefaultFlowStyle(FlowStyle.FLOW)
                         .setDefaultScalarStyle(ScalarStyle.JSON_SCALAR_STYLE)
@@ -52,7 +52,7 @@ public final class SettingsSchema {
         properties.put("context-in", list("names of W3C Baggage that are accepted from callers", text("a field")));
         properties.put("context-hosts", list("hosts to which trace and context are sent", text("a host")));
         properties.put(
-                "trust-callers", truth("whether baggage, tracestate and the sampled flag of callers are accepted"));
+                "trust-callers", bool("whether baggage, tracestate and the sampled flag of callers are accepted"));
         properties.put("redaction", redaction());
         properties.put("sampling", list("sampling rules; the first whose condition is true decides", rule()));
         properties.put("hold-back", holdBack());
@@ -60,10 +60,10 @@ public final class SettingsSchema {
         properties.put("routes", list("which events are written to which sinks", route()));
         properties.put(
                 "routing", words("whether all matching routes apply, or only the first", List.of("all", "first")));
-        properties.put("detail-from-callers", truth("whether callers can request more detail about their requests"));
+        properties.put("detail-from-callers", bool("whether callers can request more detail about their requests"));
         properties.put("watch", text("how often the file is checked for changes: a duration, or never"));
         properties.put("spool", object("where events wait that cannot be written immediately", spool(), List.of()));
-        properties.put("synchronous", truth("whether the calling thread writes each event"));
+        properties.put("synchronous", bool("whether the calling thread writes each event"));
         properties.put("include", list("files on which this one is based", text("a path, from this file")));
         properties.put("profile", list("the profile, if none is selected from outside", text("a profile")));
         Map<String, Object> self = Map.of("$ref", "#");
@@ -105,7 +105,7 @@ public final class SettingsSchema {
         properties.put("when", text("a condition"));
         properties.put("keep", text("1 in 20, 5%, 100/s burst 500, or first 10 in 1m then 1 in 100"));
         properties.put("together", words("what is kept or dropped together", List.of("trace")));
-        properties.put("errors", truth("whether errors are sampled, too"));
+        properties.put("errors", bool("whether errors are sampled, too"));
         return object("a sampling rule", properties, List.of("keep"));
     }
 
@@ -137,7 +137,7 @@ public final class SettingsSchema {
             Map<String, Object> properties = new LinkedHashMap<>();
             properties.put("type", described(kind.meaning(), Map.of("const", kind.name())));
             properties.put("level", level());
-            properties.put("durable", truth("whether accepted events survive a sudden end of the process"));
+            properties.put("durable", bool("whether accepted events survive a sudden end of the process"));
             if (kind.usualFormat() != null) {
                 properties.put("format", format());
             }
@@ -181,7 +181,7 @@ public final class SettingsSchema {
     private static Map<String, Object> option(Option<?> option) {
         String text = option.meaning() + " (" + option.expected() + "; default: " + option.standardText() + ")";
         Map<String, Object> value = option.words().equals(List.of("true", "false"))
-                ? truth(text)
+                ? bool(text)
                 : option.words().isEmpty() ? text(text) : words(text, option.words());
         return switch (option.shape()) {
             case SCALAR -> value;
@@ -200,7 +200,7 @@ public final class SettingsSchema {
         return described(text, Map.of("type", List.of("string", "number", "boolean")));
     }
 
-    private static Map<String, Object> truth(String text) {
+    private static Map<String, Object> bool(String text) {
         return described(text, Map.of("anyOf", List.of(Map.of("type", "boolean"), VARIABLE)));
     }
 

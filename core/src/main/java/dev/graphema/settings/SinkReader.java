@@ -46,7 +46,7 @@ final class SinkReader {
         Map<String, Consumer<Node>> readers = new LinkedHashMap<>();
         readers.put("type", value -> {});
         readers.put("level", value -> yaml.level(value, level -> threshold = level));
-        readers.put("durable", value -> yaml.truth(value, truth -> durable = truth));
+        readers.put("durable", value -> yaml.bool(value, on -> durable = on));
         readers.put("format", value -> format(kind, value));
         readers.putAll(options.readers(kind.options()));
         yaml.mapping(node, "a sink of the type " + kind.name(), readers, key -> elsewhere(key, kind));
@@ -113,7 +113,7 @@ final class SinkReader {
                         module != null
                                 ? "the type of sink \"" + text + "\" comes with the library " + module
                                         + ": add that to the program"
-                                : "\"" + text + "\" is no " + what + ": expected one of "
+                                : "\"" + text + "\" is not a valid " + what + ": expected one of "
                                         + String.join(", ", kinds.names()) + Nearest.hint(text, kinds.names()));
             }
             reader.accept(kind);

@@ -13,7 +13,7 @@ import java.nio.file.Path;
 import java.util.Objects;
 
 /**
- * A sink as it was asked for: its kind, its own threshold, its format, and what the kind needs to know. Immutable; each
+ * The settings of a sink: its kind, its own threshold, its format, and what the kind needs to know. Immutable; each
  * method returns a changed copy.
  *
  * <pre>{@code

@@ -192,8 +192,8 @@ final class Yaml {
                 }
             }
             List<String> names = values.stream().map(name).toList();
-            throw new IllegalArgumentException("\"" + shortened(text) + "\" is no " + what + ": expected one of "
-                    + String.join(", ", names) + Nearest.hint(text, names));
+            throw new IllegalArgumentException("\"" + shortened(text) + "\" is not a valid " + what
+                    + ": expected one of " + String.join(", ", names) + Nearest.hint(text, names));
         });
     }
 
@@ -213,8 +213,8 @@ final class Yaml {
         });
     }
 
-    void truth(Node node, Consumer<Boolean> reader) {
-        word(node, "truth", List.of(true, false), value -> Boolean.toString(value), reader);
+    void bool(Node node, Consumer<Boolean> reader) {
+        word(node, "boolean", List.of(true, false), value -> Boolean.toString(value), reader);
     }
 
     private static String text(ScalarNode node) {

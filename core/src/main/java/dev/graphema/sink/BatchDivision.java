@@ -12,7 +12,7 @@ public final class BatchDivision {
      * Sends the events; when all of them are refused together, each half by itself, and so on.
      *
      * @param attempt sends a batch, or refuses it whole by a {@link RefusedException}
-     * @throws RefusedException when some were refused alone; it tells how many, and the others were taken
+     * @throws RefusedException when some were refused alone; it contains how many, and the others were accepted
      * @throws IOException as from the attempt: then all of them may come again
      */
     public static void send(List<Event> events, Transmitter attempt) throws IOException {

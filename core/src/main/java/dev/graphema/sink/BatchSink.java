@@ -79,7 +79,7 @@ public final class BatchSink implements Sink {
             return Spool.open(folder, context.spoolTotal(), context.health()::error);
         } catch (IOException e) {
             context.health()
-                    .error("there is no place for events to wait while the receiver is away (" + e
+                    .error("events cannot wait while the receiver is unavailable (" + e
                             + "); they wait in memory and are lost with the process. Set spool: {path: …} to a folder that"
                             + " can be written");
             return null;
@@ -131,14 +131,14 @@ public final class BatchSink implements Sink {
             }
             toSpool();
             context.health()
-                    .error("the receiver does not take events (" + told(e) + "); they wait in " + spool
+                    .error("the receiver does not take events (" + described(e) + "); they wait in " + spool
                             + " and are sent when it does");
             backoff.reset();
             startDrainer(backoff.next(e instanceof RetryLaterException later ? later.pause() : null));
         }
     }
 
-    private static String told(Throwable problem) {
+    private static String described(Throwable problem) {
         return problem instanceof IOException && problem.getMessage() != null
                 ? problem.getMessage()
                 : problem.toString();
@@ -251,8 +251,8 @@ public final class BatchSink implements Sink {
         int attempts = backoff.attempts();
         if (attempts > 1 && Integer.bitCount(attempts) == 1 && !closed) {
             context.health()
-                    .error("attempt " + attempts + " failed (" + told(reason) + "); " + spool.used() + " bytes wait in "
-                            + spool);
+                    .error("attempt " + attempts + " failed (" + described(reason) + "); " + spool.used()
+                            + " bytes wait in " + spool);
         }
         pause(pause);
     }

@@ -34,11 +34,11 @@ public final class FileKind implements SinkKind {
     public static final Option<Long> KEEP_TOTAL = Option.size("keep.total", 1024)
             .standard(STANDARD.keepTotal())
             .meaning("the most bytes of archived files; the oldest are deleted");
-    public static final Option<Boolean> COMPRESS = Option.truth("compress")
+    public static final Option<Boolean> COMPRESS = Option.bool("compress")
             .standard(STANDARD.compress())
             .meaning("whether archived files are compressed (gzip)");
     public static final Option<Boolean> SYNC =
-            Option.truth("sync").standard(STANDARD.sync()).meaning("whether each batch is forced to the disk");
+            Option.bool("sync").standard(STANDARD.sync()).meaning("whether each batch is forced to the disk");
     public static final Option<String> PERMISSIONS = Option.of(
                     "permissions", "nine letters such as rw-r-----", text -> FileOptions.wellFormed(text), text -> text)
             .standard(STANDARD.permissions())

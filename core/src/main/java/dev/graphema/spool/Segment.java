@@ -66,7 +66,7 @@ final class Segment implements Closeable {
             channel.read(header, 0);
             header.flip();
             if (header.remaining() < HEADER || header.getLong() != MAGIC) {
-                throw new IOException(path + " is no part of a spool");
+                throw new IOException(path + " is not part of a spool");
             }
             int version = header.getInt();
             if (version != VERSION) {

@@ -21,6 +21,16 @@ public final class AsciiSet {
         return c < SIZE && has[c];
     }
 
+    /** Returns whether the set contains all characters of a text in ASCII. */
+    public boolean containsAll(byte[] text, int from, int count) {
+        for (int i = from; i < from + count; i++) {
+            if (text[i] < 0 || !has[text[i]]) {
+                return false;
+            }
+        }
+        return true;
+    }
+
     /** Returns whether the set contains all characters of the text. */
     public boolean containsAll(String text) {
         for (int i = 0; i < text.length(); i++) {

@@ -12,8 +12,8 @@ class ConditionErrorsTest {
     @ParameterizedTest
     @CsvSource(delimiter = '|', quoteCharacter = '\'', textBlock = """
                     levl >= warn and               | 17 | expected a name, a quoted text, "not" or "(" but found the end
-                    level >= wran                  | 10 | "wran" is no level: expected one of trace, debug, info, warn, error, fatal; did you mean warn?
-                    level = off                    | 9  | "off" is no level: expected one of trace, debug, info, warn, error, fatal
+                    level >= wran                  | 10 | "wran" is not a valid level: expected one of trace, debug, info, warn, error, fatal; did you mean warn?
+                    level = off                    | 9  | "off" is not a valid level: expected one of trace, debug, info, warn, error, fatal
                     level = warn adn service = x   | 14 | expected "and", "or" or the end but found "adn"; did you mean and?
                     refused                        | 8  | expected a comparison such as = after "refused" but found the end; to search for a text, put it in quotes
                     lane refused                   | 6  | expected a comparison such as = after "lane" but found "refused"; to search for a text, put it in quotes
@@ -33,7 +33,7 @@ class ConditionErrorsTest {
                     lane in ()                     | 10 | expected a value but found ")"
                     x between 1 or 2               | 13 | expected "and" and the upper bound but found "or"
                     lane matches "["               | 14 | not a regular expression (RE2 syntax): missing closing ]
-                    time > yesterday               | 8  | "yesterday" is no time: expected one such as 2026-05-15T07:31:02Z, 2026-05-15T07:31 or 2026-05-15
+                    time > yesterday               | 8  | "yesterday" is not a valid time: expected one such as 2026-05-15T07:31:02Z, 2026-05-15T07:31 or 2026-05-15
                     "lane refused" within x        | 23 | expected the number of other words in between, 0 to 9999, but found "x"
                     "refused" within 2             | 1  | within is about two words or more: expected a text such as "deck refused"
                     message near "..."             | 14 | expected words after "near" but found the quoted text "..."

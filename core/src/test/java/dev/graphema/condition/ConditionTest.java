@@ -8,9 +8,9 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
-import dev.graphema.event.SpanId;
-import dev.graphema.event.TraceId;
 import dev.graphema.text.Times;
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;
@@ -107,7 +107,7 @@ class ConditionTest {
                 "elapsed = 1500ms",
                 "lock_wait_ms = 0.25s",
                 "took > 1s",
-                // texts and truths
+                // texts and booleans
                 "lane = A3",
                 "lane = \"A3\"",
                 "lane > A2",

@@ -4,6 +4,8 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;
@@ -124,7 +126,7 @@ class EventBytesTest {
     }
 
     @Test
-    void anotherVersionIsToldApart() {
+    void anotherVersionIsReportedApart() {
         byte[] written = new Draft().message("a").toBytes();
         written[0] = 9;
 

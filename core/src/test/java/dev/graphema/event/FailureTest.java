@@ -108,7 +108,7 @@ class FailureTest {
                 "not a frame at all"
             })
     void framesAreReadAsTheyAreWritten(String text) {
-        assertEquals(text, Frame.parse(text).toString());
+        assertEquals(text, Failure.Frame.parse(text).toString());
     }
 
     private static Exception thrownBelow() {
@@ -137,7 +137,7 @@ class FailureTest {
     }
 
     private static String failure(String message, int line, String type, String method) {
-        List<Frame> frames = List.of(new Frame(type, method, "Lanes.java", line));
+        List<Failure.Frame> frames = List.of(new Failure.Frame(type, method, "Lanes.java", line));
         return new Failure("skerry.LaneTimeout", message, frames, 0, 0, null, List.of()).fingerprint();
     }
 

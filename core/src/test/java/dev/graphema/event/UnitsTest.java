@@ -7,6 +7,8 @@ import dev.graphema.text.Decimals;
 import dev.graphema.text.Durations;
 import dev.graphema.text.Nearest;
 import dev.graphema.text.Times;
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;

@@ -102,11 +102,11 @@ class ExplainerTest {
                 got.add(name);
             }
         });
-        String told = seed + ": " + Fields.of(fields) + "\n" + explanation;
+        String output = seed + ": " + Fields.of(fields) + "\n" + explanation;
         if (explanation.isCertain()) {
-            assertEquals(explanation.sinks(), got, told);
+            assertEquals(explanation.sinks(), got, output);
         } else {
-            assertTrue(got.isEmpty() || got.equals(explanation.sinks()), told + " but " + got);
+            assertTrue(got.isEmpty() || got.equals(explanation.sinks()), output + " but " + got);
         }
     }
 
@@ -142,7 +142,7 @@ class ExplainerTest {
     }
 
     @Test
-    void everyDecisionIsToldWithItsReasonAndItsPlace() throws IOException {
+    void everyDecisionIsReportedWithItsReasonAndItsPlace() throws IOException {
         Path file = Files.writeString(folder.resolve("deck.yaml"), """
                 service: deck
                 levels: {default: info, skerry.deck: warn}
@@ -179,18 +179,19 @@ class ExplainerTest {
     }
 
     @Test
-    void whatIsSetByHandIsToldInARunningProgram() {
+    void whatIsSetByHandIsReportedInARunningProgram() {
         MemorySink sink = new MemorySink();
         try (Graphema graphema = Graphema.isolated(settings -> settings.sink("memory", sink))) {
             graphema.threshold("skerry", Level.DEBUG, Duration.ofMinutes(1));
-            String told = graphema.explain("skerry.deck", Level.DEBUG, f -> {}).toString();
-            assertTrue(told.contains("debug is at or above debug, set at run time for skerry until "), told);
-            assertTrue(told.endsWith("It is written to memory."), told);
+            String output =
+                    graphema.explain("skerry.deck", Level.DEBUG, f -> {}).toString();
+            assertTrue(output.contains("debug is at or above debug, set at run time for skerry until "), output);
+            assertTrue(output.endsWith("It is written to memory."), output);
         }
     }
 
     @Test
-    void samplingIsToldAsTheChanceThatItIs() {
+    void samplingIsReportedAsTheChanceThatItIs() {
         Settings settings = Settings.builder()
                 .sample(new SamplingRule(Condition.parse("level <= info"), 20, true))
                 .build();
@@ -210,7 +211,7 @@ class ExplainerTest {
         assertEquals("{lane=A3, wait=250, slow=PT1.5S, ok=true, text=two \"words\", q=7}", fields.toString());
         assertEquals("7", fields.get("q"));
         assertEquals(
-                "\"what\" is no field: expected one such as lane=A3",
+                "\"what\" is not a valid field: expected one such as lane=A3",
                 assertThrows(IllegalArgumentException.class, () -> FieldsText.parse("lane=A3 what"))
                         .getMessage());
     }

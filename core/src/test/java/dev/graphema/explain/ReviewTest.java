@@ -90,7 +90,7 @@ class ReviewTest {
 
     @ParameterizedTest(name = "{0}")
     @MethodSource("settings")
-    void whatCannotBeMeantIsToldWithItsPlace(String name, String yaml, List<String> findings) throws IOException {
+    void whatCannotMatchIsReportedWithItsPlace(String name, String yaml, List<String> findings) throws IOException {
         Path file = Files.writeString(folder.resolve("deck.yaml"), yaml);
         assertEquals(
                 findings,

@@ -12,10 +12,10 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
-import dev.graphema.event.SpanId;
-import dev.graphema.event.TraceId;
 import dev.graphema.option.Options;
 import dev.graphema.text.Utf8Buffer;
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
 import java.io.IOException;
 import java.time.ZoneId;
 import java.util.LinkedHashMap;
@@ -137,13 +137,13 @@ class ChosenFormatsTest {
 
     @ParameterizedTest
     @MethodSource("mistakes")
-    void aMistakeInAShapeIsToldWithItsPlace(Map<String, Object> shape, String told) {
+    void aMistakeInAShapeIsReportedWithItsPlace(Map<String, Object> shape, String output) {
         IllegalArgumentException e = assertThrows(IllegalArgumentException.class, () -> JsonShape.parse(shape));
-        assertTrue(e.getMessage().contains(told), e.getMessage());
+        assertTrue(e.getMessage().contains(output), e.getMessage());
     }
 
     @Test
-    void aValueThatTheProgramDoesNotGiveIsToldBeforeAnythingIsWritten() {
+    void aValueThatTheProgramDoesNotGiveIsReportedBeforeAnythingIsWritten() {
         Options options = Options.NONE.with(Formats.SHAPE, JsonShape.parse(Map.of("t", "value tennant")));
         assertTrue(assertThrows(IllegalArgumentException.class, () -> Formats.JSON.make(options, PROGRAM))
                 .getMessage()
@@ -154,7 +154,7 @@ class ChosenFormatsTest {
     }
 
     @Test
-    void theIdIsToldWhereAnEventMayComeTwice() throws IOException {
+    void theIdIsReportedWhereAnEventMayComeTwice() throws IOException {
         Destination twice = new Destination(false, 0, Paint.NONE, true, Map.of());
         assertEquals(
                 "8000000000000001-812",

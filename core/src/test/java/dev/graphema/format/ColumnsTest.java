@@ -6,9 +6,11 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
+import dev.graphema.event.EventBytes;
+import dev.graphema.event.EventRecord;
 import dev.graphema.event.Failure;
-import dev.graphema.event.Frame;
 import dev.graphema.event.Level;
+import dev.graphema.event.RandomFields;
 import dev.graphema.text.Escapes;
 import dev.graphema.text.Times;
 import dev.graphema.text.Utf8Buffer;
@@ -16,9 +18,13 @@ import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Map;
+import java.util.Random;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class ColumnsTest {
     private static final ZoneId ZONE = ZoneId.of("Europe/Berlin");
@@ -157,8 +163,8 @@ class ColumnsTest {
         assertEquals("2026-03-29 03:00:00.000", clock.text(nanos("2026-03-29T01:00:00Z")));
     }
 
-    private static Frame frame(String type, int line) {
-        return new Frame(type, "step", "F.java", line);
+    private static Failure.Frame frame(String type, int line) {
+        return new Failure.Frame(type, "step", "F.java", line);
     }
 
     private static long nanos(String time) {
@@ -177,5 +183,36 @@ class ColumnsTest {
         Utf8Buffer buffer = new Utf8Buffer(16);
         Columns.of(ZONE, width, paint).write(event, buffer);
         return buffer.toString();
+    }
+
+    @ParameterizedTest
+    @ValueSource(ints = {0, 60, 120, 200})
+    void recordsHaveTheLinesOfEvents(int width) {
+        Columns columns = Columns.of(ZoneOffset.UTC, width, Paint.NONE);
+        String[] texts = {null, "", "deck", "skerry.deck.lanes.LaneAllocation", "Tür\n\"9\"", "wave ".repeat(30)};
+        for (int seed = 0; seed < 300; seed++) {
+            Random random = new Random(seed);
+            Draft draft = new Draft()
+                    .time(random.nextLong())
+                    .level(random.nextInt(8) == 0 ? null : Level.values()[random.nextInt(Level.values().length)])
+                    .service(texts[random.nextInt(texts.length)])
+                    .instance(texts[random.nextInt(texts.length)])
+                    .logger(texts[random.nextInt(texts.length)])
+                    .message(texts[random.nextInt(texts.length)])
+                    .held(random.nextInt(4) == 0)
+                    .fields(f -> RandomFields.put(f, random, 0));
+            if (random.nextInt(4) == 0) {
+                draft.failure(Failure.of(new IllegalStateException("lane not free")));
+            }
+            if (random.nextInt(4) == 0) {
+                draft.timeless(5);
+            }
+            Event event = draft.finish();
+            Utf8Buffer lines = new Utf8Buffer(64);
+            columns.write(event, lines);
+            Utf8Buffer ofRecord = new Utf8Buffer(64);
+            columns.write(EventRecord.of(new EventBytes().write(event).copy()), ofRecord);
+            assertEquals(lines.toString(), ofRecord.toString(), "seed " + seed);
+        }
     }
 }

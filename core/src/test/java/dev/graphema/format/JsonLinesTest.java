@@ -11,11 +11,11 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
-import dev.graphema.event.SpanId;
-import dev.graphema.event.TraceId;
 import dev.graphema.text.Escapes;
 import dev.graphema.text.Times;
 import dev.graphema.text.Utf8Buffer;
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;
@@ -133,7 +133,7 @@ class JsonLinesTest {
         return text.toString();
     }
 
-    /** Half a surrogate pair is no character; U+FFFD stands in its place. */
+    /** An unpaired surrogate is not a character, and is replaced by U+FFFD. */
     private static String withoutHalfPairs(String text) {
         StringBuilder whole = new StringBuilder();
         text.codePoints().forEach(c -> whole.appendCodePoint(c >= 0xD800 && c <= 0xDFFF ? 0xFFFD : c));

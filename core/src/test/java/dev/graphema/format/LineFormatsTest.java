@@ -1,19 +1,20 @@
 package dev.graphema.format;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
-import dev.graphema.event.Frame;
 import dev.graphema.event.Level;
-import dev.graphema.event.SpanId;
-import dev.graphema.event.TraceId;
+import dev.graphema.event.RandomFields;
 import dev.graphema.text.Escapes;
 import dev.graphema.text.Times;
 import dev.graphema.text.Utf8Buffer;
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.LinkedHashMap;
@@ -29,13 +30,16 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /** The formats of one line with a grammar of their own, read back by that grammar. */
 class LineFormatsTest {
-    /** name=value, where a value is a run without blanks or stands in quotes. */
+    /** name=value, where a value has no blanks or is quoted. */
     private static final Pattern PAIR = Pattern.compile("([^ =\"]+)=(\"(?:[^\"\\\\]|\\\\.)*\"|[^ ]*)(?: |$)");
 
     /** RFC 5424, section 6. */
     private static final Pattern SYSLOG = Pattern.compile(
             "<([0-9]{1,3})>1 ([0-9-]{10}T[0-9:]{8}\\.[0-9]{1,6}Z) (\\S{1,255}) (\\S{1,48}) (\\S{1,128}) (\\S{1,32}) "
                     + "(-|(?:\\[[^ =\\]\"]{1,32}(?: [^ =\\]\"]{1,32}=\"(?:[^\"\\\\\\]]|\\\\[\"\\\\\\]])*\")*\\])+)(?: (.*))?");
+
+    private static final Pattern PARAMETER =
+            Pattern.compile(" ([^ =\\]\"]{1,32})=\"((?:[^\"\\\\\\]]|\\\\[\"\\\\\\]])*)\"");
 
     private final Event event = new Draft()
             .time(Times.epochNanos(Instant.parse("2026-05-15T06:31:02.123456789Z")))
@@ -53,7 +57,7 @@ class LineFormatsTest {
             .failure(new Failure(
                     "skerry.LaneTimeout",
                     "lane \"A3\"",
-                    List.of(new Frame("skerry.Lanes", "take", "Lanes.java", 42)),
+                    List.of(new Failure.Frame("skerry.Lanes", "take", "Lanes.java", 42)),
                     0,
                     0,
                     new Failure("java.io.IOException", null, List.of(), 0, 0, null, List.of()),
@@ -93,6 +97,39 @@ class LineFormatsTest {
     }
 
     @Test
+    void fieldsOfAllKindsHaveTheTextsOfColumns() {
+        for (int seed = 0; seed < 500; seed++) {
+            Random random = new Random(seed);
+            Event some = new Draft()
+                    .time(0)
+                    .fields(f -> RandomFields.put(f, random, 0))
+                    .finish();
+            StringBuilder pairs = new StringBuilder();
+            for (FieldText.Pair pair : FieldText.of(some.fields())) {
+                pairs.append(' ').append(pair.name().replaceAll("[ =\"]", "_"));
+                pairs.append('=').append(pair.value());
+            }
+            assertEquals(
+                    "time=1970-01-01T00:00:00.000000000Z" + pairs + "\n",
+                    written(new KeyValue(), some),
+                    "seed " + seed);
+
+            FieldText texts = new FieldText(false);
+            some.fields().visit(texts);
+            Matcher parameters = PARAMETER.matcher(written(SyslogLines.of(1), some));
+            for (FieldText.Pair pair : texts.pairs()) {
+                assertTrue(parameters.find(), pair.toString());
+                assertEquals(pair.name().replaceAll("[^!#-<>-\\\\^-~]", "_"), parameters.group(1));
+                assertEquals(
+                        Escapes.visible(pair.value()),
+                        parameters.group(2).replaceAll("\\\\([\"\\\\\\]])", "$1"),
+                        "seed " + seed);
+            }
+            assertFalse(parameters.find());
+        }
+    }
+
+    @Test
     void anEventThatTellsLittleIsStillARecord() {
         Event bare = new Draft().time(0).finish();
 
@@ -103,9 +140,9 @@ class LineFormatsTest {
     @ParameterizedTest
     @CsvSource({"FATAL, 2", "ERROR, 3", "WARN, 4", "INFO, 6", "DEBUG, 7", "TRACE, 7"})
     void severitiesAreThoseOfTheProtocol(Level level, int severity) {
-        Event said = new Draft().time(0).level(level).message("m").finish();
+        Event event = new Draft().time(0).level(level).message("m").finish();
 
-        assertTrue(written(SyslogLines.of(0), said).startsWith("<" + severity + ">1 "));
+        assertTrue(written(SyslogLines.of(0), event).startsWith("<" + severity + ">1 "));
     }
 
     @Test

@@ -8,7 +8,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
-import dev.graphema.event.TraceId;
+import dev.graphema.trace.TraceId;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -18,7 +18,6 @@ import java.util.Random;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicLong;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.Timeout;
 
 class HoldBackTest {
     private final AtomicLong clock = new AtomicLong();
@@ -63,7 +62,7 @@ class HoldBackTest {
     }
 
     @Test
-    void ofTooManyEventsInAGroupTheOldestGoAndThatIsTold() {
+    void ofTooManyEventsInAGroupTheOldestGoAndThatIsReported() {
         HoldBack holdBack = new HoldBack(HoldBackRule.USUAL.events(3), clock::get);
         for (int i = 0; i < 10; i++) {
             holdBack.hold(detail(1, "m" + i));
@@ -150,11 +149,10 @@ class HoldBackTest {
     }
 
     @Test
-    @Timeout(60)
     void manyThreadsLoseNothingAndCountEverything() throws InterruptedException {
         HoldBack holdBack =
                 new HoldBack(HoldBackRule.USUAL.groups(50).events(20).bytes(256 * 1024), System::nanoTime);
-        AtomicLong said = new AtomicLong();
+        AtomicLong emitted = new AtomicLong();
         AtomicLong passed = new AtomicLong();
         AtomicLong out = new AtomicLong();
         List<Thread> threads = new ArrayList<>();
@@ -168,7 +166,7 @@ class HoldBackTest {
                                 .events()
                                 .size());
                     } else {
-                        said.incrementAndGet();
+                        emitted.incrementAndGet();
                         passed.addAndGet(holdBack.hold(detail(trace, "m")) == HoldBack.Fate.PASSES ? 1 : 0);
                     }
                 }
@@ -181,15 +179,14 @@ class HoldBackTest {
         }
         HoldBack.Held held = holdBack.held();
         assertEquals(out.get(), held.released());
-        assertEquals(said.get(), passed.get() + held.released() + held.vanished() + held.evicted() + held.events());
+        assertEquals(emitted.get(), passed.get() + held.released() + held.vanished() + held.evicted() + held.events());
         assertTrue(held.groups() <= 50, held.toString());
         holdBack.hold(detail(1, "m"));
         assertTrue(holdBack.held().bytes() <= 256 * 1024, held.toString());
     }
 
-    /** In a process whose heap is hardly larger than what may be held: the counts cannot be far from the truth. */
+    /** In a process whose heap is hardly larger than the limit of held events, so that wrong counts exhaust the memory. */
     @Test
-    @Timeout(120)
     void aHundredThousandGroupsStayWithinTheBounds() throws Exception {
         Process process = new ProcessBuilder(
                         Path.of(System.getProperty("java.home"), "bin", "java").toString(),
@@ -199,9 +196,9 @@ class HoldBackTest {
                         Program.class.getName())
                 .redirectErrorStream(true)
                 .start();
-        String told = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-        assertTrue(process.waitFor(60, TimeUnit.SECONDS));
-        assertEquals("within its bounds\n", told);
+        String output = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        assertTrue(process.waitFor(5, TimeUnit.MINUTES));
+        assertEquals("within its bounds\n", output);
     }
 
     static final class Program {
@@ -227,7 +224,7 @@ class HoldBackTest {
     }
 
     @Test
-    void aRuleThatCannotBeMeantIsRefused() {
+    void aRuleThatCannotMatchIsRefused() {
         HoldBackRule usual = HoldBackRule.USUAL;
         assertThrows(IllegalArgumentException.class, () -> usual.below(Level.TRACE));
         assertThrows(IllegalArgumentException.class, () -> usual.below(Level.OFF));

@@ -84,7 +84,7 @@ class ManagementTest {
 
     /** A runtime is shown soon after its start. */
     private ObjectName shown() throws Exception {
-        await().until(() -> !names().isEmpty());
+        await().atMost(Duration.ofMinutes(2)).until(() -> !names().isEmpty());
         return names().iterator().next();
     }
 

@@ -27,7 +27,7 @@ class OptionTest {
                 Arguments.of(Option.duration("x"), "3d"),
                 Arguments.of(Option.duration("x"), "1500ns"),
                 Arguments.of(Option.count("x", 1, 10), "10"),
-                Arguments.of(Option.truth("x"), "true"),
+                Arguments.of(Option.bool("x"), "true"),
                 Arguments.of(Option.word("x", Tide.class), "high-water"),
                 Arguments.of(Option.zone("x"), "Europe/Berlin"),
                 Arguments.of(Option.path("x", "a path"), "logs/deck.jsonl"),
@@ -46,28 +46,34 @@ class OptionTest {
                 Arguments.of(
                         Option.size("rotate.at", 1024),
                         "50",
-                        "\"50\" is no at: expected a size such as 50MB, 1KB or more"),
+                        "\"50\" is not a valid at: expected a size such as 50MB, 1KB or more"),
                 Arguments.of(
                         Option.size("x", 1024),
                         "0.5KB",
-                        "\"0.5KB\" is no x: expected a size such as 50MB, 1KB or more"),
-                Arguments.of(Option.duration("wait"), "0s", "\"0s\" is no wait: expected a duration such as 15m or 2s"),
-                Arguments.of(Option.count("x", 1, 10), "11", "\"11\" is no x: expected a whole number from 1 to 10"),
+                        "\"0.5KB\" is not a valid x: expected a size such as 50MB, 1KB or more"),
+                Arguments.of(
+                        Option.duration("wait"),
+                        "0s",
+                        "\"0s\" is not a valid wait: expected a duration such as 15m or 2s"),
+                Arguments.of(
+                        Option.count("x", 1, 10),
+                        "11",
+                        "\"11\" is not a valid x: expected a whole number from 1 to 10"),
                 Arguments.of(
                         Option.word("tide", Tide.class),
                         "hihg-water",
-                        "\"hihg-water\" is no tide: expected one of high-water, low-water; did you mean high-water?"),
+                        "\"hihg-water\" is not a valid tide: expected one of high-water, low-water; did you mean high-water?"),
                 Arguments.of(
                         Option.text("password", "a password").secret(),
                         " ",
-                        "the value of password is no password: expected a password"));
+                        "the value of password is not a valid password: expected a password"));
     }
 
     @ParameterizedTest
     @MethodSource("bad")
-    void whatIsNotExpectedIsToldWithWhatIs(Option<Object> option, Object written, String told) {
+    void whatIsNotExpectedIsReportedWithWhatIs(Option<Object> option, Object written, String output) {
         assertEquals(
-                told,
+                output,
                 assertThrows(IllegalArgumentException.class, () -> option.read(written))
                         .getMessage());
     }

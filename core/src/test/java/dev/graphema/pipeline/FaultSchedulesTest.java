@@ -98,7 +98,8 @@ class FaultSchedulesTest {
             long limit = endsWell ? 30_000_000_000L : 1_000_000L;
             worker.beginEnd(Delivery.Ending.CLOSE, System.nanoTime() + limit);
             // A sink that does not hang lets its thread end by itself, however late on a busy machine.
-            await().pollDelay(Duration.ZERO)
+            await().atMost(Duration.ofMinutes(2))
+                    .pollDelay(Duration.ZERO)
                     .pollInterval(Duration.ofMillis(1))
                     .atMost(Duration.ofMinutes(1))
                     .until(() -> worker.state() == SinkWorker.State.ENDED);
@@ -155,7 +156,7 @@ class FaultSchedulesTest {
         }
     }
 
-    /** Gathers events as a sink does, and fails as it is told to. What is flushed is written. */
+    /** Gathers events as a sink does, and fails as it is output to. What is flushed is written. */
     private static final class FaultySink implements Sink {
         private final List<Event> written = new ArrayList<>();
         private final List<Event> gathered = new ArrayList<>();

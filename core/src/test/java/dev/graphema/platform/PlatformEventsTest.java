@@ -110,7 +110,7 @@ class PlatformEventsTest {
     }
 
     @Test
-    void anExceptionThatEndsAThreadIsTold() throws InterruptedException {
+    void anExceptionThatEndsAThreadIsReported() throws InterruptedException {
         Thread.UncaughtExceptionHandler before = Thread.getDefaultUncaughtExceptionHandler();
         boolean[] called = {false};
         Thread.setDefaultUncaughtExceptionHandler((thread, problem) -> called[0] = true);

@@ -12,11 +12,11 @@ import dev.graphema.event.Level;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
-/** Reports of one kind become ever rarer in a process, so each mistake is made here until it is told of. */
+/** Reports of one kind become ever rarer in a process, so each mistake is made here until it is output of. */
 class MisuseTest {
     @Test
     void closingOutOfOrderIsReportedWithNamesButNoValues() {
-        Event event = told("scope closed out of order", () -> {
+        Event event = output("scope closed out of order", () -> {
             Scope outer = Context.open(f -> f.put("outer", "secret"));
             Scope inner = Context.open(f -> f.put("inner", 1));
             outer.close();
@@ -30,7 +30,7 @@ class MisuseTest {
 
     @Test
     void closingOnAnotherThreadIsReported() {
-        Event event = told("scope closed by another thread", () -> {
+        Event event = output("scope closed by another thread", () -> {
             Scope scope = Context.open(f -> f.put("booking", 1));
             Thread other = new Thread(scope::close, "other");
             other.start();
@@ -42,7 +42,7 @@ class MisuseTest {
 
     @Test
     void anOperationLeftOpenWithinARequestIsReported() {
-        Event event = told("scope never closed", () -> {
+        Event event = output("scope never closed", () -> {
             Operation request = Logger.named("skerry").operation("request", name -> null);
             Logger.named("skerry").operation("forgotten");
             request.succeed();
@@ -53,7 +53,7 @@ class MisuseTest {
         assertEquals(List.of(), Context.openScopes());
     }
 
-    private static Event told(String message, Runnable mistake) {
+    private static Event output(String message, Runnable mistake) {
         try (TestRuntime runtime = TestRuntime.shared()) {
             while (true) {
                 mistake.run();

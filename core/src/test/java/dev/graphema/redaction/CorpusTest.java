@@ -33,7 +33,7 @@ class CorpusTest {
     }
 
     @Test
-    void aLineThatIsNotOfTheFormIsToldWithItsPlace() throws IOException {
+    void aLineThatIsNotOfTheFormIsReportedWithItsPlace() throws IOException {
         Path file =
                 Files.writeString(folder.resolve("corpus.tsv"), "# a comment\nmail\tada@mail.example\tnothing here\n");
         assertTrue(assertThrows(IOException.class, () -> Corpus.read(file))
@@ -52,7 +52,7 @@ class CorpusTest {
             mail         | ada@localhost
             token        | Bearer abc
             """)
-    void whatAlmostWasASecretIsTold(String detector, String text) {
+    void whatAlmostWasASecretIsReported(String detector, String text) {
         assertEquals(
                 List.of(detector),
                 NearMisses.of(text).stream().map(NearMisses.NearMiss::detector).toList());

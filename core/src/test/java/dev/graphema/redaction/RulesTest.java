@@ -62,9 +62,9 @@ class RulesTest {
 
     @Test
     void aKeyThatIsNoneIsRefusedWithoutBeingShown() {
-        String told = assertThrows(IllegalArgumentException.class, () -> Pseudonyms.of("k1", "anchor"))
+        String output = assertThrows(IllegalArgumentException.class, () -> Pseudonyms.of("k1", "anchor"))
                 .getMessage();
-        assertEquals("the key has 6 bytes (expected: 16 or more)", told);
+        assertEquals("the key has 6 bytes (expected: 16 or more)", output);
         assertThrows(IllegalArgumentException.class, () -> Pseudonyms.of("k 1", KEY));
         assertTrue(assertThrows(IllegalArgumentException.class, () -> Treatments.parse("pseudonym", null))
                 .getMessage()
@@ -78,7 +78,7 @@ class RulesTest {
     }
 
     @Test
-    void keysAreMeantAtAnyDepthInAnyCaseAndHoweverTheirWordsAreParted() {
+    void keysMatchAtAnyDepthInAnyCaseWithAnySeparators() {
         Map<String, String> keys = new LinkedHashMap<>();
         keys.put("password", "remove");
         keys.put("passenger.email", "fixed");
@@ -113,7 +113,7 @@ class RulesTest {
     }
 
     @Test
-    void everythingInAGroupThatIsMeantIsTreated() {
+    void allOfAMatchingGroupIsTreated() {
         Event event = redacted(
                 Map.of("card", "mask"),
                 new Draft()

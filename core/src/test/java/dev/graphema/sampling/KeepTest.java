@@ -7,7 +7,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Level;
-import dev.graphema.event.TraceId;
+import dev.graphema.trace.TraceId;
 import java.util.List;
 import java.util.Random;
 import java.util.concurrent.atomic.AtomicLong;

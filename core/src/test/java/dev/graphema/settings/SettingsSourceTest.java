@@ -122,7 +122,8 @@ class SettingsSourceTest {
                 Arguments.of(
                         "profile: a\nprofiles: {a: b}",
                         "2:15: expected the profile a as a mapping of names to values but found \"b\""),
-                Arguments.of("profile: a\nprofiles: {a: {levels: {default: inof}}}", "2:34: \"inof\" is no level"),
+                Arguments.of(
+                        "profile: a\nprofiles: {a: {levels: {default: inof}}}", "2:34: \"inof\" is not a valid level"),
                 Arguments.of(
                         "service: a\nservice: b\nprofile: x\nprofiles: {x: {}}",
                         "2:1: the key \"service\" is defined twice"));
@@ -130,11 +131,11 @@ class SettingsSourceTest {
 
     @ParameterizedTest
     @MethodSource("mistakes")
-    void mistakesAreToldAtTheirPlace(String yaml, String told) throws IOException {
+    void mistakesAreReportedAtTheirPlace(String yaml, String output) throws IOException {
         Path file = write("deck.yaml", yaml);
         SettingsException e = assertThrows(
                 SettingsException.class, () -> SettingsSource.of(file).read());
-        assertTrue(e.getMessage().startsWith(file + ":" + told), e.getMessage());
+        assertTrue(e.getMessage().startsWith(file + ":" + output), e.getMessage());
     }
 
     @Test

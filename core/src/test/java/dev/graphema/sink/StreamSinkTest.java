@@ -44,7 +44,7 @@ class StreamSinkTest {
     }
 
     @Test
-    void aBrokenStreamIsToldAndNothingIsWrittenTwice() throws IOException {
+    void aBrokenStreamIsReportedAndNothingIsWrittenTwice() throws IOException {
         OutputStream stream = mock(OutputStream.class);
         doThrow(new IOException("broken pipe")).doNothing().when(stream).write(any(), anyInt(), anyInt());
         StreamSink sink = new StreamSink(stream, MESSAGE);

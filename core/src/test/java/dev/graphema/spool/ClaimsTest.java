@@ -46,9 +46,9 @@ class ClaimsTest {
                         path.toString())
                 .redirectError(ProcessBuilder.Redirect.INHERIT)
                 .start();
-        String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.US_ASCII);
+        String output = new String(process.getInputStream().readAllBytes(), StandardCharsets.US_ASCII);
         process.waitFor();
-        return said;
+        return output;
     }
 
     /** Says whether it can lock a file. */

@@ -9,7 +9,6 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import java.util.Arrays;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.Timeout;
 
 class RingTest {
     private static final int CAPACITY = 64 * 1024;
@@ -65,7 +64,6 @@ class RingTest {
     }
 
     @Test
-    @Timeout(120)
     void manyThreadsPutWhileOneTakesAndNothingIsLostOrOutOfOrder() throws InterruptedException {
         int each = 50_000;
         Thread[] threads = new Thread[8];

@@ -48,7 +48,7 @@ final class HttpPost {
             .standard(Map.of(), "none")
             .secret()
             .meaning("further headers");
-    static final Option<Boolean> GZIP = Option.truth("gzip").standard(true).meaning("whether bodies are compressed");
+    static final Option<Boolean> GZIP = Option.bool("gzip").standard(true).meaning("whether bodies are compressed");
     static final Option<Duration> TIMEOUT = Option.duration("timeout")
             .standard(Duration.ofSeconds(5), "5s")
             .meaning("the longest duration of an attempt");
@@ -151,7 +151,7 @@ final class HttpPost {
             answer.cancel(true);
             throw new IOException("no whole answer within " + timeout.toMillis() + " ms");
         } catch (ExecutionException e) {
-            throw new IOException(told(e.getCause()));
+            throw new IOException(described(e.getCause()));
         } catch (InterruptedException e) {
             answer.cancel(true);
             Thread.currentThread().interrupt();
@@ -159,7 +159,7 @@ final class HttpPost {
         }
     }
 
-    private String told(Throwable problem) {
+    private String described(Throwable problem) {
         if (problem instanceof ConnectException || problem instanceof HttpConnectTimeoutException) {
             return "no connection to " + this; // the JDK's own words for it are none
         }

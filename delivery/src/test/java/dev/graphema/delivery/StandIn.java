@@ -100,7 +100,7 @@ final class StandIn implements AutoCloseable {
     /** The numbers of the events that were taken, in order, the second copies of the same id left out. */
     List<Integer> numbers() {
         Map<String, Integer> byId = new java.util.LinkedHashMap<>();
-        // Graphema's own events, such as the one that tells of losses, have no number.
+        // Graphema's own events, such as the report of losses, have no number.
         taken.forEach(request -> request.lines().stream()
                 .filter(line -> line.at("/fields/number").isInt())
                 .forEach(line -> byId.putIfAbsent(

@@ -15,9 +15,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.Timeout;
 
-@Timeout(60)
 class SyslogStreamTest {
     private static final Format MESSAGES =
             (event, to) -> to.text(event.message()).ascii('\n');

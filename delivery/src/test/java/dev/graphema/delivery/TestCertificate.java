@@ -11,7 +11,7 @@ import javax.net.ssl.KeyManagerFactory;
 import javax.net.ssl.SSLContext;
 
 /**
- * A key and its own certificate for 127.0.0.1, made by the JDK's tool.
+ * A key and its self-signed certificate for 127.0.0.1, created by the JDK's tool.
  *
  * @param authority the certificate in PEM form
  * @param context a server's
@@ -41,8 +41,8 @@ record TestCertificate(Path authority, SSLContext context) {
                         "changeit")
                 .redirectErrorStream(true)
                 .start();
-        String told = new String(keytool.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-        assertEquals(0, keytool.waitFor(), told);
+        String output = new String(keytool.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        assertEquals(0, keytool.waitFor(), output);
         KeyStore keys = KeyStore.getInstance(store.toFile(), "changeit".toCharArray());
         Path authority = Files.writeString(
                 folder.resolve("authority.pem"),

@@ -106,7 +106,7 @@ final class CollectorVariant implements Variant {
     }
 
     @Override
-    public synchronized boolean tell(Console console, Path logs) throws IOException {
+    public synchronized boolean report(Console console, Path logs) throws IOException {
         Map<String, Integer> written = new TreeMap<>();
         QueryExecutor.answer(Question.all().counts("instance"), LineFiles.at(List.of(logs)))
                 .rows()

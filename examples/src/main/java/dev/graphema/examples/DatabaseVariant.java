@@ -47,7 +47,7 @@ final class DatabaseVariant implements Variant {
     }
 
     @Override
-    public boolean tell(Console console, Path logs) throws IOException {
+    public boolean report(Console console, Path logs) throws IOException {
         long written = QueryExecutor.answer(Question.all().newest(0), LineFiles.at(List.of(logs)))
                 .matching();
         try (Connection connection = DriverManager.getConnection(url)) {

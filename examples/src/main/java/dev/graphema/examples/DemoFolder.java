@@ -29,7 +29,7 @@ final class DemoFolder {
                 for (Path entry : entries.toList()) {
                     if (!OWN.contains(entry.getFileName().toString())) {
                         throw new MisuseException("--folder " + folder + " holds " + entry.getFileName()
-                                + ", which is no part of a demo: expected an empty folder, or one of an earlier demo");
+                                + ", which is not part of a demo: expected an empty folder, or one of an earlier demo");
                     }
                 }
             }

@@ -79,7 +79,7 @@ public final class DemoVerb extends Verb {
         try (Variant further = Variant.start(variant.value(), folder.value().toAbsolutePath())) {
             complete = compare(live(further), logs);
             found = new Walk(console(), logs).run();
-            complete &= further.tell(console(), logs);
+            complete &= further.report(console(), logs);
         }
         console().print("");
         console()
@@ -115,7 +115,7 @@ public final class DemoVerb extends Verb {
                         + answers.entrySet().stream()
                                 .map(answer -> answer.getValue() + " with " + answer.getKey())
                                 .collect(Collectors.joining(", "))
-                        + "); the logs tell of " + written + ".");
+                        + "); the logs contain " + written + ".");
         return written == sent;
     }
 }

@@ -51,19 +51,19 @@ final class Driver {
 
     /** Sends all requests and waits for the answers. @return the number of requests by status */
     Map<Integer, Integer> run() throws IOException, InterruptedException {
-        tell(0, "a quiet morning: cars and foot passengers, now and then a coach");
+        announce(0, "a quiet morning: cars and foot passengers, now and then a coach");
         quietMinutes(4);
         awaitAnswers();
-        tell(4, "deck 2.4.1 is released on deck-2; deck-1 stays at 2.4.0");
+        announce(4, "deck 2.4.1 is released on deck-2; deck-1 stays at 2.4.0");
         line.release("deck-2", "2.4.1");
         quietMinutes(2);
-        tell(6, "coaches book for SK-204");
+        announce(6, "coaches book for SK-204");
         coachMinutes(6);
         awaitAnswers();
-        tell(12, "deck-2 goes back to 2.4.0");
+        announce(12, "deck-2 goes back to 2.4.0");
         line.release("deck-2", "2.4.0");
         raiseDetail();
-        tell(13, "more coaches");
+        announce(13, "more coaches");
         coachMinutes(2);
         awaitAnswers();
         Map<Integer, Integer> answers = new TreeMap<>();
@@ -74,7 +74,7 @@ final class Driver {
     /** Raises detail for the next booking, in all services. */
     private void raiseDetail() throws IOException, InterruptedException {
         String target = "booking = " + reference(nextBooking);
-        tell(13, "an operator asks booking for detail where " + target);
+        announce(13, "an operator asks booking for detail where " + target);
         URI address = harbour.address("booking", "/operator/detail");
         HttpRequest request = HttpRequest.newBuilder(URI.create(address + "?"
                         + URLEncoder.encode(target, StandardCharsets.UTF_8).replace("+", "%20")))
@@ -145,7 +145,7 @@ final class Driver {
         CompletableFuture.allOf(sent.toArray(new CompletableFuture<?>[0])).join();
     }
 
-    private void tell(int minute, String what) {
+    private void announce(int minute, String what) {
         teller.accept(String.format("[story, 07:%02d] %s", minute, what));
     }
 

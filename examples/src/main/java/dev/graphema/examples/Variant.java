@@ -21,7 +21,7 @@ interface Variant extends AutoCloseable {
         }
 
         @Override
-        public boolean tell(Console console, Path logs) {
+        public boolean report(Console console, Path logs) {
             return true;
         }
 
@@ -43,7 +43,7 @@ interface Variant extends AutoCloseable {
     String settings(String settings);
 
     /** Reports the events that arrived. Called after the services have ended. @return whether none is missing */
-    boolean tell(Console console, Path logs) throws IOException;
+    boolean report(Console console, Path logs) throws IOException;
 
     @Override
     void close() throws IOException;

@@ -80,7 +80,7 @@ class DemoTest {
         Path precious = Files.writeString(folder.resolve("precious.txt"), "mine");
 
         assertEquals(2, run("demo", "--folder", folder.toString()));
-        assertTrue(screen().contains("holds precious.txt, which is no part of a demo"), screen());
+        assertTrue(screen().contains("holds precious.txt, which is not part of a demo"), screen());
         assertEquals("mine", Files.readString(precious));
     }
 
@@ -90,7 +90,7 @@ class DemoTest {
     }
 
     private void everyRequestHasItsEvent() {
-        Matcher counts = Pattern.compile("sent ([0-9]+) requests .*; the logs tell of ([0-9]+)\\.")
+        Matcher counts = Pattern.compile("sent ([0-9]+) requests .*; the logs contain ([0-9]+)\\.")
                 .matcher(screen());
         assertTrue(counts.find(), screen());
         assertEquals(counts.group(1), counts.group(2));

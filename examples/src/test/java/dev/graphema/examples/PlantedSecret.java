@@ -8,7 +8,7 @@ import java.util.Random;
 /**
  * A made-up secret, the same for the same number.
  *
- * @param text what is said, with the secret within it
+ * @param text the emitted text, which contains the secret
  * @param secret what must not be seen anywhere
  */
 record PlantedSecret(String text, String secret) {
@@ -35,7 +35,7 @@ record PlantedSecret(String text, String secret) {
         };
     }
 
-    /** One that only the name of its field tells. */
+    /** A secret that only the name of its field reveals. */
     static String named(long number) {
         return word(new Random(number * 104_729 + 31), LETTERS_AND_DIGITS, 16);
     }

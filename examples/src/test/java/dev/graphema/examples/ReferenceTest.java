@@ -99,7 +99,7 @@ class ReferenceTest {
         assertEquals(taken, inSchema);
         String page = Files.readString(Path.of("..", "docs", "settings.md"));
         for (String name : taken) {
-            assertTrue(page.contains("| `" + name), "docs/settings.md does not tell of " + name);
+            assertTrue(page.contains("| `" + name), "docs/settings.md does not describe " + name);
         }
     }
 
@@ -121,7 +121,7 @@ class ReferenceTest {
         }
     }
 
-    /** The part of JSON Schema that is used, read by its own rules. */
+    /** Evaluates the part of JSON Schema that is used. */
     private static boolean keeps(JsonNode schema, JsonNode value) {
         if (schema.has("anyOf")) {
             return StreamSupport.stream(schema.get("anyOf").spliterator(), false)

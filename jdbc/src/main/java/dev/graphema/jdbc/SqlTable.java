@@ -67,10 +67,10 @@ final class SqlTable implements Transmitter {
         } catch (SQLException e) {
             if (isAboutData(e)) {
                 rollBack();
-                throw new RefusedException(told(e), events.size());
+                throw new RefusedException(described(e), events.size());
             } else {
                 drop();
-                throw new IOException(told(e));
+                throw new IOException(described(e));
             }
         }
     }
@@ -106,7 +106,7 @@ final class SqlTable implements Transmitter {
     /**
      * Returns the state and the first line of the message of the driver; further lines could contain values of events.
      */
-    private static String told(SQLException problem) {
+    private static String described(SQLException problem) {
         String message = String.valueOf(problem.getMessage());
         int end = message.indexOf('\n');
         String line = end < 0 ? message : message.substring(0, end);
@@ -192,7 +192,7 @@ final class SqlTable implements Transmitter {
             connection.rollback();
         } catch (SQLException e) {
             drop();
-            throw new IOException(told(e));
+            throw new IOException(described(e));
         }
     }
 

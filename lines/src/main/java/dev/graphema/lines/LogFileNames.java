@@ -38,7 +38,7 @@ final class LogFileNames {
 
     private static List<Path> inFolder(Path folder) throws IOException {
         try (Stream<Path> below = Files.walk(folder)) {
-            // As files of logs are usually called, also when they were put aside and compressed.
+            // The usual names of log files, also of archived and compressed ones.
             Pattern name = Pattern.compile(".+\\.(jsonl|ndjson|log)([.-][0-9][0-9T_.:-]*)?(\\.(gz|zst))?");
             return below.filter(
                             path -> name.matcher(path.getFileName().toString()).matches())

@@ -142,7 +142,7 @@ class FileChunkTest {
     }
 
     @Test
-    void aLineThatIsNoEventIsToldWithItsNumberInTheFile() throws IOException {
+    void aLineThatIsNoEventIsReportedWithItsNumberInTheFile() throws IOException {
         List<String> lines = new ArrayList<>(Files.readAllLines(file));
         lines.set(EVENTS - 10, "{\"time\"}}");
         Files.write(file, lines);
@@ -173,14 +173,14 @@ class FileChunkTest {
         int late = (int) (secondsLate * 1000L / STEP_MILLIS);
         lines.add(place + late, lines.get(place).replace("\"message\":\"m", "\"message\":\"held "));
         Files.write(file, lines);
-        Instant said = Asked.at(file)
+        Instant middle = Asked.at(file)
                 .where("message starts held")
                 .newest(1)
                 .events()
                 .get(0)
                 .time();
 
-        Window window = Window.between(said.minusMillis(500), said.plusMillis(500));
+        Window window = Window.between(middle.minusMillis(500), middle.plusMillis(500));
         Asked logs = Asked.at(file).during(window);
         assertEquals(1, logs.where("message starts held").newest(2).matching());
         long[] around = {0};

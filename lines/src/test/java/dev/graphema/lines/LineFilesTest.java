@@ -192,7 +192,7 @@ class LineFilesTest {
     }
 
     @Test
-    void aPathThatDoesNotExistIsToldApart() {
+    void aPathThatDoesNotExistIsReportedApart() {
         Path missing = folder.resolve("missing");
 
         NoSuchFileException e = assertThrows(NoSuchFileException.class, () -> Asked.at(missing));

@@ -28,7 +28,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
-/** Logs that other programs wrote, in all the forms that are read as they are. */
+/** Logs of other programs, in all supported forms. */
 class ShapesTest {
     @TempDir
     Path folder;
@@ -229,7 +229,7 @@ class ShapesTest {
         assertEquals(Level.ERROR, event.level());
         assertEquals("{message=other}", event.fields().toString());
         assertEquals(
-                "\"tiem=when\" is no mapping: expected one of time, level, message, logger, service, instance, thread, trace, span,"
+                "\"tiem=when\" is not a valid mapping: expected one of time, level, message, logger, service, instance, thread, trace, span,"
                         + " parent, failure.type, failure.message, failure.text, then = and the name in the log; did you mean time?",
                 assertThrows(IllegalArgumentException.class, () -> LineShape.USUAL.mapped("tiem=when"))
                         .getMessage());

@@ -16,7 +16,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
-/** Events are redacted as they are in a running program, and asked for by what stood there. */
+/** Conditions on redacted values find the events whose original values they name. */
 class RedactedConditionTest {
     private static final RedactionSettings SETTINGS = new RedactionSettings(
             List.of("mail", "payment-card"),

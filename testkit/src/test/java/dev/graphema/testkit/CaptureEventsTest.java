@@ -29,7 +29,7 @@ class CaptureEventsTest {
                         .contains("the test left scopes open: context of [booking]")));
     }
 
-    /** Run by the test above alone: its name tells the build's own search for tests nothing. */
+    /** Run only by the test above: the build does not recognise its name as that of a test. */
     @CaptureEvents
     @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
     static final class Example {

@@ -75,7 +75,7 @@ class EventCaptureTest {
     }
 
     @Test
-    void whenNothingWasSaidThatIsTold() {
+    void whenNothingWasSaidThatIsReported() {
         assertTrue(failure(capture -> capture.assertEmitted("level = info")).endsWith("no events were emitted"));
     }
 

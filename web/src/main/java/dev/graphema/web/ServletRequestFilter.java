@@ -27,7 +27,7 @@ import java.util.Objects;
 @SuppressWarnings("exports") // the module of its supertype is needed only by those who use it
 public final class ServletRequestFilter implements Filter {
     /** An attribute of a request that is being recorded, so that a dispatch within it is not. */
-    private static final String TOLD = ServletRequestFilter.class.getName();
+    private static final String LOGGED = ServletRequestFilter.class.getName();
 
     private final Logger log;
     private final RequestOptions options;
@@ -51,18 +51,18 @@ public final class ServletRequestFilter implements Filter {
             throws IOException, ServletException {
         boolean isTold = request instanceof HttpServletRequest asked
                 && response instanceof HttpServletResponse
-                && request.getAttribute(TOLD) == null
+                && request.getAttribute(LOGGED) == null
                 && !options.excludes(asked.getRequestURI());
         if (isTold) {
-            tell((HttpServletRequest) request, (HttpServletResponse) response, chain);
+            log((HttpServletRequest) request, (HttpServletResponse) response, chain);
         } else {
             chain.doFilter(request, response);
         }
     }
 
-    private void tell(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+    private void log(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
             throws IOException, ServletException {
-        request.setAttribute(TOLD, true);
+        request.setAttribute(LOGGED, true);
         RequestEvent event = RequestEvent.begin(log, options, name -> header(request, name));
         Operation operation = event.operation();
         event.asked(

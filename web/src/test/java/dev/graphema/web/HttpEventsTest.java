@@ -53,7 +53,7 @@ class HttpEventsTest {
     }
 
     @Test
-    void aRequestIsToldWithWhatWasAskedAndAnswered() throws Exception {
+    void aRequestIsReportedWithWhatWasAskedAndAnswered() throws Exception {
         serve(exchange -> answer(exchange, 201));
         get("/sailings/SK-204?day=today");
         Event event = fixture.single();
@@ -88,7 +88,7 @@ class HttpEventsTest {
     }
 
     @Test
-    void aRequestRefusedByALaterFilterIsToldToo() throws Exception {
+    void aRequestRefusedByALaterFilterIsReportedToo() throws Exception {
         serve(exchange -> answer(exchange, 200)).getFilters().add(new Filter() {
             @Override
             public void doFilter(HttpExchange exchange, Chain chain) throws IOException {
@@ -244,16 +244,16 @@ class HttpEventsTest {
                 .header("X-Note", secrets)
                 .build();
         client.send(request, HttpResponse.BodyHandlers.discarding());
-        String told = fixture.single().toString();
+        String output = fixture.single().toString();
 
         for (String secret : List.of("4111", "ada@mail", "hunter2")) {
-            assertFalse(told.contains(secret), told);
+            assertFalse(output.contains(secret), output);
         }
-        assertTrue(told.contains("[redacted payment-card]"), told);
+        assertTrue(output.contains("[redacted payment-card]"), output);
     }
 
     @Test
-    void onlyWhatIsAskedForIsToldBesideTheUsual() throws Exception {
+    void onlyWhatIsAskedForIsReportedBesideTheUsual() throws Exception {
         RequestOptions options = RequestOptions.builder()
                 .headers("X-Channel", "Accept")
                 .queryParameters("day")
@@ -308,7 +308,7 @@ class HttpEventsTest {
     }
 
     @Test
-    void anAsynchronousCallIsToldWhenItsAnswerIsThere() throws Exception {
+    void anAsynchronousCallIsReportedWhenItsAnswerIsThere() throws Exception {
         serve(exchange -> answer(exchange, 200));
         CallEvents calls = new CallEvents(client, log);
         try (Operation operation = log.operation("outer")) {
@@ -326,7 +326,7 @@ class HttpEventsTest {
     }
 
     @Test
-    void anAsynchronousCallThatFailsIsToldWithItsCause() {
+    void anAsynchronousCallThatFailsIsReportedWithItsCause() {
         server.stop(0);
         CallEvents calls = new CallEvents(client, log);
 

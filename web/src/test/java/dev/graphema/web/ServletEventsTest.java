@@ -49,7 +49,7 @@ class ServletEventsTest {
     }
 
     @Test
-    void aRequestIsToldWithRouteAndSizesAndTheTraceGoesOn() throws Exception {
+    void aRequestIsReportedWithRouteAndSizesAndTheTraceGoesOn() throws Exception {
         RequestOptions options = RequestOptions.builder()
                 .headers("X-Channel")
                 .queryParameters("day")
@@ -111,7 +111,7 @@ class ServletEventsTest {
     }
 
     @Test
-    void aRequestRefusedByALaterFilterIsTold() throws Exception {
+    void aRequestRefusedByALaterFilterIsReported() throws Exception {
         start(
                 RequestOptions.USUAL,
                 (request, response) -> response.setStatus(200),
@@ -123,7 +123,7 @@ class ServletEventsTest {
     }
 
     @Test
-    void aRequestThatThrowsIsToldOnceAndTheContainerHandlesItAsBefore() throws Exception {
+    void aRequestThatThrowsIsReportedOnceAndTheContainerHandlesItAsBefore() throws Exception {
         ErrorPageErrorHandler errors = new ErrorPageErrorHandler();
         errors.addErrorPage(IllegalStateException.class, "/sorry");
         context.setErrorHandler(errors);
@@ -145,7 +145,7 @@ class ServletEventsTest {
     }
 
     @Test
-    void anAsynchronousRequestIsToldWhenItIsComplete() throws Exception {
+    void anAsynchronousRequestIsReportedWhenItIsComplete() throws Exception {
         start(RequestOptions.USUAL, (request, response) -> {
             AsyncContext async = request.startAsync(request, response);
             new Thread(() -> {

@@ -20,10 +20,8 @@ import java.util.concurrent.CopyOnWriteArrayList;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.Timeout;
 
 /** Calls on a kept-alive connection that the server closes while the next request is on its way. */
-@Timeout(60)
 class StaleConnectionTest {
     private final WebFixture fixture = new WebFixture(() -> this.server.getLocalPort());
     private final HttpClient client =

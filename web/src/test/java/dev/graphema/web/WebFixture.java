@@ -45,7 +45,7 @@ final class WebFixture implements AutoCloseable {
         return events(1).get(0);
     }
 
-    /** The event of a request is said after its answer has gone out, so the client may be ahead of it. */
+    /** The event of a request is emitted after the response was sent, so the client may be earlier. */
     List<Event> events(int count) {
         long deadline = System.nanoTime() + Duration.ofSeconds(30).toNanos();
         while (sink.events().size() < count && System.nanoTime() < deadline) {

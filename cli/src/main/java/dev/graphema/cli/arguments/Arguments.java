@@ -100,7 +100,7 @@ public final class Arguments {
             options.addOption(new Option(shortName, option.name().substring(DASHES.length()), !option.isFlag(), null));
         }
         try {
-            // Values are taken as they are, and names must be written out.
+            // Values are literal, and names must not be abbreviated.
             var read = DefaultParser.builder()
                     .setAllowPartialMatching(false)
                     .setStripLeadingAndTrailingQuotes(false)

@@ -11,7 +11,7 @@ public final class Progress implements Control {
 
     private final Console console;
     private final long start = System.nanoTime();
-    private long told = start + FIRST_NANOS - EVERY_NANOS;
+    private long shownAt = start + FIRST_NANOS - EVERY_NANOS;
     private int width;
 
     public Progress(Console console) {
@@ -22,9 +22,9 @@ public final class Progress implements Control {
     @Override
     public boolean continues(Control.Progress progress) {
         long now = System.nanoTime();
-        if (console.width() > 0 && now - told >= EVERY_NANOS) {
-            told = now;
-            tell(line(progress, Duration.ofNanos(now - start)));
+        if (console.width() > 0 && now - shownAt >= EVERY_NANOS) {
+            shownAt = now;
+            show(line(progress, Duration.ofNanos(now - start)));
         }
         return !console.stop().getAsBoolean();
     }
@@ -47,14 +47,14 @@ public final class Progress implements Control {
     /** Removes the line before other output. */
     public void clear() {
         if (width > 0) {
-            tell("");
+            show("");
             console.error().print('\r');
             console.error().flush();
             width = 0;
         }
     }
 
-    private void tell(String line) {
+    private void show(String line) {
         console.error().print("\r" + line + " ".repeat(Math.max(0, width - line.length())));
         console.error().flush();
         width = line.length();

@@ -6,7 +6,6 @@ import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.cli.output.Counted;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Level;
-import dev.graphema.event.TraceId;
 import dev.graphema.explain.Explainer;
 import dev.graphema.explain.Explanation;
 import dev.graphema.explain.FieldsText;
@@ -14,6 +13,7 @@ import dev.graphema.explain.Review;
 import dev.graphema.settings.Settings;
 import dev.graphema.text.Times;
 import dev.graphema.text.Utf8Buffer;
+import dev.graphema.trace.TraceId;
 import java.io.IOException;
 import java.util.List;
 
@@ -82,7 +82,7 @@ public final class ExplainVerb extends Verb {
             TraceId id = TraceId.parse(trace.value());
             if (id == null) {
                 throw new MisuseException(
-                        "--trace " + trace.value() + " is no trace id: expected 32 hexadecimal digits");
+                        "--trace " + trace.value() + " is not a valid trace id: expected 32 hexadecimal digits");
             }
             draft.trace(id, null, null);
         }

@@ -114,7 +114,7 @@ public final class FindVerb extends FindingVerb {
         newest.events().forEach(view::show);
         view.end();
         Event failed = newest.events().stream()
-                .filter(FindVerb::tellsOfFailure)
+                .filter(FindVerb::hasFailure)
                 .findFirst()
                 .orElse(null);
         Event last = newest.events().isEmpty()
@@ -127,14 +127,14 @@ public final class FindVerb extends FindingVerb {
         EventView view = view();
         boolean mayReadAgain = !input().readsStandardInput();
         long[] count = {0};
-        Event[] told = {null, null};
+        Event[] selected = {null, null};
         Coverage coverage = QueryExecutor.read(selection, logs(), progress(), event -> {
             count[0]++;
             if (count[0] <= most) {
                 view.show(event);
-                told[1] = event;
-                if (told[0] == null && tellsOfFailure(event)) {
-                    told[0] = event;
+                selected[1] = event;
+                if (selected[0] == null && hasFailure(event)) {
+                    selected[0] = event;
                 }
             }
             return count[0] <= most || !mayReadAgain;
@@ -143,9 +143,9 @@ public final class FindVerb extends FindingVerb {
         if (count[0] > most && mayReadAgain) {
             // How many there are is found out by all processors, and without reading events as a whole.
             FoundEvents all = answer(selection.newest(1));
-            return new Outcome(most, all.matching(), all.coverage(), told[0], told[1]);
+            return new Outcome(most, all.matching(), all.coverage(), selected[0], selected[1]);
         }
-        return new Outcome(Math.min(count[0], most), count[0], coverage, told[0], told[1]);
+        return new Outcome(Math.min(count[0], most), count[0], coverage, selected[0], selected[1]);
     }
 
     /** Shows events as they arrive, and other lines. */
@@ -182,7 +182,7 @@ public final class FindVerb extends FindingVerb {
         out().say("the report is in " + report.value() + ": open it in a browser");
     }
 
-    private static boolean tellsOfFailure(Event event) {
+    private static boolean hasFailure(Event event) {
         return event.trace() != null && event.level() != null && event.level().passes(Level.WARN);
     }
 

@@ -283,7 +283,8 @@ final class InputOptions {
     static Window interval(String option, String text, TimeWords words) throws MisuseException {
         Window window = words.interval(text);
         if (window == null) {
-            throw new MisuseException(option + " \"" + text + "\" is no interval: " + TimeWords.EXPECTED_INTERVAL);
+            throw new MisuseException(
+                    option + " \"" + text + "\" is not a valid interval: " + TimeWords.EXPECTED_INTERVAL);
         }
         return window;
     }
@@ -292,7 +293,7 @@ final class InputOptions {
     static long moment(String option, String text, TimeWords words) throws MisuseException {
         Long moment = words.moment(text);
         if (moment == null) {
-            throw new MisuseException(option + " \"" + text + "\" is no time: " + TimeWords.EXPECTED_MOMENT);
+            throw new MisuseException(option + " \"" + text + "\" is not a valid time: " + TimeWords.EXPECTED_MOMENT);
         }
         return moment;
     }
@@ -301,7 +302,8 @@ final class InputOptions {
     static Duration duration(String option, String text) throws MisuseException {
         Duration duration = Durations.parse(text);
         if (duration == null || duration.isNegative() || duration.isZero()) {
-            throw new MisuseException(option + " \"" + text + "\" is no duration: expected one such as 15m, 2h or 3d");
+            throw new MisuseException(
+                    option + " \"" + text + "\" is not a valid duration: expected one such as 15m, 2h or 3d");
         }
         return duration;
     }

@@ -151,10 +151,10 @@ public final class TimelineVerb extends FindingVerb {
             return;
         }
         int drawn = 0;
-        long told = 0;
+        long counted = 0;
         for (int i = 0; i < step.byValue().size(); i++) {
-            told += step.byValue().get(i);
-            int until = cells(told, perCell);
+            counted += step.byValue().get(i);
+            int until = cells(counted, perCell);
             to.repeated(FILLS[i], until - drawn);
             drawn = Math.max(drawn, until);
         }

@@ -63,7 +63,7 @@ public final class TrailVerb extends FindingVerb {
         }
         String id = asked.toLowerCase(Locale.ROOT);
         if (!id.matches("[0-9a-f]{" + FEWEST_DIGITS + ",32}")) {
-            throw new MisuseException("\"" + asked + "\" is no trace id: expected " + FEWEST_DIGITS
+            throw new MisuseException("\"" + asked + "\" is not a valid trace id: expected " + FEWEST_DIGITS
                     + " to 32 hexadecimal digits, as find --as json shows them under \"trace\", or a field and its value, as in"
                     + " booking=B0047113");
         }

@@ -17,7 +17,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 class ArgumentsTest {
     private final Arguments arguments = new Arguments();
-    private final Argument<String> lane = arguments.own().word("LANE", "The lane that is meant.");
+    private final Argument<String> lane = arguments.own().word("LANE", "The selected lane.");
     private final Argument<String> condition = arguments.own().condition("Which events.");
     private final Argument<Boolean> oldest = arguments.own().flag("--oldest", "The first ones.");
     private final Argument<Integer> limit = arguments.own().count("--limit", 20, "How many. Default: 20.");
@@ -67,7 +67,7 @@ class ArgumentsTest {
     @CsvSource(
             delimiter = '|',
             value = {
-                "'' | LANE is missing: expected the lane that is meant",
+                "'' | LANE is missing: expected the selected lane",
                 "A3 x y | \"y\" is unexpected: put the whole condition in quotes",
                 "A3 --limt 3 | there is no option --limt; did you mean --limit?",
                 "A3 --lim 3 | there is no option --lim; did you mean --limit?",
@@ -83,7 +83,7 @@ class ArgumentsTest {
                 "A3 --level loud | --level \"loud\": expected one of trace, debug, info, warn, error, fatal, off",
                 "A3 -x | there is no option -x"
             })
-    void whatIsNotExpectedIsToldWithWhatIs(String line, String message) {
+    void whatIsNotExpectedIsReportedWithWhatIs(String line, String message) {
         String[] words = line.isEmpty() ? new String[0] : line.split(" ");
         MisuseException problem = assertThrows(MisuseException.class, () -> arguments.read(words));
         assertEquals(message, problem.getMessage());
@@ -97,9 +97,9 @@ class ArgumentsTest {
                 Usage: tally LANE [CONDITION] [OPTIONS]
                 Counts.
 
-                  LANE           The lane
-                                 that is
-                                 meant.
+                  LANE           The
+                                 selected
+                                 lane.
                   CONDITION      Which
                                  events.
                   --oldest       The first

@@ -56,7 +56,7 @@ class KeptQuestionsTest {
     }
 
     @Test
-    void aLineThatIsNoQuestionIsToldWithItsPlace() throws IOException {
+    void aLineThatIsNoQuestionIsReportedWithItsPlace() throws IOException {
         questions().asked(List.of("find"));
         Path file = folder.resolve("state/recent.jsonl");
         Files.writeString(file, Files.readString(file) + "{\"arguments\":[\n");

@@ -19,7 +19,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class LinearTest {
     private static final int MEGABYTE = 1024 * 1024;
 
-    /** How often all the detectors together may look at a character. */
+    /** The most times that all detectors together may read a character. */
     private static final int MOST_STEPS_FOR_A_CHARACTER = 500;
 
     private static final Counted ALL = Counted.of(Redactor.readyDetectors());

@@ -31,12 +31,12 @@ final class Crossing {
     }
 
     /**
-     * Tells the whole of it.
+     * Emits all events of the crossing.
      *
      * @param waitMillis how long the deck waits for a lane
      * @param planted whether the passenger types what should not be in a log
      */
-    void tell(int waitMillis, boolean planted) {
+    void emit(int waitMillis, boolean planted) {
         Span request = Span.root(
                 day.booking(), script, start, f -> f.put("booking", reference).put("sailing", "SK-204"));
         int passengers = vehicle.equals("coach") ? script.number(20, 50) : script.number(1, 5);

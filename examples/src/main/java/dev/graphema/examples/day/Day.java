@@ -104,7 +104,7 @@ public final class Day {
             unseen |= isUnseen;
             boolean isPlanted = at >= Script.at("07:31") && at - Script.at("07:31") < 6 * SECOND;
             new Crossing(this, script, "B%07d".formatted(bookings++), isUnseen ? "coach" : vehicle, at, deck)
-                    .tell(waits(vehicle, deck, at, isUnseen), isPlanted);
+                    .emit(waits(vehicle, deck, at, isUnseen), isPlanted);
         }
     }
 

@@ -21,7 +21,7 @@ final class DayLog {
     private final String instance;
     private final long clockAheadNanos;
     private final Redactor redactor = RedactionSettings.USUAL.redactor();
-    private final List<Draft> said = new ArrayList<>();
+    private final List<Draft> drafts = new ArrayList<>();
 
     /** @param clockAheadNanos by how much the clock of the host is ahead */
     DayLog(String service, String instance, long clockAheadNanos) {
@@ -36,12 +36,12 @@ final class DayLog {
 
     /** Adds an event at a true time. */
     void say(long atNanos, Draft draft) {
-        said.add(draft.time(atNanos + clockAheadNanos).service(service).instance(instance));
+        drafts.add(draft.time(atNanos + clockAheadNanos).service(service).instance(instance));
     }
 
     /** Writes a file as a runtime would: redacted, numbered, in the order of time. */
     void write(Path folder) throws IOException {
-        List<Draft> inOrder = new ArrayList<>(said);
+        List<Draft> inOrder = new ArrayList<>(drafts);
         inOrder.sort(Comparator.comparingLong(draft -> draft.epochNanos()));
         JsonLines format = new JsonLines();
         Utf8Buffer buffer = new Utf8Buffer(1 << 16);
@@ -55,6 +55,6 @@ final class DayLog {
                 buffer.clear();
             }
         }
-        said.clear();
+        drafts.clear();
     }
 }

@@ -5,8 +5,8 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Failure;
 import dev.graphema.event.FieldWriter;
 import dev.graphema.event.Level;
-import dev.graphema.event.SpanId;
-import dev.graphema.event.TraceId;
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
 import java.time.Duration;
 import java.util.function.Consumer;
 

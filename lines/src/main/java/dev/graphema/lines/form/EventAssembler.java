@@ -3,8 +3,8 @@ package dev.graphema.lines.form;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
-import dev.graphema.event.SpanId;
-import dev.graphema.event.TraceId;
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
 import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.util.EnumMap;
@@ -120,7 +120,8 @@ final class EventAssembler {
     private static String defectOf(Given time) {
         String zone = Moments.ambiguousZone(time.value().toString());
         return zone == null
-                ? "\"" + time.name() + "\" is no time from 1677 to 2262 such as \"2026-05-15T06:31:02.123Z\" or"
+                ? "\"" + time.name()
+                        + "\" is not a valid time from 1677 to 2262 such as \"2026-05-15T06:31:02.123Z\" or"
                         + " 1778826662.123"
                 : "\"" + time.name() + "\" has the zone " + zone + ", whose offset is not known or not the only one:"
                         + " expected an offset such as +05:30";
@@ -142,21 +143,21 @@ final class EventAssembler {
             }
             return;
         }
-        Failure told = isBlank(whole) ? null : FailureLines.parse(whole);
-        if (told == null) {
+        Failure failure = isBlank(whole) ? null : FailureLines.parse(whole);
+        if (failure == null) {
             String what = message != null ? message : isBlank(whole) ? null : whole;
-            told = new Failure(isBlank(type) ? "error" : type, what, List.of(), 0, 0, null, List.of());
+            failure = new Failure(isBlank(type) ? "error" : type, what, List.of(), 0, 0, null, List.of());
         } else if (!isBlank(type)) {
-            told = new Failure(
+            failure = new Failure(
                     type,
-                    message == null ? told.message() : message,
-                    told.frames(),
-                    told.sharedFrames(),
-                    told.omittedFrames(),
-                    told.cause(),
-                    told.suppressed());
+                    message == null ? failure.message() : message,
+                    failure.frames(),
+                    failure.sharedFrames(),
+                    failure.omittedFrames(),
+                    failure.cause(),
+                    failure.suppressed());
         }
-        draft.failure(told);
+        draft.failure(failure);
     }
 
     private static boolean isBlank(String text) {

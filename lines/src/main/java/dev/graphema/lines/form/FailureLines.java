@@ -1,7 +1,6 @@
 package dev.graphema.lines.form;
 
 import dev.graphema.event.Failure;
-import dev.graphema.event.Frame;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Matcher;
@@ -64,7 +63,7 @@ public final class FailureLines {
             return new Failure("unknown", headLine, List.of(), 0, 0, null, List.of());
         }
         StringBuilder message = head.group(2) == null ? null : new StringBuilder(head.group(2));
-        List<Frame> frames = new ArrayList<>();
+        List<Failure.Frame> frames = new ArrayList<>();
         List<Failure> suppressed = new ArrayList<>();
         Failure cause = null;
         int shared = 0;
@@ -75,7 +74,7 @@ public final class FailureLines {
             if (more.matches()) {
                 shared = Integer.parseInt(more.group(1));
             } else if (call.matches()) {
-                frames.add(Frame.parse(call.group(1).strip()));
+                frames.add(Failure.Frame.parse(call.group(1).strip()));
             } else if (line.strip().startsWith(CAUSE)) {
                 cause = failure(line.strip().substring(CAUSE.length()));
                 break;
@@ -92,13 +91,13 @@ public final class FailureLines {
 
     /** In this form, the innermost frame is the last one, followed by the failure. */
     private Failure script() {
-        List<Frame> frames = new ArrayList<>();
+        List<Failure.Frame> frames = new ArrayList<>();
         String last = lines[lines.length - 1];
         for (String line : lines) {
             Matcher call = SCRIPT_CALL.matcher(line);
             if (call.matches()) {
                 String in = call.group(3) == null ? "" : call.group(3);
-                frames.add(0, new Frame(call.group(1), in, call.group(1), Integer.parseInt(call.group(2))));
+                frames.add(0, new Failure.Frame(call.group(1), in, call.group(1), Integer.parseInt(call.group(2))));
             }
         }
         Matcher head = HEAD.matcher(last);

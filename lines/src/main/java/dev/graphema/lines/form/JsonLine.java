@@ -11,7 +11,6 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.event.FieldWriter;
-import dev.graphema.event.Frame;
 import dev.graphema.format.JsonMember;
 import dev.graphema.text.Decimals;
 import java.io.IOException;
@@ -145,7 +144,7 @@ public final class JsonLine {
         switch (json.currentToken()) {
             case VALUE_STRING -> text(name, json.getText());
             case VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT -> number(name, json);
-            case VALUE_TRUE -> truth(name);
+            case VALUE_TRUE -> bool(name);
             case START_OBJECT -> object(name, json);
             case VALUE_NULL -> nothing(name, json);
             default -> field(name, json, draft.writer());
@@ -178,7 +177,7 @@ public final class JsonLine {
         }
     }
 
-    private void truth(String name) {
+    private void bool(String name) {
         if (JsonMember.REPEAT.is(name)) {
             draft.repeat(true);
         } else if (JsonMember.HELD.is(name)) {
@@ -280,7 +279,7 @@ public final class JsonLine {
     private static Failure failure(JsonParser json) throws IOException {
         String type = "unknown";
         String message = null;
-        List<Frame> frames = new ArrayList<>();
+        List<Failure.Frame> frames = new ArrayList<>();
         int shared = 0;
         int omitted = 0;
         Failure cause = null;
@@ -319,9 +318,9 @@ public final class JsonLine {
         };
     }
 
-    private static void frames(JsonParser json, List<Frame> to) throws IOException {
+    private static void frames(JsonParser json, List<Failure.Frame> to) throws IOException {
         while (json.nextToken() != JsonToken.END_ARRAY) {
-            to.add(Frame.parse(json.getText()));
+            to.add(Failure.Frame.parse(json.getText()));
             json.skipChildren();
         }
     }

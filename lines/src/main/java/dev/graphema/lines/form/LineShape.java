@@ -51,7 +51,7 @@ public record LineShape(Map<String, LineAttribute> mapping, Pattern pattern, Set
                     ? null
                     : LineAttribute.of(part.substring(0, equals).strip());
             if (role == null) {
-                throw new IllegalArgumentException("\"" + part.strip() + "\" is no mapping: expected one of "
+                throw new IllegalArgumentException("\"" + part.strip() + "\" is not a valid mapping: expected one of "
                         + String.join(", ", LineAttribute.texts()) + ", then = and the name in the log"
                         + Nearest.hint(
                                 equals < 0
@@ -75,7 +75,7 @@ public record LineShape(Map<String, LineAttribute> mapping, Pattern pattern, Set
             compiled = Pattern.compile(regex);
         } catch (PatternSyntaxException e) {
             throw new IllegalArgumentException(
-                    "\"" + regex + "\" is no pattern in RE2 syntax: " + e.getDescription(), e);
+                    "\"" + regex + "\" is not a valid pattern in RE2 syntax: " + e.getDescription(), e);
         }
         boolean tellsTime = compiled.namedGroups().keySet().stream()
                 .map(name -> LineAttribute.meaning(name, mapping))

@@ -11,9 +11,9 @@ import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.event.FieldWriter;
 import dev.graphema.event.Level;
-import dev.graphema.event.SpanId;
-import dev.graphema.event.TraceId;
 import dev.graphema.query.contract.Samples;
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
 import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
@@ -114,9 +114,9 @@ class JsonLineTest {
     @ParameterizedTest
     @CsvSource(delimiter = '|', quoteCharacter = '\'', textBlock = """
                     {}                                             | expected a "time" such as "2026-05-15T06:31:02.123Z"
-                    {"time":-5}                                    | "time" is no time from 1677 to 2262 such as "2026-05-15T06:31:02.123Z" or 1778826662.123
-                    {"time":"noon"}                                | "time" is no time from 1677 to 2262 such as "2026-05-15T06:31:02.123Z" or 1778826662.123
-                    {"time":"9999-12-31T00:00:00Z"}                | "time" is no time from 1677 to 2262 such as "2026-05-15T06:31:02.123Z" or 1778826662.123
+                    {"time":-5}                                    | "time" is not a valid time from 1677 to 2262 such as "2026-05-15T06:31:02.123Z" or 1778826662.123
+                    {"time":"noon"}                                | "time" is not a valid time from 1677 to 2262 such as "2026-05-15T06:31:02.123Z" or 1778826662.123
+                    {"time":"9999-12-31T00:00:00Z"}                | "time" is not a valid time from 1677 to 2262 such as "2026-05-15T06:31:02.123Z" or 1778826662.123
                     {"time":"2026-05-15 06:00:00 IST"}             | "time" has the zone IST, whose offset is not known or not the only one: expected an offset such as +05:30
                     """)
     void anObjectWithoutATimeIsAnEventInThePlaceOfTheOneBefore(String line, String damage) throws Exception {

@@ -52,7 +52,7 @@ class LineReaderTest {
     }
 
     @Test
-    void blankLinesAreToldApart() throws IOException {
+    void blankLinesAreReportedApart() throws IOException {
         LineReader reader = new LineReader(stream(" \t\nx"));
         assertTrue(reader.next() && reader.isBlank());
         assertTrue(reader.next());

@@ -3,7 +3,7 @@ package dev.graphema.query.answer;
 import dev.graphema.Operation;
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
-import dev.graphema.event.SpanId;
+import dev.graphema.trace.SpanId;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Comparator;

@@ -1,7 +1,7 @@
 package dev.graphema.query.partial;
 
-import dev.graphema.event.TraceId;
 import dev.graphema.query.answer.Estimate;
+import dev.graphema.trace.TraceId;
 import java.util.HashMap;
 import java.util.Map;
 

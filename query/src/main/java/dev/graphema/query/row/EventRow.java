@@ -1,7 +1,7 @@
 package dev.graphema.query.row;
 
 import dev.graphema.event.Event;
-import dev.graphema.event.TraceId;
+import dev.graphema.trace.TraceId;
 import java.util.function.Supplier;
 
 /**

@@ -1,8 +1,8 @@
 package dev.graphema.query.source;
 
 import dev.graphema.event.Event;
-import dev.graphema.event.TraceId;
 import dev.graphema.query.row.Projection;
+import dev.graphema.trace.TraceId;
 import java.util.Iterator;
 import java.util.function.Supplier;
 

@@ -2,7 +2,7 @@ package dev.graphema.query.source;
 
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
-import dev.graphema.event.TraceId;
+import dev.graphema.trace.TraceId;
 import java.io.IOException;
 import java.util.function.Supplier;
 

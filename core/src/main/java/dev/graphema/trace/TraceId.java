@@ -1,4 +1,4 @@
-package dev.graphema.event;
+package dev.graphema.trace;
 
 import dev.graphema.text.Hex;
 

@@ -1,0 +1,2 @@
+/** The ids of W3C Trace Context. */
+package dev.graphema.trace;
