@@ -20,6 +20,7 @@ module dev.graphema.core {
     exports dev.graphema.sampling;
     exports dev.graphema.settings;
     exports dev.graphema.sink;
+    exports dev.graphema.terminal;
     exports dev.graphema.text;
     exports dev.graphema.trace;
     exports dev.graphema.background to

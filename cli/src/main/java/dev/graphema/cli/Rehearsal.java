@@ -1,7 +1,7 @@
 package dev.graphema.cli;
 
 import dev.graphema.cli.output.Console;
-import dev.graphema.format.Paint;
+import dev.graphema.terminal.Paint;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.PrintStream;

@@ -3,7 +3,7 @@ package dev.graphema.cli;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
 import dev.graphema.cli.output.Console;
-import dev.graphema.format.Paint;
+import dev.graphema.terminal.Paint;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;

@@ -4,6 +4,7 @@ import dev.graphema.event.Event;
 import dev.graphema.event.EventRecord;
 import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
+import dev.graphema.terminal.Paint;
 import dev.graphema.text.Escapes;
 import dev.graphema.text.Utf8Buffer;
 import java.time.ZoneId;

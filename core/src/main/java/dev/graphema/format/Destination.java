@@ -1,6 +1,8 @@
 package dev.graphema.format;
 
 import dev.graphema.event.Event;
+import dev.graphema.terminal.Paint;
+import dev.graphema.terminal.Terminals;
 import java.util.Map;
 import java.util.function.Function;
 

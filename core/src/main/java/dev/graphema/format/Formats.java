@@ -3,6 +3,7 @@ package dev.graphema.format;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
 import dev.graphema.option.Selection;
+import dev.graphema.terminal.Paint;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.List;

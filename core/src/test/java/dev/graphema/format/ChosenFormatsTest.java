@@ -13,6 +13,7 @@ import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
 import dev.graphema.option.Options;
+import dev.graphema.terminal.Paint;
 import dev.graphema.text.Utf8Buffer;
 import dev.graphema.trace.SpanId;
 import dev.graphema.trace.TraceId;

@@ -11,6 +11,7 @@ import dev.graphema.event.EventRecord;
 import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
 import dev.graphema.event.RandomFields;
+import dev.graphema.terminal.Paint;
 import dev.graphema.text.Escapes;
 import dev.graphema.text.Times;
 import dev.graphema.text.Utf8Buffer;

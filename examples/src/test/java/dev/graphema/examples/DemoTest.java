@@ -8,7 +8,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import dev.graphema.cli.Main;
 import dev.graphema.cli.output.Console;
-import dev.graphema.format.Paint;
+import dev.graphema.terminal.Paint;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;

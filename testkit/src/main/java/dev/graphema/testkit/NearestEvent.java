@@ -4,7 +4,7 @@ import dev.graphema.condition.Condition;
 import dev.graphema.condition.Expression;
 import dev.graphema.event.Event;
 import dev.graphema.format.Columns;
-import dev.graphema.format.Paint;
+import dev.graphema.terminal.Paint;
 import dev.graphema.text.Utf8Buffer;
 import java.time.ZoneId;
 import java.util.List;

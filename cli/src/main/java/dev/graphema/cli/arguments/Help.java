@@ -1,6 +1,6 @@
 package dev.graphema.cli.arguments;
 
-import dev.graphema.format.Paint;
+import dev.graphema.terminal.Paint;
 import dev.graphema.text.Utf8Buffer;
 import java.util.ArrayList;
 import java.util.List;

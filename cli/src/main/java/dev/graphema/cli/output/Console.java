@@ -1,6 +1,6 @@
 package dev.graphema.cli.output;
 
-import dev.graphema.format.Paint;
+import dev.graphema.terminal.Paint;
 import dev.graphema.text.Escapes;
 import dev.graphema.text.Utf8Buffer;
 import java.io.IOException;

@@ -1,6 +1,6 @@
 package dev.graphema.cli.output;
 
-import dev.graphema.format.Terminals;
+import dev.graphema.terminal.Terminals;
 import java.io.FileDescriptor;
 import java.io.FileOutputStream;
 import java.io.IOException;

@@ -7,7 +7,7 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.event.Level;
-import dev.graphema.format.Paint;
+import dev.graphema.terminal.Paint;
 import java.nio.file.Path;
 import java.util.List;
 import org.junit.jupiter.api.Test;

@@ -1,4 +1,4 @@
-package dev.graphema.format;
+package dev.graphema.terminal;
 
 import java.io.Console;
 import java.io.IOException;

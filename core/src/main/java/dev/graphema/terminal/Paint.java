@@ -1,4 +1,4 @@
-package dev.graphema.format;
+package dev.graphema.terminal;
 
 import dev.graphema.event.Level;
 import dev.graphema.text.Escapes;
