@@ -6,5 +6,6 @@ module dev.graphema.lines {
     requires com.github.luben.zstd_jni;
 
     exports dev.graphema.lines;
-    exports dev.graphema.lines.form;
+    exports dev.graphema.lines.shape;
+    exports dev.graphema.lines.time;
 }

@@ -8,7 +8,6 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import dev.graphema.cli.Main;
 import dev.graphema.cli.output.Console;
 import dev.graphema.examples.day.Day;
-import dev.graphema.lines.form.LineAttribute;
 import dev.graphema.terminal.Paint;
 import java.io.BufferedReader;
 import java.io.ByteArrayOutputStream;
@@ -82,24 +81,6 @@ class FindingPageTest {
         answer.lines()
                 .forEach(line -> to.append(line.isBlank() ? "" : "    " + line.stripTrailing())
                         .append('\n'));
-    }
-
-    @Test
-    void theNamesThatAreRecognisedAreThoseOfTheReader() throws IOException {
-        StringBuilder table = new StringBuilder("| attribute | names |\n| --- | --- |\n");
-        for (LineAttribute role : LineAttribute.values()) {
-            table.append("| `").append(role.text()).append("` | `");
-            table.append(String.join("`, `", role.names())).append("` |\n");
-        }
-        String page = Files.readString(PAGE);
-        String begin = "<!-- names -->\n";
-        int from = page.indexOf(begin) + begin.length();
-        int to = page.indexOf("<!-- /names -->");
-        if (Boolean.getBoolean("reference.write")) {
-            Files.writeString(PAGE, page.substring(0, from) + table + page.substring(to));
-        } else {
-            assertEquals(table.toString(), page.substring(from, to));
-        }
     }
 
     @Test

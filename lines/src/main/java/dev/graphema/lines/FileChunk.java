@@ -3,7 +3,6 @@ package dev.graphema.lines;
 import dev.graphema.holdback.HoldBackRule;
 import dev.graphema.lines.json.LinePrefix;
 import dev.graphema.query.Window;
-import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
@@ -201,7 +200,7 @@ record FileChunk(Path file, long from, long to, boolean isWhole, Object identity
         }
         FileChannel channel =
                 FileChannel.open(located(), StandardOpenOption.READ).position(from);
-        return new Limited(Channels.newInputStream(channel), to - from);
+        return new LimitedStream(Channels.newInputStream(channel), to - from);
     }
 
     /** Returns where the file is now: it may be renamed while it is read, and another one may have its name. */
@@ -245,30 +244,5 @@ record FileChunk(Path file, long from, long to, boolean isWhole, Object identity
             }
         }
         return lines;
-    }
-
-    private static final class Limited extends FilterInputStream {
-        private long left;
-
-        Limited(InputStream in, long length) {
-            super(in);
-            left = length;
-        }
-
-        @Override
-        public int read() throws IOException {
-            byte[] one = new byte[1];
-            return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
-        }
-
-        @Override
-        public int read(byte[] bytes, int offset, int length) throws IOException {
-            if (left == 0) {
-                return -1;
-            }
-            int count = super.read(bytes, offset, (int) Math.min(length, left));
-            left -= Math.max(0, count);
-            return count;
-        }
     }
 }

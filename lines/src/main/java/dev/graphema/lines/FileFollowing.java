@@ -2,13 +2,14 @@ package dev.graphema.lines;
 
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
-import dev.graphema.lines.form.LineShape;
+import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.source.Control;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.Following;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
@@ -46,9 +47,11 @@ final class FileFollowing implements Following {
         private final FileChannel channel;
         private long position;
         private byte[] begun = {};
+        private final FileShape shape;
 
-        Followed(Path file, FileChannel channel, long position) {
+        Followed(Path file, FileChannel channel, long position, LineShape shape) {
             this.file = file;
+            this.shape = new FileShape(file, shape);
             this.channel = channel;
             this.position = position;
         }
@@ -120,7 +123,7 @@ final class FileFollowing implements Following {
 
     private Followed open(Path file, long position) throws IOException {
         coverage.files(1, 0);
-        return new Followed(file, FileChannel.open(file, StandardOpenOption.READ), position);
+        return new Followed(file, FileChannel.open(file, StandardOpenOption.READ), position, shape);
     }
 
     private void read(Followed from, List<Event> to) throws IOException {
@@ -139,7 +142,7 @@ final class FileFollowing implements Following {
                 end--;
             }
             from.begun = Arrays.copyOfRange(bytes, end, bytes.length);
-            events(from.file, bytes, end, to);
+            events(from, bytes, end, to);
             if (from.begun.length > LineShape.MAX_LINE) {
                 // A line without an end must not fill the memory; what is left of it will be a line that is no event.
                 coverage.unreadable(from.file.toString(), 0, "a line is longer than " + LineShape.MAX_LINE + " bytes");
@@ -148,9 +151,9 @@ final class FileFollowing implements Following {
         }
     }
 
-    private void events(Path file, byte[] bytes, int end, List<Event> to) throws IOException {
-        try (LineRows log =
-                LineRows.of(file.toString(), new ByteArrayInputStream(bytes, 0, end), shape, selection, coverage)) {
+    private void events(Followed from, byte[] bytes, int end, List<Event> to) throws IOException {
+        InputStream lines = new ByteArrayInputStream(bytes, 0, end);
+        try (LineRows log = LineRows.of(from.file.toString(), lines, from.shape.get(), selection, coverage)) {
             Event event;
             while ((event = log.next()) != null) {
                 to.add(event);

@@ -5,6 +5,7 @@ import dev.graphema.event.Failure;
 import dev.graphema.event.FieldVisitor;
 import dev.graphema.lines.form.JsonLine;
 import dev.graphema.lines.form.UnreadableLineException;
+import dev.graphema.lines.json.LinePrefix;
 import dev.graphema.lines.json.LineReader;
 import dev.graphema.query.source.ReadErrors;
 import dev.graphema.redaction.Redactor;
@@ -79,7 +80,8 @@ public final class LeakCheck {
                 lines++;
                 place = file + ":" + line.number();
                 try {
-                    event(reader.read(line.bytes(), line.start(), line.end(), 0));
+                    boolean isOwn = LinePrefix.isOwn(line.bytes(), line.start(), line.end());
+                    event(reader.read(line.bytes(), line.start(), line.end(), 0, isOwn));
                     if (reader.damage() != null) {
                         text("line", line); // what is behind the damage is in no event
                     }

@@ -1,7 +1,7 @@
 package dev.graphema.lines;
 
 import dev.graphema.condition.Condition;
-import dev.graphema.lines.form.LineShape;
+import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.Following;
@@ -78,13 +78,14 @@ public final class LineFiles implements EventSource {
         List<Part> parts = new ArrayList<>();
         for (int unit = 0; unit < files.size(); unit++) {
             Path file = files.get(unit);
+            FileShape shape = new FileShape(file, asked);
             if (scan.isInOrder()) {
-                parts.add(new WholeFile(file, unit, selection, asked));
+                parts.add(new WholeFile(file, unit, selection, shape));
                 continue;
             }
             try {
                 for (FileChunk chunk : FileChunk.of(file, scan.during())) {
-                    parts.add(new Chunk(chunk, unit, selection, asked));
+                    parts.add(new Chunk(chunk, unit, selection, shape));
                 }
             } catch (IOException e) {
                 coverage.failed(file.toString(), "cannot be read: " + ReadErrors.of(e));
@@ -111,10 +112,10 @@ public final class LineFiles implements EventSource {
         return new FileFollowing(paths, shape, where);
     }
 
-    private record Chunk(FileChunk chunk, int unit, LineSelection selection, LineShape shape) implements Part {
+    private record Chunk(FileChunk chunk, int unit, LineSelection selection, FileShape shape) implements Part {
         @Override
         public Rows open(CoverageBuilder coverage) throws IOException {
-            return LineRows.open(chunk, shape, selection, coverage);
+            return LineRows.open(chunk, shape.get(), selection, coverage);
         }
 
         @Override
@@ -128,11 +129,11 @@ public final class LineFiles implements EventSource {
         private final Path file;
         private final int unit;
         private final LineSelection selection;
-        private final LineShape shape;
+        private final FileShape shape;
         private FileChunk chunk;
         private boolean isOutside;
 
-        WholeFile(Path file, int unit, LineSelection selection, LineShape shape) {
+        WholeFile(Path file, int unit, LineSelection selection, FileShape shape) {
             this.file = file;
             this.unit = unit;
             this.selection = selection;
@@ -151,8 +152,8 @@ public final class LineFiles implements EventSource {
                 isOutside = chunk == null;
             }
             return isOutside
-                    ? LineRows.none(file, shape, selection, coverage)
-                    : LineRows.open(chunk, shape, selection, coverage);
+                    ? LineRows.none(file, shape.get(), selection, coverage)
+                    : LineRows.open(chunk, shape.get(), selection, coverage);
         }
 
         @Override

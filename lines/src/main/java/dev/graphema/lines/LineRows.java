@@ -6,12 +6,14 @@ import com.github.luben.zstd.ZstdIOException;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.lines.form.JsonLine;
-import dev.graphema.lines.form.LineShape;
+import dev.graphema.lines.form.LineDamage;
 import dev.graphema.lines.form.TextLine;
 import dev.graphema.lines.form.UnreadableLineException;
 import dev.graphema.lines.json.LineFilter;
+import dev.graphema.lines.json.LinePrefix;
 import dev.graphema.lines.json.LineReader;
 import dev.graphema.lines.json.ProjectedLine;
+import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.ReadErrors;
 import dev.graphema.query.source.Rows;
@@ -165,7 +167,7 @@ final class LineRows implements Rows {
         if (event == null && !lines.isBlank()) {
             if (lines.isTooLong()) {
                 unreadable("the line is longer than " + LineShape.MAX_LINE + " bytes");
-            } else if (lines.isInBraces()) {
+            } else if (lines.isObject()) {
                 json();
             } else {
                 text();
@@ -243,8 +245,12 @@ final class LineRows implements Rows {
         }
     }
 
-    /** Reads a line in braces, which ends the previous event. */
-    private void json() {
+    /** Reads an object, which ends the previous event. */
+    private void json() throws IOException {
+        if (!lines.isInBraces() && texts().matchesPattern(lines.bytes(), lines.start(), lines.end())) {
+            text();
+            return;
+        }
         Event before = ended();
         readWhole();
         if (before != null) {
@@ -260,10 +266,10 @@ final class LineRows implements Rows {
 
     private Event whole() {
         try {
-            Event read = events().read(lines.bytes(), lines.start(), lines.end(), lastTime);
-            if (events().damage() != null) {
-                coverage.damaged(chunk.file().toString(), linesBefore() + lines.number(), events().damage());
-            }
+            byte[] bytes = lines.bytes();
+            boolean isOwn = LinePrefix.isOwn(bytes, lines.start(), lines.end());
+            Event read = events().read(bytes, lines.start(), lines.end(), lastTime, isOwn);
+            damaged(coverage, lines.number(), events().damage());
             return read;
         } catch (UnreadableLineException e) {
             unreadable(e.getMessage());
@@ -282,10 +288,8 @@ final class LineRows implements Rows {
         long place = own.time();
         return () -> {
             try {
-                Event read = events().read(line, 0, line.length, place);
-                if (events().damage() != null) {
-                    coverage.whole().damaged(chunk.file().toString(), linesBefore() + number, events().damage());
-                }
+                Event read = events().read(line, 0, line.length, place, true);
+                damaged(coverage.whole(), number, events().damage());
                 return read;
             } catch (UnreadableLineException e) {
                 coverage.whole().unreadable(chunk.file().toString(), linesBefore() + number, e.getMessage());
@@ -302,16 +306,24 @@ final class LineRows implements Rows {
             }
             return;
         }
-        try {
-            Draft begun = texts().read(lines.bytes(), lines.start(), lines.end());
-            event = ended();
-            open = begun;
-            openPosition = lines.position();
-            if (event == null && isLive && !lines.isMoreAtHand()) {
-                event = ended(); // lines that go on with it come with it, or not at all
-            }
-        } catch (UnreadableLineException e) {
-            unreadable(lines.bytes()[lines.start()] == '{' ? "not JSON: the object has no end" : e.getMessage());
+        long place = open == null ? lastTime : open.epochNanos();
+        Draft begun = texts().read(lines.bytes(), lines.start(), lines.end(), place);
+        if (isLive && !texts().isRecognised()) {
+            foreign.accept(line());
+            return;
+        }
+        damaged(coverage, lines.number(), texts().damage());
+        event = ended();
+        open = begun;
+        openPosition = lines.position();
+        if (event == null && isLive && !lines.isMoreAtHand()) {
+            event = ended(); // lines that go on with it come with it, or not at all
+        }
+    }
+
+    private void damaged(CoverageBuilder in, long number, LineDamage damage) {
+        if (damage != null) {
+            in.damaged(chunk.file().toString(), linesBefore() + number, damage.text());
         }
     }
 

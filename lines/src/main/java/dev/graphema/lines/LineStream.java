@@ -2,7 +2,7 @@ package dev.graphema.lines;
 
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
-import dev.graphema.lines.form.LineShape;
+import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.source.Control;
 import dev.graphema.query.source.CoverageBuilder;
@@ -12,8 +12,11 @@ import dev.graphema.query.source.Part;
 import dev.graphema.query.source.Plan;
 import dev.graphema.query.source.Rows;
 import dev.graphema.query.source.Scan;
+import dev.graphema.text.Times;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.SequenceInputStream;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Objects;
@@ -63,16 +66,21 @@ public final class LineStream implements EventSource {
     /** Passes on events as soon as they arrive. */
     @Override
     public Following follow(Condition where) throws IOException {
+        use();
         CoverageBuilder coverage = new CoverageBuilder(Control.NONE);
         coverage.files(1, 0);
-        return new StreamFollowing(open(LineSelection.of(where), coverage), coverage);
+        return new StreamFollowing(open(stream, shape, LineSelection.of(where), coverage), coverage);
     }
 
-    private LineRows open(LineSelection selection, CoverageBuilder coverage) throws IOException {
+    private void use() {
         if (!isUsed.compareAndSet(false, true)) {
             throw new IllegalStateException("the stream was read already: create a source for another one");
         }
-        return LineRows.of(NAME, stream, shape.asking(selection.fieldNames()), selection, coverage);
+    }
+
+    private LineRows open(InputStream bytes, LineShape shape, LineSelection selection, CoverageBuilder coverage)
+            throws IOException {
+        return LineRows.of(NAME, bytes, shape.asking(selection.fieldNames()), selection, coverage);
     }
 
     private final class Whole implements Part {
@@ -84,7 +92,13 @@ public final class LineStream implements EventSource {
 
         @Override
         public Rows open(CoverageBuilder coverage) throws IOException {
-            return LineStream.this.open(selection, coverage);
+            use();
+            byte[] head = stream.readNBytes(HeadSample.MOST_BYTES);
+            LineShape dated =
+                    shape.times().near() == null ? shape.timed(shape.times().near(Times.now())) : shape;
+            LineShape inferred = HeadSample.of(Decompression.of(new ByteArrayInputStream(head)), dated);
+            InputStream whole = new SequenceInputStream(new ByteArrayInputStream(head), stream);
+            return LineStream.this.open(whole, inferred, selection, coverage);
         }
 
         @Override

@@ -3,7 +3,7 @@ package dev.graphema.lines;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Event;
-import dev.graphema.lines.form.LineShape;
+import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.Ask;
 import dev.graphema.query.EventSelection;
 import dev.graphema.query.Question;

@@ -3,7 +3,7 @@ package dev.graphema.lines;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
 import dev.graphema.condition.Condition;
-import dev.graphema.lines.form.LineShape;
+import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.contract.Samples;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -38,7 +38,7 @@ class FileFollowingTest {
             assertEquals(List.of("cut and begun anew"), polled(follower));
             Files.delete(file);
             assertEquals(List.of(), polled(follower));
-            assertEquals(1, follower.coverage().unreadableCount());
+            assertEquals(1, follower.coverage().damagedCount());
         }
     }
 

@@ -140,7 +140,7 @@ class LineFilesTest {
     }
 
     @Test
-    void unreadableLinesAreCountedAndTheRestIsRead() throws IOException {
+    void linesWithoutATimeAreEventsAndAreCounted() throws IOException {
         Path file = folder.resolve("a.jsonl");
         Files.writeString(
                 file,
@@ -149,10 +149,13 @@ class LineFilesTest {
         List<String> messages = new ArrayList<>();
         Coverage coverage = Asked.at(folder).read(event -> messages.add(event.message()));
 
-        assertEquals(List.of("one", "two"), messages);
-        assertEquals(132, coverage.unreadableCount());
-        assertEquals(CoverageBuilder.MOST_PLACES, coverage.unreadable().size());
-        assertTrue(coverage.unreadable().get(0).toString().startsWith(file + ":2: expected a JSON object, key=value"));
+        assertEquals("one", messages.get(0));
+        assertEquals("nonsense", messages.get(1));
+        assertEquals(134, messages.size());
+        assertEquals(0, coverage.unreadableCount());
+        assertEquals(132, coverage.damagedCount());
+        assertEquals(CoverageBuilder.MOST_PLACES, coverage.damaged().size());
+        assertEquals(file + ":2: there is no time", coverage.damaged().get(0).toString());
         assertEquals(1, coverage.files());
     }
 

@@ -12,7 +12,7 @@ import dev.graphema.event.Attribute;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.format.ClockText;
-import dev.graphema.lines.form.LineAttribute;
+import dev.graphema.lines.shape.CommonNames;
 import dev.graphema.query.EventSelection;
 import dev.graphema.query.Question;
 import dev.graphema.query.answer.Coverage;
@@ -236,7 +236,7 @@ public final class FindVerb extends FindingVerb {
                             survey.fields().stream(),
                             Stream.of(Attribute.values()).map(Attribute::text))
                     .toList();
-            String readAs = LineAttribute.readAs(field);
+            String readAs = CommonNames.readAs(field);
             out().say("  no event has a field called " + field
                     + (readAs == null
                             ? Nearest.hint(field, known)

@@ -9,7 +9,7 @@ import dev.graphema.cli.output.Shell;
 import dev.graphema.condition.Condition;
 import dev.graphema.lines.LineFiles;
 import dev.graphema.lines.LineStream;
-import dev.graphema.lines.form.LineShape;
+import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.EventSelection;
 import dev.graphema.query.Question;
 import dev.graphema.query.RedactedCondition;

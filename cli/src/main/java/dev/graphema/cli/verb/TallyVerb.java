@@ -8,7 +8,7 @@ import dev.graphema.cli.output.Table;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Literal;
 import dev.graphema.condition.Name;
-import dev.graphema.lines.form.LineAttribute;
+import dev.graphema.lines.shape.CommonNames;
 import dev.graphema.query.Ask;
 import dev.graphema.query.Question;
 import dev.graphema.query.answer.CountTable;
@@ -216,7 +216,7 @@ public final class TallyVerb extends FindingVerb {
                 + "; " + Counted.read(tally.coverage()));
         for (int i = 0; i < tally.names().size(); i++) {
             int column = i;
-            String readAs = LineAttribute.readAs(tally.names().get(i).toString());
+            String readAs = CommonNames.readAs(tally.names().get(i).toString());
             if (readAs != null
                     && tally.rows().stream().allMatch(row -> row.values().get(column) == null)) {
                 out().say("in lines of other programs, " + tally.names().get(i) + " is read as " + readAs + ": ask for "

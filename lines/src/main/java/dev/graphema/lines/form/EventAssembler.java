@@ -3,151 +3,276 @@ package dev.graphema.lines.form;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
+import dev.graphema.lines.shape.Levels;
+import dev.graphema.lines.shape.LineAttribute;
+import dev.graphema.lines.shape.LineShape;
+import dev.graphema.lines.shape.Meaning;
 import dev.graphema.trace.SpanId;
 import dev.graphema.trace.TraceId;
-import java.math.BigDecimal;
-import java.math.BigInteger;
-import java.util.EnumMap;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /**
- * Builds an event from names and values, by the common meaning of names. A value that is invalid for its attribute, or
- * for which a preferred name has another value, becomes a field, so nothing is lost. For one thread, one event after
- * the other.
+ * Builds an event from names and values, by the meaning of names. A value that is invalid for its attribute, or for which
+ * a preferred name has another value, becomes a field, so nothing is lost. For one thread, one event after the other.
  */
-final class EventAssembler {
+final class EventAssembler implements LineValues {
+    /** W3C Trace Context. */
+    private static final Pattern TRACEPARENT =
+            Pattern.compile("[0-9a-f]{2}-([0-9a-f]{32})-([0-9a-f]{16})-[0-9a-f]{2}.*");
+
+    /** The name of the field of damaged events that contains what is wrong with the line. */
+    private static final String DAMAGE = "line.damage";
+
+    private static final int MOST_KNOWN_NAMES = 2_000;
+    private static final int DEEPEST_ATTRIBUTE = 3;
+
     private final LineShape shape;
-    private final Map<LineAttribute, Given> given = new EnumMap<>(LineAttribute.class);
+    private final EventTime time;
+    private final LineValues observer;
+    private final Map<String, Meaning> known = new HashMap<>();
+    private final Map<String, Object> fields = new LinkedHashMap<>();
+    private final List<Given> given = new ArrayList<>();
     private Draft draft;
-    private String defect;
+    private boolean isOwn;
+    private LineDamage damage;
 
-    private record Given(String name, int rank, Object value) {}
-
-    /** @param shape the meaning of further names, and which names are fields, too */
-    EventAssembler(LineShape shape) {
-        this.shape = shape;
+    /** Several values of a repeated name, as opposed to a list that was written as one. */
+    private static final class Values extends ArrayList<Object> {
+        private static final long serialVersionUID = 1;
     }
 
-    /** Starts an event. */
-    Draft begin() {
+    /** A value of an attribute. */
+    record Given(String name, Meaning meaning, Object value) {
+        String text() {
+            return value.toString();
+        }
+    }
+
+    /**
+     * @param shape the meaning of names, and which names are fields, too
+     * @param observer receives all values, too; null for none
+     */
+    EventAssembler(LineShape shape, LineValues observer) {
+        this.shape = shape;
+        this.observer = observer;
+        this.time = new EventTime(shape.times());
+    }
+
+    /** Starts an event. @param isOwn whether it was written by Graphema, which writes attributes at the top only */
+    Draft begin(boolean isOwn) {
+        this.isOwn = isOwn;
+        fields.clear();
         given.clear();
+        damage = null;
         draft = Draft.ofWritten();
         return draft;
     }
 
-    /** Adds a name and its value: text, a number, or any value of a field. */
-    void take(String name, Object value) {
-        LineAttribute.Meaning meaning = isScalar(value) ? LineAttribute.meaning(name, shape.mapping()) : null;
-        if (meaning == null) {
-            draft.writer().put(name, value);
+    @Override
+    public void take(String name, Object value) {
+        if (observer != null) {
+            observer.take(name, value);
+        }
+        if (value instanceof Map<?, ?> group) {
+            Object rest = isOwn ? group : withoutAttributes(name, group, 1);
+            if (rest != null) {
+                field(name, rest);
+            }
             return;
         }
-        if (shape.asked().contains(name) && !meaning.role().text().equals(name)) {
-            draft.writer().put(name, value);
+        Meaning meaning = isScalar(value) ? meaning(name) : Meaning.FIELD;
+        if (meaning.isField() || meaning.isLoose() && !isBeyondDoubt(meaning, value)) {
+            field(name, value);
+            return;
         }
-        Given before = given.get(meaning.role());
-        Given now = new Given(name, meaning.rank(), value);
-        if (before == null || meaning.rank() < before.rank()) {
-            given.put(meaning.role(), now);
-            now = before;
+        given.add(new Given(name, meaning, value));
+        if (shape.asked().contains(name) && !isOwn) {
+            field(name, value);
         }
-        if (now != null) {
-            draft.writer().put(now.name(), now.value());
+    }
+
+    @Override
+    public void damaged(LineDamage damage) {
+        this.damage = this.damage == null ? damage : this.damage;
+    }
+
+    /** Adds a field; of a name that occurs again, the values are a list. */
+    void field(String name, Object value) {
+        if (isOwn || !fields.containsKey(name)) { // Graphema writes each name once
+            fields.put(name, value);
+            return;
         }
+        damaged(LineDamage.REPEATED_NAME);
+        fields.put(name, both(fields.get(name), value));
+    }
+
+    /** Replaces the last value of a name, of which a part was read, by a text; null for none. */
+    void replace(String name, String value) {
+        fields.remove(name);
+        given.removeIf(each -> each.name().equals(name));
+        take(name, value);
+    }
+
+    /** Returns the list of the values of a repeated name. @param before its value or values so far */
+    static List<Object> both(Object before, Object value) {
+        Values values = before instanceof Values several ? several : new Values();
+        if (before != values) {
+            values.add(before);
+        }
+        values.add(value);
+        return values;
+    }
+
+    /** Returns what is wrong with the last event; null for nothing. */
+    LineDamage damage() {
+        return damage;
+    }
+
+    /** Returns the finished draft. @param place the time that determines the position of an event without a time */
+    Draft finish(long place) {
+        time(place);
+        Level level = taken(LineAttribute.LEVEL, EventAssembler::level);
+        draft.level(level)
+                .message(text(LineAttribute.MESSAGE))
+                .logger(text(LineAttribute.LOGGER))
+                .service(text(LineAttribute.SERVICE))
+                .instance(text(LineAttribute.INSTANCE))
+                .thread(text(LineAttribute.THREAD));
+        trace();
+        failure();
+        given.stream().filter(rest -> !isAlreadyField(rest)).forEach(rest -> field(rest.name(), rest.value()));
+        if (damage != null && !damage.isEvident()) {
+            fields.put(DAMAGE, damage.text());
+        }
+        fields.forEach(draft.writer()::put);
+        return draft;
+    }
+
+    /** Takes attributes out of a group, such as {@code error.type}. @return the group without them; null for nothing */
+    private Object withoutAttributes(String path, Map<?, ?> group, int depth) {
+        Map<Object, Object> rest = null;
+        for (Map.Entry<?, ?> each : group.entrySet()) {
+            String name = path + "." + each.getKey();
+            Object value = each.getValue();
+            Object left = value;
+            if (value instanceof Map<?, ?> inner && depth < DEEPEST_ATTRIBUTE) {
+                left = withoutAttributes(name, inner, depth + 1);
+            } else if (isScalar(value)) {
+                Meaning meaning = meaning(name);
+                boolean isAttribute = !meaning.isField() && (!meaning.isLoose() || isBeyondDoubt(meaning, value));
+                if (isAttribute) {
+                    given.add(new Given(name, meaning, value));
+                    left = shape.asked().contains(name) ? value : null;
+                }
+            }
+            if (left != value) {
+                rest = rest == null ? new LinkedHashMap<>(group) : rest;
+                if (left == null) {
+                    rest.remove(each.getKey());
+                } else {
+                    rest.put(each.getKey(), left);
+                }
+            }
+        }
+        return rest == null ? group : rest.isEmpty() ? null : rest;
+    }
+
+    private Meaning meaning(String name) {
+        Meaning meaning = known.get(name);
+        if (meaning == null) {
+            if (known.size() >= MOST_KNOWN_NAMES) {
+                known.clear();
+            }
+            meaning = shape.meaning(name);
+            known.put(name, meaning);
+        }
+        return meaning;
     }
 
     private static boolean isScalar(Object value) {
         return value instanceof String || value instanceof Number;
     }
 
-    /** As {@link #finishWithin}. @throws UnreadableLineException if there is no time */
-    Draft finish() throws UnreadableLineException {
-        Draft finished = finishWithin(0);
-        if (defect != null) {
-            throw new UnreadableLineException(defect);
-        }
-        return finished;
+    /** Whether a value has the meaning of a name that leaves doubt. */
+    private boolean isBeyondDoubt(Meaning meaning, Object value) {
+        return switch (meaning.attribute()) {
+            case TIME -> time.isEvident(value);
+            case LEVEL -> value instanceof String word && Levels.isWord(word);
+            default -> value instanceof String;
+        };
     }
 
-    /** Returns the defect of the time of the last event; null for none. */
-    String defect() {
-        return defect;
-    }
-
-    /** Returns the finished draft. @param place the time that determines the position of an event without a time */
-    Draft finishWithin(long place) {
-        time(place);
-        Given level = given.get(LineAttribute.LEVEL);
-        if (level != null) {
-            Level known = level.value() instanceof Number number
-                    ? Levels.ofNumber(level.name(), number.longValue())
-                    : Levels.of(level.name(), level.value().toString());
-            draft.level(known);
-            kept(level, known);
-        }
-        draft.message(text(LineAttribute.MESSAGE))
-                .logger(text(LineAttribute.LOGGER))
-                .service(text(LineAttribute.SERVICE))
-                .instance(text(LineAttribute.INSTANCE))
-                .thread(text(LineAttribute.THREAD));
-        TraceId trace = kept(given.get(LineAttribute.TRACE), id(LineAttribute.TRACE, TraceId::parse));
-        SpanId span = kept(given.get(LineAttribute.SPAN), id(LineAttribute.SPAN, SpanId::parse));
-        SpanId parent = kept(given.get(LineAttribute.PARENT), id(LineAttribute.PARENT, SpanId::parse));
-        draft.trace(trace, span, parent);
-        failure();
-        return draft;
+    private static Level level(Given level) {
+        return level.value() instanceof Number number
+                ? Levels.ofNumber(level.name(), number.longValue())
+                : Levels.of(level.name(), level.text());
     }
 
     private void time(long place) {
-        Given time = given.get(LineAttribute.TIME);
-        Long moment = time == null
-                ? null
-                : time.value() instanceof Number number
-                        ? Moments.ofNumber(exact(number))
-                        : Moments.parse(time.value().toString());
+        Long moment = time.of(given);
         if (moment != null) {
             draft.time(moment);
-            defect = null;
-            return;
+        } else {
+            draft.timeless(place);
+            damaged(time.damage());
         }
-        draft.timeless(place);
-        defect = time == null ? "expected a \"time\" such as \"2026-05-15T06:31:02.123Z\"" : defectOf(time);
-        kept(time, null);
     }
 
-    private static String defectOf(Given time) {
-        String zone = Moments.ambiguousZone(time.value().toString());
-        return zone == null
-                ? "\"" + time.name()
-                        + "\" is not a valid time from 1677 to 2262 such as \"2026-05-15T06:31:02.123Z\" or"
-                        + " 1778826662.123"
-                : "\"" + time.name() + "\" has the zone " + zone + ", whose offset is not known or not the only one:"
-                        + " expected an offset such as +05:30";
+    /** Takes the value of the most preferred name that is valid; the others remain. @return null for none */
+    private <T> T taken(LineAttribute attribute, Function<Given, T> parser) {
+        Given best = null;
+        T value = null;
+        for (Given each : given) {
+            boolean isPreferred = each.meaning().attribute() == attribute
+                    && (best == null || each.meaning().rank() < best.meaning().rank());
+            T parsed = isPreferred ? parser.apply(each) : null;
+            if (parsed != null) {
+                best = each;
+                value = parsed;
+            }
+        }
+        given.remove(best);
+        return value;
     }
 
-    private static BigDecimal exact(Number number) {
-        return number instanceof BigDecimal decimal
-                ? decimal
-                : number instanceof BigInteger integer ? new BigDecimal(integer) : new BigDecimal(number.toString());
+    private String text(LineAttribute attribute) {
+        return taken(attribute, Given::text);
+    }
+
+    private void trace() {
+        TraceId trace = taken(LineAttribute.TRACE, each -> TraceId.parse(each.text()));
+        SpanId span = taken(LineAttribute.SPAN, each -> SpanId.parse(each.text()));
+        SpanId parent = taken(LineAttribute.PARENT, each -> SpanId.parse(each.text()));
+        for (Given each : given) {
+            Matcher header =
+                    each.meaning().attribute() == LineAttribute.TRACE ? TRACEPARENT.matcher(each.text()) : null;
+            if (trace == null && header != null && header.matches()) {
+                trace = TraceId.parse(header.group(1));
+                span = span == null ? SpanId.parse(header.group(2)) : span;
+            }
+        }
+        draft.trace(trace, span, parent);
     }
 
     private void failure() {
-        String whole = text(LineAttribute.FAILURE_TEXT);
-        String type = text(LineAttribute.FAILURE_TYPE);
-        String message = text(LineAttribute.FAILURE_MESSAGE);
-        if (isBlank(whole) && isBlank(type)) {
-            if (message != null) {
-                draft.writer().put(given.get(LineAttribute.FAILURE_MESSAGE).name(), message);
-            }
-            return;
+        String whole = taken(LineAttribute.FAILURE_TEXT, EventAssembler::written);
+        String type = taken(LineAttribute.FAILURE_TYPE, EventAssembler::written);
+        if (whole == null && type == null) {
+            return; // a message of a failure without one is a field
         }
-        Failure failure = isBlank(whole) ? null : FailureLines.parse(whole);
+        String message = taken(LineAttribute.FAILURE_MESSAGE, EventAssembler::written);
+        Failure failure = whole == null ? null : FailureLines.parse(whole);
         if (failure == null) {
-            String what = message != null ? message : isBlank(whole) ? null : whole;
-            failure = new Failure(isBlank(type) ? "error" : type, what, List.of(), 0, 0, null, List.of());
-        } else if (!isBlank(type)) {
+            String what = message != null ? message : whole;
+            failure = new Failure(type == null ? "error" : type, what, List.of(), 0, 0, null, List.of());
+        } else if (type != null) {
             failure = new Failure(
                     type,
                     message == null ? failure.message() : message,
@@ -160,25 +285,12 @@ final class EventAssembler {
         draft.failure(failure);
     }
 
-    private static boolean isBlank(String text) {
-        return text == null || text.isBlank();
+    /** Whether a question names the value, so that it is a field already. */
+    private boolean isAlreadyField(Given rest) {
+        return !isOwn && shape.asked().contains(rest.name());
     }
 
-    private String text(LineAttribute role) {
-        Given value = given.get(role);
-        return value == null ? null : value.value().toString();
-    }
-
-    private <T> T id(LineAttribute role, Function<String, T> parser) {
-        String text = text(role);
-        return text == null ? null : parser.apply(text);
-    }
-
-    /** Adds a value as a field if it is invalid for its attribute. */
-    private <T> T kept(Given value, T meaning) {
-        if (value != null && meaning == null) {
-            draft.writer().put(value.name(), value.value());
-        }
-        return meaning;
+    private static String written(Given each) {
+        return each.value() instanceof String text && !text.isBlank() ? text : null;
     }
 }

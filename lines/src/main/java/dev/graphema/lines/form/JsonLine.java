@@ -1,17 +1,15 @@
 package dev.graphema.lines.form;
 
 import com.fasterxml.jackson.core.JsonFactory;
-import com.fasterxml.jackson.core.JsonLocation;
 import com.fasterxml.jackson.core.JsonParser;
-import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.core.StreamReadConstraints;
 import com.fasterxml.jackson.core.json.JsonReadFeature;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
-import dev.graphema.event.FieldWriter;
 import dev.graphema.format.JsonMember;
+import dev.graphema.lines.shape.LineShape;
 import dev.graphema.text.Decimals;
 import java.io.IOException;
 import java.math.BigDecimal;
@@ -28,8 +26,8 @@ import java.util.regex.Pattern;
  * Reads events from lines that are JSON objects: in the form of {@link dev.graphema.format.JsonLines}, or in that of
  * another program, by the common meaning of names. For one thread.
  *
- * <p>A line that begins as an object is an event: it has the values before any damage, which {@link #damage} describes.
- * Control characters in texts, backslashes before any character, numbers with leading zeros, and bytes that are not
+ * <p>A line that begins as an object is an event. Of a damaged one, all values are read that can be recognised, before and
+ * after the damage, which {@link #damage} describes; of a repeated name, the values are a list. Control characters in texts, backslashes before any character, numbers with leading zeros, and bytes that are not
  * UTF-8, which become U+FFFD, are accepted. An object without a time is an event without a time.
  */
 public final class JsonLine {
@@ -53,10 +51,15 @@ public final class JsonLine {
 
     private static final Pattern EVENT_ID = Pattern.compile("[0-9a-f]{16}-[0-9]{1,18}");
 
+    /** The most damaged parts of a line behind which reading continues. */
+    private static final int MOST_DAMAGED_PARTS = 50;
+
     private final EventAssembler assembly;
     private Draft draft;
-    private String damage;
-    private boolean isObject;
+    private boolean isOwn;
+
+    /** What was read of a value before the damage in it; null for nothing. */
+    private Object begun;
 
     /** Reads names with their common meaning. */
     public JsonLine() {
@@ -64,78 +67,119 @@ public final class JsonLine {
     }
 
     public JsonLine(LineShape shape) {
-        assembly = new EventAssembler(shape);
+        this(shape, null);
+    }
+
+    /** @param observer receives all values, too; null for none */
+    JsonLine(LineShape shape, LineValues observer) {
+        assembly = new EventAssembler(shape, observer);
     }
 
     /**
      * Reads the event of a line.
      *
      * @param place the time that determines the position of an event without a time, in nanoseconds since 1970
+     * @param isOwn whether it was written by Graphema
      * @throws UnreadableLineException if the bytes do not begin as a JSON object
      */
-    public Event read(byte[] bytes, int from, int to, long place) throws UnreadableLineException {
-        damage = null;
-        isObject = false;
-        draft = assembly.begin();
-        try (JsonParser json = JSON.createParser(bytes, from, to - from)) {
-            object(json);
-        } catch (IOException e) {
-            readDecoded(new String(bytes, from, to - from, StandardCharsets.UTF_8), e);
-        }
-        if (!isObject) {
+    public Event read(byte[] bytes, int from, int to, long place, boolean isOwn) throws UnreadableLineException {
+        if (from >= to || bytes[from] != '{') {
             throw new UnreadableLineException("expected a JSON object");
         }
-        Event event = assembly.finishWithin(place).finish();
-        damage = damage == null ? assembly.defect() : damage;
-        return event;
-    }
-
-    /** As above, for an event that must have a time. @throws UnreadableLineException also if it has none */
-    public Event read(byte[] bytes, int from, int to) throws UnreadableLineException {
-        Event event = read(bytes, from, to, 0);
-        if (!event.hasTime()) {
-            throw new UnreadableLineException(damage);
+        this.isOwn = isOwn;
+        draft = assembly.begin(isOwn);
+        if (!isObject(bytes, from, to)) {
+            readDamaged(bytes, from, to);
         }
-        return event;
+        return assembly.finish(place).finish();
     }
 
-    /** Returns the damage of the last line; null for none. */
-    public String damage() {
-        return damage;
+    /** Returns what is wrong with the last line; null for nothing. */
+    public LineDamage damage() {
+        return assembly.damage();
     }
 
-    /** The parser stops at bytes that are not UTF-8. As text, with U+FFFD instead, the line may be complete. */
-    private void readDecoded(String line, IOException before) {
-        if (line.indexOf('\uFFFD') < 0) {
-            damage = damage(before);
+    /** Reads a line without damage. @return false if it is damaged; then it must be read again */
+    private boolean isObject(byte[] bytes, int from, int to) {
+        try (JsonParser json = JSON.createParser(bytes, from, to - from)) {
+            json.nextToken();
+            members(json);
+            return json.nextToken() == null;
+        } catch (IOException e) {
+            return false;
+        }
+    }
+
+    /** Reads all parts of a line that can be read, with U+FFFD instead of bytes that are not UTF-8. */
+    private void readDamaged(byte[] bytes, int from, int to) {
+        draft = assembly.begin(isOwn);
+        String line = new String(bytes, from, to - from, StandardCharsets.UTF_8);
+        int at = 0;
+        for (int parts = 0; at >= 0 && parts < MOST_DAMAGED_PARTS; parts++) {
+            at = readPart(at == 0 ? line : "{" + line.substring(at), line.length() - at, line);
+        }
+        if (line.indexOf('\uFFFD') >= 0) {
+            assembly.damaged(LineDamage.NOT_UTF8);
+        }
+    }
+
+    /**
+     * Reads members up to the next damage.
+     *
+     * @param part the rest of the line, in a form that begins as an object
+     * @param left the number of characters of the line in it
+     * @return where reading continues in the line; -1 if at its end
+     */
+    private int readPart(String part, int left, String line) {
+        int before = line.length() - left;
+        int added = part.length() - left;
+        String name = null;
+        begun = null;
+        JsonParser json = null;
+        try (JsonParser parser = JSON.createParser(part)) {
+            json = parser;
+            parser.nextToken();
+            while (parser.nextToken() != JsonToken.END_OBJECT) {
+                name = parser.currentName();
+                begun = null;
+                parser.nextToken();
+                top(name, parser);
+                name = null;
+            }
+            int end = (int) parser.currentLocation().getCharOffset() - added + before;
+            if (line.substring(end).isBlank()) {
+                return -1;
+            }
+            assembly.damaged(LineDamage.MORE_BEHIND);
+            return DamagedJson.nextMember(line, end);
+        } catch (IOException e) {
+            int place = DamagedJson.place(e, json);
+            int at = Math.min(line.length(), Math.max(0, place - added) + before);
+            int next = DamagedJson.nextMember(line, at);
+            boolean isCutOff = next < 0 && !line.endsWith("}");
+            assembly.damaged(isCutOff ? LineDamage.CUT_OFF : LineDamage.NOT_JSON);
+            damagedValue(name, line, before, at);
+            return next;
+        }
+    }
+
+    /** Adds what can be read of a damaged value. @param name its name; null if the parser does not know it */
+    private void damagedValue(String name, String line, int from, int at) {
+        if (begun != null) {
+            assembly.take(name, begun);
             return;
         }
-        draft = assembly.begin();
-        damage = "bytes that are not UTF-8 are shown as U+FFFD";
-        try (JsonParser json = JSON.createParser(line)) {
-            object(json);
-        } catch (IOException e) {
-            damage = damage(e);
+        String open = name == null ? DamagedJson.openName(line, from, at) : name;
+        if (open != null) {
+            assembly.replace(open, DamagedJson.valueOf(open, line, from, at));
         }
     }
 
-    /** Messages of the library mention its options. */
-    private static String damage(IOException problem) {
-        JsonLocation place = problem instanceof JsonProcessingException e ? e.getLocation() : null;
-        return place == null
-                ? "the rest of the line is not JSON"
-                : "not JSON from column " + place.getColumnNr() + " on: the event has what was read before that";
-    }
-
-    private void object(JsonParser json) throws IOException {
-        isObject = json.nextToken() == JsonToken.START_OBJECT;
-        while (isObject && json.nextToken() != JsonToken.END_OBJECT) {
+    private void members(JsonParser json) throws IOException {
+        while (json.nextToken() != JsonToken.END_OBJECT) {
             String name = json.currentName();
             json.nextToken();
             top(name, json);
-        }
-        if (isObject && json.nextToken() != null) {
-            damage = "there is more behind the JSON object";
         }
     }
 
@@ -146,15 +190,15 @@ public final class JsonLine {
             case VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT -> number(name, json);
             case VALUE_TRUE -> bool(name);
             case START_OBJECT -> object(name, json);
-            case VALUE_NULL -> nothing(name, json);
-            default -> field(name, json, draft.writer());
+            case VALUE_NULL -> nothing(name);
+            default -> assembly.take(name, value(json));
         }
     }
 
     /** An event without a time is written with null. */
-    private void nothing(String name, JsonParser json) throws IOException {
+    private void nothing(String name) {
         if (!JsonMember.TIME.is(name)) {
-            field(name, json, draft.writer());
+            assembly.take(name, null);
         }
     }
 
@@ -183,7 +227,7 @@ public final class JsonLine {
         } else if (JsonMember.HELD.is(name)) {
             draft.held(true);
         } else {
-            draft.writer().put(name, true);
+            assembly.take(name, true);
         }
     }
 
@@ -191,33 +235,17 @@ public final class JsonLine {
         if (JsonMember.FAILURE.is(name)) {
             draft.failure(failure(json));
         } else if (JsonMember.FIELDS.is(name)) {
-            fields(json, draft.writer());
-        } else if (LineAttribute.isGroup(name)) {
-            while (json.nextToken() != JsonToken.END_OBJECT) {
-                String inside = name + "." + json.currentName();
-                json.nextToken();
-                assembly.take(inside, value(json));
-            }
+            fields(json);
         } else {
-            field(name, json, draft.writer());
+            assembly.take(name, value(json));
         }
     }
 
-    private static void fields(JsonParser json, FieldWriter to) throws IOException {
+    private void fields(JsonParser json) throws IOException {
         while (json.nextToken() != JsonToken.END_OBJECT) {
             String name = json.currentName();
             json.nextToken();
-            field(name, json, to);
-        }
-    }
-
-    private static void field(String name, JsonParser json, FieldWriter to) throws IOException {
-        switch (json.currentToken()) {
-            case VALUE_STRING -> to.put(name, meaning(json.getText()));
-            case VALUE_TRUE, VALUE_FALSE -> to.put(name, json.getBooleanValue());
-            case VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT -> to.put(name, number(json));
-            case VALUE_NULL -> to.put(name, (String) null);
-            default -> to.put(name, value(json));
+            assembly.field(name, value(json));
         }
     }
 
@@ -251,29 +279,56 @@ public final class JsonLine {
         };
     }
 
-    private static Object value(JsonParser json) throws IOException {
+    private Object value(JsonParser json) throws IOException {
         return switch (json.currentToken()) {
-            case START_OBJECT -> {
-                Map<String, Object> group = new LinkedHashMap<>();
-                while (json.nextToken() != JsonToken.END_OBJECT) {
-                    String name = json.currentName();
-                    json.nextToken();
-                    group.put(name, value(json));
-                }
-                yield group;
-            }
-            case START_ARRAY -> {
-                List<Object> items = new ArrayList<>();
-                while (json.nextToken() != JsonToken.END_ARRAY) {
-                    items.add(value(json));
-                }
-                yield items;
-            }
+            case START_OBJECT -> group(json);
+            case START_ARRAY -> list(json);
             case VALUE_STRING -> meaning(json.getText());
             case VALUE_TRUE, VALUE_FALSE -> json.getBooleanValue();
             case VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT -> number(json);
             default -> null;
         };
+    }
+
+    private Map<String, Object> group(JsonParser json) throws IOException {
+        Map<String, Object> group = new LinkedHashMap<>();
+        String name = null;
+        try {
+            while (json.nextToken() != JsonToken.END_OBJECT) {
+                name = json.currentName();
+                json.nextToken();
+                Object value = value(json);
+                if (group.putIfAbsent(name, value) != null) {
+                    assembly.damaged(LineDamage.REPEATED_NAME);
+                    group.put(name, EventAssembler.both(group.get(name), value));
+                }
+                name = null;
+            }
+            return group;
+        } catch (IOException e) {
+            if (name != null && begun != null) {
+                group.put(name, begun);
+            }
+            begun = group;
+            throw e;
+        }
+    }
+
+    private List<Object> list(JsonParser json) throws IOException {
+        List<Object> items = new ArrayList<>();
+        try {
+            while (json.nextToken() != JsonToken.END_ARRAY) {
+                begun = null;
+                items.add(value(json));
+            }
+            return items;
+        } catch (IOException e) {
+            if (begun != null) {
+                items.add(begun);
+            }
+            begun = items;
+            throw e;
+        }
     }
 
     private static Failure failure(JsonParser json) throws IOException {

@@ -4,76 +4,162 @@ import com.google.re2j.Matcher;
 import com.google.re2j.Pattern;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Failure;
+import dev.graphema.event.Level;
+import dev.graphema.lines.shape.Levels;
+import dev.graphema.lines.shape.LineShape;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 
 /**
- * Reads events from lines of text: by the user-defined pattern, as RFC 5424, or as {@code key=value} pairs.
- * Continuation lines, such as those of a stack trace, are added to their event. For one thread.
+ * Reads events from lines of text: by the user-defined pattern, as syslog or access logs, as {@code key=value} pairs, or
+ * as text that begins with a time and perhaps a level. Continuation lines, such as those of a stack trace, are added to
+ * their event. Any other line is an event without a time. For one thread.
  */
 public final class TextLine {
     private final LineShape shape;
     private final EventAssembler assembly;
     private final List<String> groups;
     private final SyslogLine syslog = new SyslogLine();
+    private final TextHead head;
+    private boolean isText;
+    private boolean isTimed;
+    private boolean isRecognised;
 
     public TextLine(LineShape shape) {
+        this(shape, null);
+    }
+
+    /** @param observer receives all values, too; null for none */
+    TextLine(LineShape shape, LineValues observer) {
         this.shape = shape;
-        this.assembly = new EventAssembler(shape);
+        this.assembly = new EventAssembler(shape, observer);
+        this.head = new TextHead(shape.times(), shape.inferred());
         this.groups = shape.pattern() == null
                 ? List.of()
                 : new ArrayList<>(shape.pattern().namedGroups().keySet());
     }
 
-    /** Reads the event that the line begins; the next line ends it. @throws UnreadableLineException if it is none */
-    public Draft read(byte[] bytes, int from, int to) throws UnreadableLineException {
+    /**
+     * Reads the event that the line begins; the next line ends it.
+     *
+     * @param place the time that determines the position of an event without a time, in nanoseconds since 1970
+     */
+    public Draft read(byte[] bytes, int from, int to, long place) {
         String line = new String(bytes, from, to - from, StandardCharsets.UTF_8);
-        Pattern pattern = shape.pattern();
-        if (pattern != null) {
-            Matcher matcher = pattern.matcher(line);
-            if (matcher.find()) {
-                return matched(matcher);
-            }
-            throw new UnreadableLineException("does not match the pattern");
+        assembly.begin(false);
+        isText = false;
+        isTimed = false;
+        isRecognised = true;
+        if (line.indexOf('\uFFFD') >= 0) {
+            assembly.damaged(LineDamage.NOT_UTF8);
         }
-        assembly.begin();
-        boolean isEvent = SyslogLine.isSyslog(line) ? syslog.read(line, assembly) : KeyValueLine.read(line, assembly);
-        if (!isEvent) {
-            throw new UnreadableLineException(
-                    "expected a JSON object, key=value pairs or RFC 5424; for other lines, give a pattern");
+        if (!matches(line) && !isStandard(line)) {
+            isText = true;
+            text(line);
         }
-        return assembly.finish();
+        return assembly.finish(place);
     }
 
-    /** Returns whether the line continues the previous event. */
-    public boolean isContinuation(byte[] bytes, int from, int to) {
-        String line = new String(bytes, from, Math.min(to - from, 400), StandardCharsets.UTF_8);
-        return shape.pattern() == null
-                ? FailureLines.isContinuation(line)
-                : !shape.pattern()
+    /** Returns what is wrong with the last line; null for nothing. */
+    public LineDamage damage() {
+        return assembly.damage();
+    }
+
+    /** Returns whether the last line has a time, a level or pairs of names and values, and is not only text. */
+    public boolean isRecognised() {
+        return isRecognised;
+    }
+
+    /** Returns whether the last line is text, not in a form of names and values or of a standard. */
+    boolean isText() {
+        return isText;
+    }
+
+    /** Returns whether the last line is text that begins with a time. */
+    boolean isTimed() {
+        return isTimed;
+    }
+
+    /** Returns whether, in the last line, a word of the level follows the time. */
+    boolean hasLevelBehindTime() {
+        return isTimed && head.hasLevelBehindTime();
+    }
+
+    /** Returns whether a line matches the user-defined pattern. */
+    public boolean matchesPattern(byte[] bytes, int from, int to) {
+        return shape.pattern() != null
+                && shape.pattern()
                         .matcher(new String(bytes, from, to - from, StandardCharsets.UTF_8))
                         .find();
     }
 
-    /** Adds continuation lines: a failure, or more of the message. */
-    public static void add(Draft draft, String more) {
-        Failure failure = FailureLines.parse(more);
-        if (failure != null && draft.failure() == null) {
-            draft.failure(failure);
-        } else {
-            draft.message(draft.message() == null ? more : draft.message() + "\n" + more);
+    /** Returns whether the line continues the previous event. */
+    public boolean isContinuation(byte[] bytes, int from, int to) {
+        if (shape.pattern() != null) {
+            return !matchesPattern(bytes, from, to);
         }
+        String line = new String(bytes, from, Math.min(to - from, 400), StandardCharsets.UTF_8);
+        return FailureLines.isContinuation(line)
+                || shape.inferred().isTimed() && isTimed && !line.startsWith("<") && !head.read(line);
     }
 
-    private Draft matched(Matcher matcher) throws UnreadableLineException {
-        assembly.begin();
+    /** Adds continuation lines: a failure, or more of the message, perhaps after its level. */
+    public static void add(Draft draft, String more) {
+        Failure failure = draft.failure() == null ? FailureLines.parse(more) : null;
+        if (failure != null) {
+            draft.failure(failure);
+            return;
+        }
+        int colon = more.indexOf(": ");
+        Level level = draft.level() == null && colon > 0 && colon < 12 && Levels.isWord(more.substring(0, colon))
+                ? Levels.of("level", more.substring(0, colon))
+                : null;
+        if (level != null) {
+            draft.level(level);
+        }
+        draft.message(draft.message() == null ? more : draft.message() + "\n" + more);
+    }
+
+    private boolean matches(String line) {
+        Pattern pattern = shape.pattern();
+        if (pattern == null) {
+            return false;
+        }
+        Matcher matcher = pattern.matcher(line);
+        if (!matcher.find()) {
+            return false;
+        }
         for (String group : groups) {
             String value = matcher.group(group);
             if (value != null) {
                 assembly.take(group, KeyValueLine.meaning(value));
             }
         }
-        return assembly.finish();
+        return true;
+    }
+
+    private boolean isStandard(String line) {
+        return SyslogLine.isSyslog(line) && syslog.read(line, assembly)
+                || KeyValueLine.beginsWithPair(line) && KeyValueLine.read(line, assembly)
+                || AccessLine.read(line, assembly);
+    }
+
+    private void text(String line) {
+        int behindPriority = SyslogLine.priority(line, assembly);
+        String body = line.substring(behindPriority);
+        boolean hasTime = head.read(body);
+        isTimed = hasTime && head.beginsWithTime();
+        if (head.level() != null) {
+            assembly.take("level", head.level());
+        }
+        int message = -1;
+        if (hasTime) {
+            assembly.take("time", head.time());
+            message = isTimed ? head.hostAndProgram(assembly, behindPriority > 0 || head.isYearAssumed()) : -1;
+        }
+        boolean hasPairs = KeyValueLine.pairs(body, head.behindTime(), assembly);
+        isRecognised = hasTime || hasPairs || head.level() != null || behindPriority > 0;
+        assembly.take("message", message >= 0 ? body.substring(message) : head.message());
     }
 }

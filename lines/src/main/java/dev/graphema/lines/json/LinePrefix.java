@@ -43,6 +43,11 @@ public final class LinePrefix {
 
     private LinePrefix() {}
 
+    /** Returns whether a line is Graphema JSON. */
+    public static boolean isOwn(byte[] bytes, int from, int to) {
+        return to - from > LEVEL_AT && hasLevel(bytes, from);
+    }
+
     /**
      * Returns whether time and level are at their positions in the bytes from here on; there must be {@link #LEVEL_AT}
      * of them.

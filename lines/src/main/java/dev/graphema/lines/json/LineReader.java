@@ -1,6 +1,6 @@
 package dev.graphema.lines.json;
 
-import dev.graphema.lines.form.LineShape;
+import dev.graphema.lines.shape.LineShape;
 import java.io.Closeable;
 import java.io.IOException;
 import java.io.InputStream;
@@ -163,6 +163,18 @@ public final class LineReader implements Closeable {
     /** Returns whether the line is in braces, as a JSON object is. */
     public boolean isInBraces() {
         return lineEnd > lineStart && bytes[lineStart] == '{' && bytes[lineEnd - 1] == '}';
+    }
+
+    /** Returns whether the line begins as a JSON object, whatever its end is. */
+    public boolean isObject() {
+        if (lineEnd <= lineStart || bytes[lineStart] != '{') {
+            return false;
+        }
+        int at = lineStart + 1;
+        while (at < lineEnd && (isBlank(bytes[at]) || bytes[at] == '\r')) {
+            at++;
+        }
+        return at < lineEnd && (bytes[at] == '"' || bytes[at] == '}');
     }
 
     @Override

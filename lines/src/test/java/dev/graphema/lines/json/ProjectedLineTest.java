@@ -69,7 +69,7 @@ class ProjectedLineTest {
                 names.add(Name.of(NAMES.get(random.nextInt(NAMES.size()))));
             }
             byte[] line = Samples.text(event(random)).strip().getBytes(StandardCharsets.UTF_8);
-            Event whole = new JsonLine().read(line, 0, line.length);
+            Event whole = new JsonLine().read(line, 0, line.length, 0, true);
             // As in a file, where other bytes stand around.
             int before = random.nextInt(9);
             byte[] around = new byte[before + line.length + random.nextInt(9)];
@@ -187,7 +187,12 @@ class ProjectedLineTest {
             assertEquals("A3", own.value(0), line);
             byte[] bytes = line.getBytes(StandardCharsets.UTF_8);
             assertEquals(
-                    "A3", new JsonLine().read(bytes, 0, bytes.length).fields().get("lane"), line);
+                    "A3",
+                    new JsonLine()
+                            .read(bytes, 0, bytes.length, 0, true)
+                            .fields()
+                            .get("lane"),
+                    line);
         }
         ProjectedLine own = new ProjectedLine(Projection.of(List.of(Name.of("lane"))));
         assertTrue(read(own, line("\"fields\":{\"plane\":1,\"a\":\"lane\"}")));

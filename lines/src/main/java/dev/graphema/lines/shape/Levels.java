@@ -1,4 +1,4 @@
-package dev.graphema.lines.form;
+package dev.graphema.lines.shape;
 
 import dev.graphema.event.Level;
 import java.util.HashMap;
@@ -37,7 +37,7 @@ public final class Levels {
     }
 
     /** Returns the level of a text under this name, or null. */
-    static Level of(String name, String text) {
+    public static Level of(String name, String text) {
         Level level = Level.of(text);
         if (level != null) {
             return level == Level.OFF ? null : level;
@@ -48,8 +48,14 @@ public final class Levels {
                 : BY_NAME.get(trimmed.toLowerCase(Locale.ROOT));
     }
 
+    /** Returns whether a text is a word of a level, not only a letter or a number. */
+    public static boolean isWord(String text) {
+        String word = text.strip().toLowerCase(Locale.ROOT);
+        return word.length() > 2 && BY_NAME.containsKey(word) && !word.equals("all") && !word.equals("config");
+    }
+
     /** Returns the level of a number under this name, or null. */
-    static Level ofNumber(String name, long number) {
+    public static Level ofNumber(String name, long number) {
         String lower = name.toLowerCase(Locale.ROOT);
         if (lower.contains("number")) {
             return number >= 1 && number <= 24 ? IN_ORDER[(int) (number - 1) / 4] : null;
@@ -62,7 +68,7 @@ public final class Levels {
     }
 
     /** Returns the level of a syslog severity, 0 to 7. */
-    static Level ofSyslog(int severity) {
+    public static Level ofSyslog(int severity) {
         return SYSLOG[severity];
     }
 }

@@ -1,0 +1,15 @@
+package dev.graphema.lines.form;
+
+/** Receives the values of a line. */
+interface LineValues {
+    /**
+     * Receives a value.
+     *
+     * @param name its name
+     * @param value text, a number, a boolean, a duration, a list, a group as a map, or null
+     */
+    void take(String name, Object value);
+
+    /** Receives what is wrong with the line. */
+    void damaged(LineDamage damage);
+}

@@ -1,0 +1,123 @@
+package dev.graphema.lines.shape;
+
+import com.google.re2j.Pattern;
+import com.google.re2j.PatternSyntaxException;
+import dev.graphema.lines.time.TimeRules;
+import dev.graphema.text.Nearest;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+
+/**
+ * How the lines of a log are read, in addition to the common forms and names. Immutable.
+ *
+ * @param mapping the meaning of names that the user defines
+ * @param pattern for lines of plain text, with named groups such as {@code (?P<time>\S+) (?P<level>\w+)
+ *     (?P<message>.*)}; null for none
+ * @param asked the names in a question: their values are also fields
+ * @param times what is known of the times
+ * @param inferred what the first lines of the log show
+ */
+public record LineShape(
+        Map<String, Meaning> mapping, Pattern pattern, Set<String> asked, TimeRules times, InferredShape inferred) {
+    /** The longest line that is read, in bytes. */
+    public static final int MAX_LINE = 16 * 1024 * 1024;
+
+    /** The common forms only. */
+    public static final LineShape USUAL = new LineShape(Map.of(), null, Set.of(), TimeRules.USUAL, InferredShape.NONE);
+
+    /** In mappings, what names of fields are that would be recognised as attributes. */
+    private static final String FIELD = "field";
+
+    /** The user's names come before all others. */
+    private static final int RANK = -1;
+
+    public LineShape {
+        mapping = Map.copyOf(mapping);
+        asked = Set.copyOf(asked);
+        Objects.requireNonNull(times, "times");
+        Objects.requireNonNull(inferred, "inferred");
+    }
+
+    /** Returns the shape with more names of a question. */
+    public LineShape asking(Set<String> names) {
+        if (asked.containsAll(names)) {
+            return this;
+        }
+        Set<String> all = new HashSet<>(asked);
+        all.addAll(names);
+        return new LineShape(mapping, pattern, all, times, inferred);
+    }
+
+    /** Returns the shape with what is known of the times. */
+    public LineShape timed(TimeRules rules) {
+        return new LineShape(mapping, pattern, asked, rules, inferred);
+    }
+
+    /** Returns the shape with what the first lines of a log show. */
+    public LineShape inferred(InferredShape shape) {
+        return new LineShape(mapping, pattern, asked, times, shape);
+    }
+
+    /**
+     * Returns the shape with a mapping such as {@code time=when,level=sev,field=event}; {@code field} means that a name
+     * is not an attribute.
+     *
+     * @throws IllegalArgumentException if it is invalid
+     */
+    public LineShape mapped(String text) {
+        List<String> expected = new ArrayList<>(LineAttribute.texts());
+        expected.add(FIELD);
+        Map<String, Meaning> all = new LinkedHashMap<>(mapping);
+        for (String part : text.split(",")) {
+            int equals = part.indexOf('=');
+            String what = (equals < 0 ? part : part.substring(0, equals)).strip();
+            LineAttribute attribute = equals < 0 ? null : LineAttribute.of(what);
+            boolean isField = equals >= 0 && what.equalsIgnoreCase(FIELD);
+            if (attribute == null && !isField) {
+                throw new IllegalArgumentException("\"" + part.strip() + "\" is not a valid mapping: expected one of "
+                        + String.join(", ", expected) + ", then = and the name in the log"
+                        + Nearest.hint(what, expected));
+            }
+            String name = part.substring(equals + 1).strip();
+            all.put(name, isField ? Meaning.FIELD : new Meaning(attribute, RANK));
+        }
+        return new LineShape(all, pattern, asked, times, inferred);
+    }
+
+    /**
+     * Returns the shape with a pattern for lines of plain text, in RE2 syntax.
+     *
+     * @throws IllegalArgumentException if it is invalid, or has no group for the time
+     */
+    public LineShape matching(String regex) {
+        Pattern compiled;
+        try {
+            compiled = Pattern.compile(regex);
+        } catch (PatternSyntaxException e) {
+            throw new IllegalArgumentException(
+                    "\"" + regex + "\" is not a valid pattern in RE2 syntax: " + e.getDescription(), e);
+        }
+        boolean hasTime = compiled.namedGroups().keySet().stream()
+                .anyMatch(name -> meaning(name).attribute() == LineAttribute.TIME);
+        if (!hasTime) {
+            throw new IllegalArgumentException("\"" + regex
+                    + "\" has no group for the time: expected one such as (?P<time>\\S+), and more such as (?P<level>\\w+)"
+                    + " and (?P<message>.*)");
+        }
+        return new LineShape(mapping, compiled, asked, times, inferred);
+    }
+
+    /** Returns the meaning of a name: as the user defines, as the first lines show, or its common one. */
+    public Meaning meaning(String name) {
+        Meaning given = mapping.get(name);
+        if (given == null) {
+            given = inferred.names().get(name);
+        }
+        return given == null ? CommonNames.meaning(name) : given;
+    }
+}

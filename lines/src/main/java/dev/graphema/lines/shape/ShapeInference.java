@@ -1,0 +1,122 @@
+package dev.graphema.lines.shape;
+
+import dev.graphema.lines.time.DateOrder;
+import dev.graphema.lines.time.TimeReader;
+import dev.graphema.lines.time.TimeRules;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.function.ToDoubleFunction;
+
+/**
+ * Infers the shape of a log from its first lines: which names are attributes, if the names do not say so but their values
+ * leave no doubt; the order of day and month; and whether lines of text begin with a time, and a level behind it. For one
+ * thread.
+ */
+public final class ShapeInference {
+    private static final int MOST_NAMES = 2_000;
+    private static final int DEEPEST = 3;
+
+    /** Names that only values show come behind all others. */
+    private static final int RANK = Meaning.CERTAIN + 19;
+
+    private final TimeReader reader;
+    private final Map<String, NameStatistics> names = new LinkedHashMap<>();
+    private long structured;
+    private long texts;
+    private long timed;
+    private long withLevel;
+    private DateOrder order;
+    private boolean isOrderDisputed;
+
+    /** @param rules what is known of the times */
+    public ShapeInference(TimeRules rules) {
+        reader = new TimeReader(rules);
+    }
+
+    /** Adds a value of a line. */
+    public void value(String name, Object value) {
+        value(name, value, 1);
+    }
+
+    private void value(String name, Object value, int depth) {
+        if (value instanceof Map<?, ?> group) {
+            if (depth < DEEPEST) {
+                group.forEach((inner, each) -> value(name + "." + inner, each, depth + 1));
+            }
+            return;
+        }
+        NameStatistics known = names.get(name);
+        if (known == null && names.size() < MOST_NAMES) {
+            known = new NameStatistics(name);
+            names.put(name, known);
+        }
+        if (known != null) {
+            known.add(value, reader);
+        }
+        if (value instanceof String text && reader.parse(text) != null) {
+            proven(reader.provenOrder());
+        }
+    }
+
+    /** Adds the end of a line of names and values. */
+    public void structuredLine() {
+        structured++;
+    }
+
+    /**
+     * Adds a line of text.
+     *
+     * @param beginsWithTime whether it begins with a time
+     * @param hasLevel whether a word of the level follows the time
+     */
+    public void textLine(boolean beginsWithTime, boolean hasLevel) {
+        texts++;
+        timed += beginsWithTime ? 1 : 0;
+        withLevel += hasLevel ? 1 : 0;
+    }
+
+    private void proven(DateOrder proven) {
+        isOrderDisputed |= proven != null && order != null && proven != order;
+        order = proven == null ? order : proven;
+    }
+
+    /** Returns the shape. */
+    public InferredShape shape() {
+        Map<String, Meaning> meanings = new HashMap<>();
+        if (!isNamed(LineAttribute.TIME)) {
+            add(meanings, LineAttribute.TIME, each -> each.isTime(structured) ? 2 : each.isEpoch(structured) ? 1 : 0);
+        }
+        if (!isNamed(LineAttribute.LEVEL)) {
+            add(meanings, LineAttribute.LEVEL, each -> each.isLevel(structured) ? 1 : 0);
+        }
+        if (!isNamed(LineAttribute.MESSAGE)) {
+            add(meanings, LineAttribute.MESSAGE, each -> each.sentenceWords(structured));
+        }
+        return new InferredShape(
+                meanings, isOrderDisputed ? null : order, timed * 2 > texts, withLevel * 5 >= timed * 4 && timed > 0);
+    }
+
+    /** Whether a name says that it is this attribute, so that values need not. */
+    private boolean isNamed(LineAttribute attribute) {
+        return names.keySet().stream().map(CommonNames::meaning).anyMatch(each -> each.attribute() == attribute);
+    }
+
+    /** Adds the name with the highest positive score, the first one of several. */
+    private void add(Map<String, Meaning> to, LineAttribute attribute, ToDoubleFunction<NameStatistics> score) {
+        NameStatistics best = null;
+        double most = 0;
+        for (NameStatistics each : names.values()) {
+            double of = CommonNames.meaning(each.name()).isField() && !to.containsKey(each.name())
+                    ? score.applyAsDouble(each)
+                    : 0;
+            if (of > most) {
+                best = each;
+                most = of;
+            }
+        }
+        if (best != null) {
+            to.put(best.name(), new Meaning(attribute, RANK));
+        }
+    }
+}
