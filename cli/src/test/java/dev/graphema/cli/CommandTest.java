@@ -12,6 +12,8 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.Arrays;
 import java.util.List;
 import java.util.zip.GZIPOutputStream;
@@ -94,14 +96,18 @@ class CommandTest extends CommandFixture {
     }
 
     @Test
-    void linesThatAreNoEventsAreReportedAndTheRestIsShown() throws IOException {
-        Files.writeString(
-                logs.resolve("deck-2.jsonl"), "nonsense\n".repeat(5), java.nio.file.StandardOpenOption.APPEND);
-        assertEquals(0, run("find", "level = info", "--in", logs.toString()));
-        assertTrue(output.contains("next day"));
-        assertTrue(error.startsWith("5 lines are not events and were ignored:\n  " + logs.resolve("deck-2.jsonl")
-                + ":3: expected a JSON object, key="));
-        assertTrue(error.contains("  and 2 more; --unreadable shows them\n"));
+    void damagedEventsAreReportedWithOneLineForEachReasonWhateverIsSearched() throws IOException {
+        Path file = logs.resolve("deck-2.jsonl");
+        Files.writeString(file, "nonsense\n".repeat(5) + "{\"level\":\"info\",\"n\":1\n", StandardOpenOption.APPEND);
+        for (String condition : List.of("level = info", "\"next day\"", "instance = deck-2", "booking exists")) {
+            assertEquals(0, run("find", condition, "--in", logs.toString()), condition);
+            assertTrue(
+                    error.startsWith("5 events read in part: there is no time (" + file + ":3, " + file + ":4, " + file
+                            + ":5 and 2 more; --unreadable shows them)\n1 event read in part: the line is cut off ("
+                            + file
+                            + ":8)\n"),
+                    error);
+        }
     }
 
     @Test
@@ -134,7 +140,7 @@ class CommandTest extends CommandFixture {
         input = new ByteArrayInputStream(bytes, 0, bytes.length - 4);
         assertEquals(0, run("find", "--as", "json", "--in", "-"));
         assertTrue(output.endsWith(last), output);
-        assertTrue(error.contains("the compressed bytes are cut off or damaged here"), error);
+        assertTrue(error.contains("1 line ignored: the compressed bytes are cut off or damaged here"), error);
     }
 
     private static String line(int second) {

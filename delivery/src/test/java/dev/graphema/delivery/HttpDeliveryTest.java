@@ -226,7 +226,7 @@ class HttpDeliveryTest {
             exchange.close();
         });
         server.start();
-        SinkSettings sink = sink(0).set(HttpKind.TIMEOUT, Duration.ofSeconds(5))
+        SinkSettings sink = sink(0).set(HttpKind.TIMEOUT, LIMIT)
                 .set(
                         HttpKind.URL,
                         URI.create("https://127.0.0.1:" + server.getAddress().getPort() + "/in"));
@@ -234,7 +234,7 @@ class HttpDeliveryTest {
                 .sink("collector", sink.set(Tls.TRUST, certificate.authority())))) {
             say(graphema, 0, 1);
             graphema.flush(LIMIT);
-            assertEquals(1, taken.size());
+            await().atMost(LIMIT).untilAsserted(() -> assertEquals(1, taken.size()));
         }
         try (Graphema graphema = Graphema.isolated(
                 settings -> settings.spoolPath(folder.resolve("wary")).sink("collector", sink))) {

@@ -148,7 +148,7 @@ class FileChunkTest {
         Files.write(file, lines);
         Coverage coverage = Asked.at(file).newest(1).coverage();
         assertEquals(1, coverage.damagedCount());
-        assertEquals(EVENTS - 9, coverage.damaged().get(0).line());
+        assertEquals(EVENTS - 9, coverage.damaged().get(0).places().get(0).line());
     }
 
     @Test

@@ -154,8 +154,12 @@ class LineFilesTest {
         assertEquals(134, messages.size());
         assertEquals(0, coverage.unreadableCount());
         assertEquals(132, coverage.damagedCount());
-        assertEquals(CoverageBuilder.MOST_PLACES, coverage.damaged().size());
-        assertEquals(file + ":2: there is no time", coverage.damaged().get(0).toString());
+        Coverage.Problem timeless = coverage.damaged().get(0);
+        assertEquals("there is no time", timeless.reason());
+        assertEquals(131, timeless.count());
+        assertEquals(CoverageBuilder.MOST_PLACES, timeless.places().size());
+        assertEquals(file + ":2: there is no time", timeless.places().get(0).toString());
+        assertEquals("the line is cut off", coverage.damaged().get(1).reason());
         assertEquals(1, coverage.files());
     }
 

@@ -90,7 +90,7 @@ final class InputOptions {
                 "The settings with which the logs were redacted, with the same key in the environment: a plain value in"
                         + " the condition then also matches its replacement, such as its pseudonym.");
         allUnreadable = how.flag(
-                "--unreadable", "Show the positions of up to 100 lines that are not events, instead of three.");
+                "--unreadable", "Show the positions of up to 100 lines of each kind of damage, instead of three.");
     }
 
     private static ZoneId zone(String text) {
@@ -220,34 +220,29 @@ final class InputOptions {
         return in.value().contains("-");
     }
 
-    /** Reports lines that could not be read. */
+    /** Reports lines that could not be read, and events that were read in part, with one line for each reason. */
     void complain(Coverage coverage, Console console) {
-        list(
-                coverage.unreadableCount(),
-                coverage.unreadable(),
-                "1 line is not an event and was ignored:",
-                " lines are not events and were ignored:",
-                console);
-        list(
-                coverage.damagedCount(),
-                coverage.damaged(),
-                "1 event is damaged and was read in part:",
-                " events are damaged and were read in part:",
-                console);
+        coverage.unreadable()
+                .forEach(problem ->
+                        console.say(Counted.of(problem.count(), "line") + " ignored: " + description(problem)));
+        coverage.damaged()
+                .forEach(problem ->
+                        console.say(Counted.of(problem.count(), "event") + " read in part: " + description(problem)));
         coverage.failures().forEach(failure -> console.say("not read: " + failure));
     }
 
-    private void list(long count, List<Coverage.Place> lines, String one, String several, Console console) {
-        if (count == 0) {
-            return;
-        }
-        console.say(count == 1 ? one : Counted.number(count) + several);
-        int most = allUnreadable.value() ? lines.size() : Math.min(3, lines.size());
-        lines.subList(0, most).forEach(line -> console.say("  " + line));
-        if (count > most) {
-            console.say("  and " + Counted.number(count - most) + " more"
-                    + (allUnreadable.value() ? "" : "; --unreadable shows them"));
-        }
+    private String description(Coverage.Problem problem) {
+        int most = allUnreadable.value()
+                ? problem.places().size()
+                : Math.min(3, problem.places().size());
+        String places = problem.places().subList(0, most).stream()
+                .map(place -> place.source() + (place.line() == 0 ? "" : ":" + place.line()))
+                .collect(Collectors.joining(", "));
+        String more = problem.count() == most
+                ? ""
+                : " and " + Counted.number(problem.count() - most) + " more"
+                        + (allUnreadable.value() ? "" : "; --unreadable shows them");
+        return problem.reason() + " (" + places + more + ")";
     }
 
     Window window(Console console) throws MisuseException {

@@ -15,6 +15,7 @@ import java.util.regex.Pattern;
 final class TextHead {
     private static final int MOST_BEFORE_TIME = 100;
     private static final int MOST_WORDS = 6;
+    private static final String SEPARATORS = "]):,;|-";
     private static final String AROUND_WORDS = "[](){}<>,;|\"'-";
 
     /** As syslog daemons write lines into files (RFC 3164): host, program, process. */
@@ -129,34 +130,46 @@ final class TextHead {
 
     private void findLevel(int from, int to) {
         int at = afterMarks(from);
-        boolean isOnly = true;
+        boolean isFirst = true;
         behindLevel = 0;
         for (int words = 0; words < MOST_WORDS && at < to; words++) {
             int end = at;
             while (end < to && line.charAt(end) > ' ') {
                 end++;
             }
+            boolean isInBrackets = at > 0 && "[(<|".indexOf(line.charAt(at - 1)) >= 0;
             String token = line.substring(at, end);
-            int colon = token.indexOf(':');
-            String word = stripped(colon > 0 ? token.substring(0, colon) : token);
-            boolean isMarked =
-                    colon > 0 || from < at && "[(<|".indexOf(line.charAt(at - 1)) >= 0 || !token.startsWith(word);
-            boolean isCapital = word.equals(word.toUpperCase(Locale.ROOT));
-            boolean isColumn = hasLevelColumn && isOnly;
-            if (Levels.isWord(word) && (isCapital || isMarked || isColumn)
-                    || isMarked && word.length() == 1 && "DIWEF".contains(word)
-                    || at == 0 && token.length() == 2 && token.endsWith(",") && "DIWEF".contains(word)) {
-                level = word;
-                behindLevel = isOnly ? at + (colon > 0 ? colon + 1 : token.length()) : 0;
+            level = levelIn(token, isInBrackets, at == 0, isFirst);
+            if (level != null) {
+                int colon = token.indexOf(':');
+                behindLevel = isFirst ? at + (colon > 0 && !isInBrackets ? colon + 1 : token.length()) : 0;
                 return;
             }
-            boolean isProse = !word.isEmpty() && !isMarked && word.chars().allMatch(Character::isLowerCase);
+            boolean isProse = !isInBrackets && token.chars().allMatch(Character::isLowerCase);
             if (isProse && words > 1) {
                 return;
             }
-            isOnly = false;
+            isFirst = false;
             at = afterMarks(end);
         }
+    }
+
+    /** Returns the word of a level in a token: in capitals, in brackets, or before a colon; null for none. */
+    private String levelIn(String token, boolean isInBrackets, boolean isAtStart, boolean isFirst) {
+        int colon = token.indexOf(':');
+        for (String part :
+                isInBrackets ? token.split(":") : new String[] {colon > 0 ? token.substring(0, colon) : token}) {
+            String word = stripped(part);
+            boolean isMarked = isInBrackets || colon > 0 || !part.startsWith(word);
+            boolean isCapital = word.equals(word.toUpperCase(Locale.ROOT));
+            boolean isLetter = word.length() == 1 && "DIWEF".contains(word);
+            boolean isBeforeComma = isAtStart && token.length() == 2 && token.endsWith(",");
+            if (Levels.isWord(word) && (isCapital || isMarked || hasLevelColumn && isFirst)
+                    || isLetter && (isInBrackets || isBeforeComma)) {
+                return word;
+            }
+        }
+        return null;
     }
 
     private static String stripped(String token) {
@@ -171,10 +184,14 @@ final class TextHead {
         return token.substring(from, to);
     }
 
-    /** Returns the position of the next word behind spaces and marks that close or separate. */
+    /** Returns the position of the next word behind spaces and marks. */
     private int afterMarks(int from) {
+        return after(from, SEPARATORS + "[(");
+    }
+
+    private int after(int from, String marks) {
         int at = from;
-        while (at < line.length() && (line.charAt(at) <= ' ' || "[]():,;|-".indexOf(line.charAt(at)) >= 0)) {
+        while (at < line.length() && (line.charAt(at) <= ' ' || marks.indexOf(line.charAt(at)) >= 0)) {
             at++;
         }
         return at;

@@ -65,7 +65,8 @@ public final class LineReader implements Closeable {
     }
 
     /**
-     * Moves to the next line that the filter accepts; the filter applies to lines in braces only.
+     * Moves to the next line that the filter accepts; the filter applies to Graphema JSON only, so that damage in other
+     * lines is found whatever is searched.
      *
      * @return false if there is none
      */
@@ -80,7 +81,8 @@ public final class LineReader implements Closeable {
             if (!next()) {
                 return false;
             }
-            if (tooLong || !isInBraces() || filter.mayMatch(bytes, lineStart, lineEnd)) {
+            boolean isOwn = !tooLong && isInBraces() && LinePrefix.isOwn(bytes, lineStart, lineEnd);
+            if (!isOwn || filter.mayMatch(bytes, lineStart, lineEnd)) {
                 return true;
             }
             passedOver++;
@@ -102,6 +104,7 @@ public final class LineReader implements Closeable {
                     || bytes[start] != '{'
                     || bytes[feed - 1] != '}'
                     || feed - start > maxLine
+                    || !LinePrefix.isOwn(bytes, start, feed)
                     || filter.mayMatch(bytes, start, feed)) {
                 break;
             }

@@ -1,5 +1,6 @@
 package dev.graphema.lines.shape;
 
+import dev.graphema.event.Level;
 import dev.graphema.lines.time.TimeReader;
 import java.math.BigDecimal;
 import java.util.Set;
@@ -10,8 +11,10 @@ final class NameStatistics {
     /** A value must look the same in this share of its lines. */
     private static final double MOST = 0.95;
 
+    private static final double MOSTLY = 0.9;
+
     /** A name of an attribute is in this share of the lines. */
-    private static final double COMMON = 0.9;
+    private static final double COMMON = 0.75;
 
     private static final int LONGEST_WORD = 12;
     private static final String LETTERS_OF_LEVELS = "TVDINWEFCP";
@@ -92,12 +95,12 @@ final class NameStatistics {
 
     /** Returns whether the values are texts of times in ascending order, in nearly all lines. */
     boolean isTime(long lines) {
-        return isCommon(lines) && times >= MOST * count && ascents >= COMMON * count;
+        return isCommon(lines) && times >= MOST * count && ascents >= MOSTLY * count;
     }
 
     /** Returns whether the values are numbers that are times since 2001 in ascending order, in nearly all lines. */
     boolean isEpoch(long lines) {
-        return count >= 3 && isCommon(lines) && numbers >= MOST * count && ascents >= COMMON * count;
+        return count >= 3 && isCommon(lines) && numbers >= MOST * count && ascents >= MOSTLY * count;
     }
 
     /**
@@ -110,7 +113,7 @@ final class NameStatistics {
         }
         boolean isOrdinary = levelsSeen.stream()
                 .map(each -> Levels.of(name, each))
-                .anyMatch(level -> level != null && level.compareTo(dev.graphema.event.Level.WARN) < 0);
+                .anyMatch(level -> level != null && level.compareTo(Level.WARN) < 0);
         return isOrdinary && (levels >= MOST * count || letters >= MOST * count && levelsSeen.contains("I"));
     }
 

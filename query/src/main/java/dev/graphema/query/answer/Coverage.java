@@ -12,10 +12,8 @@ import java.util.Objects;
  *     read counts, too
  * @param bytes the number of read bytes; for compressed files, of compressed bytes; 0 for sources without bytes
  * @param totalBytes the number of bytes to read; 0 if unknown
- * @param unreadableCount the number of lines, messages or rows that are not events
- * @param unreadable the first of them
- * @param damagedCount the number of events that could be read only in part
- * @param damaged the first of them
+ * @param unreadable the lines, messages or rows that are not events, by reason
+ * @param damaged the events that could be read only in part, by reason
  * @param failures the files, tables or services that could not be read completely; the answer may lack their events
  * @param truncated why the answer is limited, a sentence for each reason; empty if it is complete
  * @param isEstimate whether sampled events were counted, so that counts are estimates
@@ -27,10 +25,8 @@ public record Coverage(
         long events,
         long bytes,
         long totalBytes,
-        long unreadableCount,
-        List<Place> unreadable,
-        long damagedCount,
-        List<Place> damaged,
+        List<Problem> unreadable,
+        List<Problem> damaged,
         List<Place> failures,
         List<String> truncated,
         boolean isEstimate,
@@ -42,6 +38,33 @@ public record Coverage(
         failures = List.copyOf(failures);
         truncated = List.copyOf(truncated);
         Objects.requireNonNull(elapsed, "elapsed");
+    }
+
+    /** Returns the number of lines, messages or rows that are not events. */
+    public long unreadableCount() {
+        return count(unreadable);
+    }
+
+    /** Returns the number of events that could be read only in part. */
+    public long damagedCount() {
+        return count(damaged);
+    }
+
+    private static long count(List<Problem> problems) {
+        return problems.stream().mapToLong(Problem::count).sum();
+    }
+
+    /**
+     * Lines, messages or rows with the same problem.
+     *
+     * @param reason what is wrong with them
+     * @param count their number
+     * @param places the first of them
+     */
+    public record Problem(String reason, long count, List<Place> places) {
+        public Problem {
+            places = List.copyOf(places);
+        }
     }
 
     /**

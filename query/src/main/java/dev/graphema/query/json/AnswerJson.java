@@ -300,10 +300,8 @@ public final class AnswerJson {
         json.writeNumberField("files", coverage.files());
         json.writeNumberField("events", coverage.events());
         json.writeNumberField("bytes", coverage.bytes());
-        json.writeNumberField("unreadable", coverage.unreadableCount());
-        json.writeNumberField("damaged", coverage.damagedCount());
-        places("unreadable_places", coverage.unreadable());
-        places("damaged_places", coverage.damaged());
+        problems("unreadable", coverage.unreadable());
+        problems("damaged", coverage.damaged());
         places("failures", coverage.failures());
         texts("truncated", coverage.truncated());
         json.writeBooleanField("estimate", coverage.isEstimate());
@@ -311,14 +309,36 @@ public final class AnswerJson {
         json.writeStringField("elapsed", coverage.elapsed().toString());
     }
 
+    private void problems(String name, List<Coverage.Problem> problems) throws IOException {
+        json.writeArrayFieldStart(name);
+        for (Coverage.Problem problem : problems) {
+            json.writeStartObject();
+            json.writeStringField("reason", problem.reason());
+            json.writeNumberField("count", problem.count());
+            json.writeArrayFieldStart("places");
+            for (Coverage.Place place : problem.places()) {
+                json.writeStartObject();
+                place(place);
+                json.writeEndObject();
+            }
+            json.writeEndArray();
+            json.writeEndObject();
+        }
+        json.writeEndArray();
+    }
+
+    private void place(Coverage.Place place) throws IOException {
+        json.writeStringField("source", place.source());
+        if (place.line() > 0) {
+            json.writeNumberField("line", place.line());
+        }
+    }
+
     private void places(String name, List<Coverage.Place> places) throws IOException {
         json.writeArrayFieldStart(name);
         for (Coverage.Place place : places) {
             json.writeStartObject();
-            json.writeStringField("source", place.source());
-            if (place.line() > 0) {
-                json.writeNumberField("line", place.line());
-            }
+            place(place);
             json.writeStringField("reason", place.reason());
             json.writeEndObject();
         }

@@ -4,7 +4,6 @@ import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.answer.Coverage.Place;
 import java.time.Duration;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 
 /**
@@ -12,23 +11,18 @@ import java.util.List;
  * thread records in a {@linkplain #part() part}, which is added to the whole at its end.
  */
 public final class CoverageBuilder {
-    /** The most recorded places; all are counted. */
+    /** The most recorded places of a problem; all are counted. */
     public static final int MOST_PLACES = 100;
-
-    private static final Comparator<Place> ORDER =
-            Comparator.comparing(Place::source).thenComparing(Place::line);
 
     private final long start;
     private final Control control;
     private final CoverageBuilder whole;
-    private final List<Place> unreadable = new ArrayList<>();
-    private final List<Place> damaged = new ArrayList<>();
+    private final Problems unreadable = new Problems();
+    private final Problems damaged = new Problems();
     private final List<Place> failures = new ArrayList<>();
     private final List<String> truncated = new ArrayList<>();
     private long files;
     private long events;
-    private long unreadableCount;
-    private long damagedCount;
     private long bytes;
     private long totalBytes;
     private boolean isEstimate;
@@ -63,8 +57,6 @@ public final class CoverageBuilder {
     /** Removes all counts except the bytes: the same events are read again. */
     public void restart() {
         events = 0;
-        unreadableCount = 0;
-        damagedCount = 0;
         unreadable.clear();
         damaged.clear();
     }
@@ -72,10 +64,8 @@ public final class CoverageBuilder {
     /** Adds the counts of a part. */
     public synchronized void add(CoverageBuilder part) {
         events += part.events;
-        unreadableCount += part.unreadableCount;
-        damagedCount += part.damagedCount;
-        keep(part.unreadable, unreadable);
-        keep(part.damaged, damaged);
+        part.unreadable.list().forEach(unreadable::add);
+        part.damaged.list().forEach(damaged::add);
         part.failures.forEach(failure -> failed(failure.source(), failure.reason()));
     }
 
@@ -84,19 +74,9 @@ public final class CoverageBuilder {
         files += other.files();
         events += other.events();
         bytes += other.bytes();
-        unreadableCount += other.unreadableCount();
-        damagedCount += other.damagedCount();
-        keep(other.unreadable(), unreadable);
-        keep(other.damaged(), damaged);
+        other.unreadable().forEach(unreadable::add);
+        other.damaged().forEach(damaged::add);
         other.failures().forEach(failure -> failed(failure.source(), failure.reason()));
-    }
-
-    private static void keep(List<Place> more, List<Place> in) {
-        if (more.isEmpty()) {
-            return;
-        }
-        more.stream().limit(Math.max(0, MOST_PLACES - in.size())).forEach(in::add);
-        in.sort(ORDER);
     }
 
     /** Announces files to read. @param count their number @param size their size in bytes */
@@ -128,18 +108,12 @@ public final class CoverageBuilder {
 
     /** Records something that is not an event. @param line 0 if there are no lines */
     public void unreadable(String source, long line, String reason) {
-        unreadableCount++;
-        if (unreadable.size() < MOST_PLACES) {
-            unreadable.add(new Place(source, line, reason));
-        }
+        unreadable.add(source, line, reason);
     }
 
     /** Records an event that could be read only in part. */
     public void damaged(String source, long line, String reason) {
-        damagedCount++;
-        if (damaged.size() < MOST_PLACES) {
-            damaged.add(new Place(source, line, reason));
-        }
+        damaged.add(source, line, reason);
     }
 
     /** Records a file, table or service that could not be read completely, once for all its parts. */
@@ -171,10 +145,8 @@ public final class CoverageBuilder {
                 events,
                 bytes,
                 totalBytes,
-                unreadableCount,
-                unreadable,
-                damagedCount,
-                damaged,
+                unreadable.list(),
+                damaged.list(),
                 failures,
                 truncated,
                 isEstimate,
