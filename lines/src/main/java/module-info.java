@@ -2,6 +2,7 @@
 module dev.graphema.lines {
     requires transitive dev.graphema.query;
     requires com.fasterxml.jackson.core;
+    requires org.snakeyaml.engine;
     requires transitive re2j;
     requires com.github.luben.zstd_jni;
 

@@ -14,6 +14,7 @@ import dev.graphema.cli.verb.FindVerb;
 import dev.graphema.cli.verb.KeepVerb;
 import dev.graphema.cli.verb.KeptQuestions;
 import dev.graphema.cli.verb.RedactVerb;
+import dev.graphema.cli.verb.ShapeVerb;
 import dev.graphema.cli.verb.TallyVerb;
 import dev.graphema.cli.verb.TimelineVerb;
 import dev.graphema.cli.verb.TrailVerb;
@@ -172,6 +173,7 @@ public final class Main {
             case "find" -> new FindVerb();
             case "keep" -> new KeepVerb(Main::run);
             case "redact" -> new RedactVerb();
+            case "shape" -> new ShapeVerb();
             case "tally" -> new TallyVerb();
             case "timeline" -> new TimelineVerb();
             case "trail" -> new TrailVerb();

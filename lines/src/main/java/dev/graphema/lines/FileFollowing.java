@@ -38,6 +38,7 @@ final class FileFollowing implements Following {
 
     private final List<Path> paths;
     private final LineShape shape;
+    private final ShapeFiles shapes;
     private final LineSelection selection;
     private final CoverageBuilder coverage = new CoverageBuilder(Control.NONE);
     private final Map<Object, Followed> followed = new LinkedHashMap<>();
@@ -65,6 +66,7 @@ final class FileFollowing implements Following {
      */
     FileFollowing(List<Path> paths, LineShape shape, Condition condition) throws IOException {
         this.paths = List.copyOf(paths);
+        this.shapes = new ShapeFiles(this.paths);
         this.selection = LineSelection.of(condition);
         this.shape = shape.asking(selection.fieldNames());
         for (Path file : files()) {
@@ -123,7 +125,7 @@ final class FileFollowing implements Following {
 
     private Followed open(Path file, long position) throws IOException {
         coverage.files(1, 0);
-        return new Followed(file, FileChannel.open(file, StandardOpenOption.READ), position, shape);
+        return new Followed(file, FileChannel.open(file, StandardOpenOption.READ), position, shape.or(shapes.of(file)));
     }
 
     private void read(Followed from, List<Event> to) throws IOException {

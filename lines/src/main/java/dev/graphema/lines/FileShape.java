@@ -18,22 +18,23 @@ final class FileShape {
         this.given = given;
     }
 
-    /** Returns the shape of the lines. */
+    /** Returns the shape of the lines; what is known beforehand if the file cannot be read, which is reported then. */
     synchronized LineShape get() {
         if (inferred == null) {
-            inferred = infer();
+            try {
+                inferred = Files.isRegularFile(file) ? inferred().shape() : given;
+            } catch (IOException e) {
+                inferred = given;
+            }
         }
         return inferred;
     }
 
-    private LineShape infer() {
-        try {
-            Long modified = Times.epochNanos(Files.getLastModifiedTime(file).toInstant());
-            LineShape dated =
-                    given.times().near() == null ? given.timed(given.times().near(modified)) : given;
-            return Files.isRegularFile(file) ? HeadSample.of(file, dated) : dated;
-        } catch (IOException e) {
-            return given; // what cannot be read is reported when the file is
-        }
+    /** Returns the shape with what the first lines show. */
+    LogShape inferred() throws IOException {
+        Long modified = Times.epochNanos(Files.getLastModifiedTime(file).toInstant());
+        LineShape dated =
+                given.times().near() == null ? given.timed(given.times().near(modified)) : given;
+        return HeadSample.of(file, dated);
     }
 }

@@ -4,11 +4,14 @@ import dev.graphema.lines.form.LineSample;
 import dev.graphema.lines.json.LinePrefix;
 import dev.graphema.lines.json.LineReader;
 import dev.graphema.lines.shape.InferredShape;
+import dev.graphema.lines.shape.LineForm;
 import dev.graphema.lines.shape.LineShape;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
 
 /** Infers the shape of a log from its first lines, of which at most {@value #MOST_BYTES} bytes are read. */
 final class HeadSample {
@@ -16,20 +19,20 @@ final class HeadSample {
 
     private HeadSample() {}
 
-    /** Returns the shape with that of the first lines of a file; unchanged if it begins with Graphema JSON. */
-    static LineShape of(Path file, LineShape shape) throws IOException {
+    /** Returns the shape of a file, with what its first lines show. */
+    static LogShape of(Path file, LineShape shape) throws IOException {
         try (InputStream stream = Decompression.of(Files.newInputStream(file))) {
-            return of(stream, shape);
+            return of(file, stream, shape);
         }
     }
 
     /** As above, for the decompressed bytes of a log. */
-    static LineShape of(InputStream stream, LineShape shape) throws IOException {
+    static LogShape of(Path file, InputStream stream, LineShape shape) {
         LineReader lines = new LineReader(new LimitedStream(stream, MOST_BYTES));
         LineSample sample = new LineSample(shape);
         for (int count = 0; count < LineSample.MOST_LINES && hasNext(lines); count++) {
             if (count == 0 && LinePrefix.isOwn(lines.bytes(), lines.start(), lines.end())) {
-                return shape;
+                return new LogShape(file, Map.of(LineForm.OWN, 1L), List.of(), shape);
             }
             if (lines.isTooLong() || lines.isBlank()) {
                 continue;
@@ -42,9 +45,10 @@ final class HeadSample {
         }
         InferredShape inferred = sample.shape();
         LineShape found = shape.inferred(inferred);
-        return inferred.order() == null || shape.times().order() != null
-                ? found
-                : found.timed(shape.times().order(inferred.order()));
+        if (inferred.order() != null && shape.times().order() == null) {
+            found = found.timed(shape.times().order(inferred.order()));
+        }
+        return new LogShape(file, sample.lines(), sample.names(found), found);
     }
 
     /** Whether there is a line; damaged compressed data end the sample, and are reported when the log is read. */

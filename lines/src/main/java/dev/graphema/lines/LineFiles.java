@@ -75,10 +75,11 @@ public final class LineFiles implements EventSource {
         coverage.files(files.size(), size());
         LineSelection selection = LineSelection.of(scan);
         LineShape asked = shape.asking(selection.fieldNames());
+        ShapeFiles shapes = new ShapeFiles(paths);
         List<Part> parts = new ArrayList<>();
         for (int unit = 0; unit < files.size(); unit++) {
             Path file = files.get(unit);
-            FileShape shape = new FileShape(file, asked);
+            FileShape shape = new FileShape(file, asked.or(shapes.of(file)));
             if (scan.isInOrder()) {
                 parts.add(new WholeFile(file, unit, selection, shape));
                 continue;
@@ -92,6 +93,20 @@ public final class LineFiles implements EventSource {
             }
         }
         return Plan.deciding(scan, parts);
+    }
+
+    /**
+     * Infers from the first lines of each file how its lines are read.
+     *
+     * @throws IOException if a file cannot be read
+     */
+    public List<LogShape> shapes() throws IOException {
+        ShapeFiles defined = new ShapeFiles(paths);
+        List<LogShape> all = new ArrayList<>();
+        for (Path file : files) {
+            all.add(new FileShape(file, shape.or(defined.of(file))).inferred());
+        }
+        return all;
     }
 
     private long size() throws IOException {

@@ -17,6 +17,7 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.SequenceInputStream;
+import java.nio.file.Path;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Objects;
@@ -96,7 +97,8 @@ public final class LineStream implements EventSource {
             byte[] head = stream.readNBytes(HeadSample.MOST_BYTES);
             LineShape dated =
                     shape.times().near() == null ? shape.timed(shape.times().near(Times.now())) : shape;
-            LineShape inferred = HeadSample.of(Decompression.of(new ByteArrayInputStream(head)), dated);
+            LineShape inferred = HeadSample.of(Path.of(NAME), Decompression.of(new ByteArrayInputStream(head)), dated)
+                    .shape();
             InputStream whole = new SequenceInputStream(new ByteArrayInputStream(head), stream);
             return LineStream.this.open(whole, inferred, selection, coverage);
         }

@@ -10,6 +10,8 @@ import dev.graphema.condition.Condition;
 import dev.graphema.lines.LineFiles;
 import dev.graphema.lines.LineStream;
 import dev.graphema.lines.shape.LineShape;
+import dev.graphema.lines.shape.ShapeFile;
+import dev.graphema.lines.time.TimeRules;
 import dev.graphema.query.EventSelection;
 import dev.graphema.query.Question;
 import dev.graphema.query.RedactedCondition;
@@ -43,6 +45,9 @@ final class InputOptions {
     private final Argument<ZoneId> zone;
     private final Argument<String> mapping;
     private final Argument<String> pattern;
+    private final Argument<String> dates;
+    private final Argument<String> zones;
+    private final Argument<String> timeFormat;
     private final Argument<Path> redactedBy;
     private final Argument<Boolean> allUnreadable;
     private EventSource standardInput;
@@ -78,12 +83,25 @@ final class InputOptions {
                 InputOptions::zone,
                 "The time zone, such as Europe/Oslo or +01:00. Default: that of the machine.");
         mapping = how.text(
-                "--map", "WHAT=NAME,...", "Names of attributes that are not recognised, as in time=when,level=sev.");
+                "--map",
+                "WHAT=NAME,...",
+                "The names of attributes, as in time=when,level=sev; field=NAME for a name that is not one. graphema shape"
+                        + " shows what is recognised.");
         pattern = how.text(
                 "--pattern",
                 "REGEX",
                 "The form of lines of plain text, in RE2 syntax with named groups:"
                         + " '(?P<time>\\S+ \\S+) (?P<level>\\w+) (?P<message>.*)'.");
+        dates = how.text(
+                "--dates",
+                "ORDER",
+                "day-first or month-first, for dates such as 11/12/2026 in a log that does not show the order.");
+        zones = how.text(
+                "--zones", "NAME=OFFSET,...", "The offsets of names of zones that are not known, as in IST=+05:30.");
+        timeFormat = how.text(
+                "--time-format",
+                "PATTERN",
+                "The form of times in the logs, as a pattern of the JDK's DateTimeFormatter: 'yy/MM/dd HH:mm:ss'.");
         redactedBy = how.path(
                 "--redacted-by",
                 "FILE",
@@ -140,14 +158,25 @@ final class InputOptions {
             }
             return standardInput(console, shape);
         }
-        List<Path> paths = paths();
+        return found(paths()).shaped(shape);
+    }
+
+    /** Returns the files, which are not standard input. */
+    LineFiles files() throws IOException, MisuseException {
+        if (readsStandardInput()) {
+            throw new MisuseException("--in - is standard input: expected files or folders");
+        }
+        return found(paths()).shaped(shape());
+    }
+
+    private static LineFiles found(List<Path> paths) throws IOException, MisuseException {
         LineFiles logs = LineFiles.at(paths);
         if (logs.files().isEmpty()) {
             throw new MisuseException("no .jsonl, .ndjson or .log file in "
                     + paths.stream().map(Path::toString).collect(Collectors.joining(", "))
                     + "; name files or another folder with --in");
         }
-        return logs.shaped(shape);
+        return logs;
     }
 
     /** Returns the only source of standard input, which can be read once. */
@@ -167,6 +196,11 @@ final class InputOptions {
     LineShape shape() throws MisuseException {
         try {
             LineShape shape = mapping.isGiven() ? LineShape.USUAL.mapped(mapping.value()) : LineShape.USUAL;
+            TimeRules times = shape.times();
+            times = dates.isGiven() ? times.order(ShapeFile.order(dates.value())) : times;
+            times = zones.isGiven() ? times.zones(zones.value()) : times;
+            times = timeFormat.isGiven() ? times.format(timeFormat.value()) : times;
+            shape = shape.timed(times);
             return pattern.isGiven() ? shape.matching(pattern.value()) : shape;
         } catch (IllegalArgumentException e) {
             throw new MisuseException(e.getMessage());
@@ -207,6 +241,9 @@ final class InputOptions {
         add(again, "--zone", zone.isGiven() ? zone.value().toString() : null);
         add(again, "--map", mapping.value());
         add(again, "--pattern", pattern.value());
+        add(again, "--dates", dates.value());
+        add(again, "--zones", zones.value());
+        add(again, "--time-format", timeFormat.value());
         add(again, "--redacted-by", redactedBy.isGiven() ? redactedBy.value().toString() : null);
     }
 

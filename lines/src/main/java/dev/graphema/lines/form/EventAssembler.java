@@ -67,6 +67,9 @@ final class EventAssembler implements LineValues {
 
     /** Starts an event. @param isOwn whether it was written by Graphema, which writes attributes at the top only */
     Draft begin(boolean isOwn) {
+        if (observer != null) {
+            observer.begin();
+        }
         this.isOwn = isOwn;
         fields.clear();
         given.clear();

@@ -1,8 +1,15 @@
 package dev.graphema.lines.form;
 
 import dev.graphema.lines.shape.InferredShape;
+import dev.graphema.lines.shape.LineForm;
 import dev.graphema.lines.shape.LineShape;
+import dev.graphema.lines.shape.NameUse;
 import dev.graphema.lines.shape.ShapeInference;
+import java.util.AbstractMap.SimpleImmutableEntry;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
 
 /** The first lines of a log, from which its shape is inferred. For one thread. */
 public final class LineSample {
@@ -10,6 +17,8 @@ public final class LineSample {
     public static final int MOST_LINES = 1_000;
 
     private final ShapeInference inference;
+    private final Map<LineForm, Long> lines = new EnumMap<>(LineForm.class);
+    private final List<Map.Entry<String, Object>> values = new ArrayList<>();
     private final JsonLine objects;
     private final TextLine texts;
 
@@ -18,8 +27,13 @@ public final class LineSample {
         inference = new ShapeInference(shape.times());
         LineValues observer = new LineValues() {
             @Override
+            public void begin() {
+                values.clear();
+            }
+
+            @Override
             public void take(String name, Object value) {
-                inference.value(name, value);
+                values.add(new SimpleImmutableEntry<>(name, value));
             }
 
             @Override
@@ -35,6 +49,7 @@ public final class LineSample {
     public void object(byte[] bytes, int from, int to) {
         try {
             objects.read(bytes, from, to, 0, false);
+            add(LineForm.JSON);
             inference.structuredLine();
         } catch (UnreadableLineException e) {
             return; // it says nothing about the shape
@@ -47,11 +62,28 @@ public final class LineSample {
             return;
         }
         texts.read(bytes, from, to, 0);
-        if (texts.isText()) {
-            inference.textLine(texts.isTimed(), texts.hasLevelBehindTime());
+        add(texts.form());
+        boolean isTimed = texts.form() == LineForm.TIMED_TEXT;
+        if (isTimed || texts.form() == LineForm.TEXT) {
+            inference.textLine(isTimed, texts.hasLevelBehindTime());
         } else {
             inference.structuredLine();
         }
+    }
+
+    private void add(LineForm form) {
+        lines.merge(form, 1L, Long::sum);
+        values.forEach(each -> inference.value(each.getKey(), each.getValue()));
+    }
+
+    /** Returns the number of lines of each form; those that continue another one do not count. */
+    public Map<LineForm, Long> lines() {
+        return lines;
+    }
+
+    /** Returns the names in the lines, as they are read with a shape. */
+    public List<NameUse> names(LineShape shape) {
+        return inference.names(shape);
     }
 
     /** Returns the shape. */

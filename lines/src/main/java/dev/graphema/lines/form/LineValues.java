@@ -2,6 +2,9 @@ package dev.graphema.lines.form;
 
 /** Receives the values of a line. */
 interface LineValues {
+    /** Starts a line; what was received of one that was not ended is void. */
+    default void begin() {}
+
     /**
      * Receives a value.
      *

@@ -83,7 +83,7 @@ final class TextHead {
         if (timeFrom > 1 || behindLevel < 0) {
             return line;
         }
-        return line.substring(afterMarks(behindLevel > 0 ? behindLevel : timeTo))
+        return line.substring(after(behindLevel > 0 ? behindLevel : timeTo, SEPARATORS))
                 .stripTrailing();
     }
 

@@ -6,6 +6,7 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
 import dev.graphema.lines.shape.Levels;
+import dev.graphema.lines.shape.LineForm;
 import dev.graphema.lines.shape.LineShape;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
@@ -22,7 +23,7 @@ public final class TextLine {
     private final List<String> groups;
     private final SyslogLine syslog = new SyslogLine();
     private final TextHead head;
-    private boolean isText;
+    private LineForm form;
     private boolean isTimed;
     private boolean isRecognised;
 
@@ -48,15 +49,15 @@ public final class TextLine {
     public Draft read(byte[] bytes, int from, int to, long place) {
         String line = new String(bytes, from, to - from, StandardCharsets.UTF_8);
         assembly.begin(false);
-        isText = false;
         isTimed = false;
         isRecognised = true;
         if (line.indexOf('\uFFFD') >= 0) {
             assembly.damaged(LineDamage.NOT_UTF8);
         }
-        if (!matches(line) && !isStandard(line)) {
-            isText = true;
+        form = matches(line) ? LineForm.PATTERN : standard(line);
+        if (form == null) {
             text(line);
+            form = isTimed ? LineForm.TIMED_TEXT : LineForm.TEXT;
         }
         return assembly.finish(place);
     }
@@ -71,14 +72,9 @@ public final class TextLine {
         return isRecognised;
     }
 
-    /** Returns whether the last line is text, not in a form of names and values or of a standard. */
-    boolean isText() {
-        return isText;
-    }
-
-    /** Returns whether the last line is text that begins with a time. */
-    boolean isTimed() {
-        return isTimed;
+    /** Returns the form of the last line. */
+    LineForm form() {
+        return form;
     }
 
     /** Returns whether, in the last line, a word of the level follows the time. */
@@ -139,10 +135,15 @@ public final class TextLine {
         return true;
     }
 
-    private boolean isStandard(String line) {
-        return SyslogLine.isSyslog(line) && syslog.read(line, assembly)
-                || KeyValueLine.beginsWithPair(line) && KeyValueLine.read(line, assembly)
-                || AccessLine.read(line, assembly);
+    /** Passes on the values of a line in a form that others define. @return the form; null if it has none of them */
+    private LineForm standard(String line) {
+        if (SyslogLine.isSyslog(line) && syslog.read(line, assembly)) {
+            return LineForm.SYSLOG;
+        }
+        if (KeyValueLine.beginsWithPair(line) && KeyValueLine.read(line, assembly)) {
+            return LineForm.PAIRS;
+        }
+        return AccessLine.read(line, assembly) ? LineForm.ACCESS : null;
     }
 
     private void text(String line) {

@@ -89,6 +89,22 @@ public record LineShape(
         return new LineShape(all, pattern, asked, times, inferred);
     }
 
+    /** Returns the shape with the name of an attribute; of a name that is not one if the attribute is {@code field}. */
+    LineShape named(String attribute, String name) {
+        Map<String, Meaning> all = new LinkedHashMap<>(mapping);
+        all.put(name, attribute.equals(FIELD) ? Meaning.FIELD : new Meaning(LineAttribute.of(attribute), RANK));
+        return new LineShape(all, pattern, asked, times, inferred);
+    }
+
+    /** Returns the shape with what another one defines beyond it. */
+    public LineShape or(LineShape other) {
+        Map<String, Meaning> all = new LinkedHashMap<>(other.mapping);
+        all.putAll(mapping);
+        Set<String> names = new HashSet<>(asked);
+        names.addAll(other.asked);
+        return new LineShape(all, pattern == null ? other.pattern : pattern, names, times.or(other.times), inferred);
+    }
+
     /**
      * Returns the shape with a pattern for lines of plain text, in RE2 syntax.
      *

@@ -17,11 +17,13 @@ final class NameStatistics {
     private static final double COMMON = 0.75;
 
     private static final int LONGEST_WORD = 12;
+    private static final int LONGEST_EXAMPLE = 80;
     private static final String LETTERS_OF_LEVELS = "TVDINWEFCP";
 
     private static final long LEAST_EPOCH_NANOS = 1_000_000_000_000_000_000L; // 2001
 
     private final String name;
+    private String example;
     private long count;
     private long times;
     private long numbers;
@@ -41,9 +43,21 @@ final class NameStatistics {
         return name;
     }
 
+    long count() {
+        return count;
+    }
+
+    /** Returns the first value as text. */
+    String example() {
+        return example;
+    }
+
     /** Adds a value: text, a number, or anything else. */
     void add(Object value, TimeReader reader) {
         count++;
+        if (example == null && value != null) {
+            example = shortened(value.toString());
+        }
         if (value instanceof String text) {
             Long time = reader.parse(text);
             if (time != null && text.indexOf(':') > 0) {
@@ -59,6 +73,10 @@ final class NameStatistics {
                 time(time);
             }
         }
+    }
+
+    private static String shortened(String text) {
+        return text.length() <= LONGEST_EXAMPLE ? text : text.substring(0, LONGEST_EXAMPLE) + "…";
     }
 
     private void time(long nanos) {

@@ -3,8 +3,11 @@ package dev.graphema.lines.shape;
 import dev.graphema.lines.time.DateOrder;
 import dev.graphema.lines.time.TimeReader;
 import dev.graphema.lines.time.TimeRules;
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.function.ToDoubleFunction;
 
@@ -95,6 +98,22 @@ public final class ShapeInference {
         }
         return new InferredShape(
                 meanings, isOrderDisputed ? null : order, timed * 2 > texts, withLevel * 5 >= timed * 4 && timed > 0);
+    }
+
+    /** Returns the names, attributes first, as they are read with a shape. */
+    public List<NameUse> names(LineShape shape) {
+        List<NameUse> uses = new ArrayList<>();
+        for (NameStatistics each : names.values()) {
+            Meaning meaning = shape.meaning(each.name());
+            boolean isByValues = !meaning.isField()
+                    && !shape.mapping().containsKey(each.name())
+                    && shape.inferred().names().containsKey(each.name());
+            uses.add(new NameUse(each.name(), meaning.attribute(), isByValues, each.count(), each.example()));
+        }
+        Comparator<NameUse> attributesFirst =
+                Comparator.comparing(NameUse::attribute, Comparator.nullsLast(Comparator.naturalOrder()));
+        uses.sort(attributesFirst);
+        return uses;
     }
 
     /** Whether a name says that it is this attribute, so that values need not. */

@@ -93,6 +93,17 @@ public record TimeRules(Long near, DateOrder order, Map<String, ZoneOffset> zone
         return new TimeRules(near, order, all, format);
     }
 
+    /** Returns the rules with what others define beyond them. */
+    public TimeRules or(TimeRules other) {
+        Map<String, ZoneOffset> all = new LinkedHashMap<>(other.zones);
+        all.putAll(zones);
+        return new TimeRules(
+                near == null ? other.near : near,
+                order == null ? other.order : order,
+                all,
+                format == null ? other.format : format);
+    }
+
     /** Returns the offset of a name of a zone; null if it is unknown or ambiguous. */
     ZoneOffset offset(String name) {
         ZoneOffset given = zones.get(name);
