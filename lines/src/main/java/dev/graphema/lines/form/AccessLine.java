@@ -40,9 +40,7 @@ final class AccessLine {
             put("referer", unquoted(form.group(8)), to);
             put("agent", unquoted(form.group(9)), to);
         }
-        if (!form.group(10).isBlank()) {
-            to.take("rest", form.group(10).strip());
-        }
+        to.rest(form.group(10));
         to.take("message", request);
         return true;
     }

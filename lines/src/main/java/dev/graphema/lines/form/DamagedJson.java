@@ -67,6 +67,18 @@ final class DamagedJson {
         return -1;
     }
 
+    /** Returns the position behind the last comma before a position; 0 without one. */
+    static int afterComma(String line, int position) {
+        return line.lastIndexOf(',', position - 1) + 1;
+    }
+
+    /** Returns a part of a line, without a comma at its end. @param to its end; -1 for that of the line */
+    static String part(String line, int from, int to) {
+        String part = line.substring(from, to < from ? line.length() : to).strip();
+        int begin = part.startsWith("{") && from == 0 ? 1 : 0;
+        return part.substring(begin, Math.max(begin, part.length() - (part.endsWith(",") ? 1 : 0)));
+    }
+
     private static int afterSpaces(String line, int from) {
         int at = from;
         while (at < line.length() && line.charAt(at) <= ' ') {

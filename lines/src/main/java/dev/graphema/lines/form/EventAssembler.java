@@ -30,6 +30,9 @@ final class EventAssembler implements LineValues {
     /** The name of the field of damaged events that contains what is wrong with the line. */
     private static final String DAMAGE = "line.damage";
 
+    /** The name of the field that contains what is neither a value with a name nor the message. */
+    private static final String REST = "line.rest";
+
     private static final int MOST_KNOWN_NAMES = 2_000;
     private static final int DEEPEST_ATTRIBUTE = 3;
 
@@ -98,6 +101,14 @@ final class EventAssembler implements LineValues {
         given.add(new Given(name, meaning, value));
         if (shape.asked().contains(name) && !isOwn) {
             field(name, value);
+        }
+    }
+
+    @Override
+    public void rest(String text) {
+        String part = text.strip();
+        if (!part.isEmpty()) {
+            fields.merge(REST, part, (before, more) -> before + " " + more);
         }
     }
 

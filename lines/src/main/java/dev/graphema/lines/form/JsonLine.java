@@ -151,28 +151,41 @@ public final class JsonLine {
                 return -1;
             }
             assembly.damaged(LineDamage.MORE_BEHIND);
-            return DamagedJson.nextMember(line, end);
+            int next = DamagedJson.nextMember(line, end);
+            assembly.rest(DamagedJson.part(line, end, next));
+            return next;
         } catch (IOException e) {
             int place = DamagedJson.place(e, json);
             int at = Math.min(line.length(), Math.max(0, place - added) + before);
             int next = DamagedJson.nextMember(line, at);
             boolean isCutOff = next < 0 && !line.endsWith("}");
             assembly.damaged(isCutOff ? LineDamage.CUT_OFF : LineDamage.NOT_JSON);
-            damagedValue(name, line, before, at);
+            boolean isRead = hasDamagedValue(name, line, before, at);
+            if (!isCutOff || !isRead) {
+                int token = json == null ? before : (int) json.currentTokenLocation().getCharOffset() - added + before;
+                int begin = Math.max(before, Math.min(token, DamagedJson.afterComma(line, at)));
+                assembly.rest(DamagedJson.part(line, begin, next));
+            }
             return next;
         }
     }
 
-    /** Adds what can be read of a damaged value. @param name its name; null if the parser does not know it */
-    private void damagedValue(String name, String line, int from, int at) {
+    /**
+     * Adds what can be read of a damaged value.
+     *
+     * @param name its name; null if the parser does not know it
+     * @return whether that is all of it
+     */
+    private boolean hasDamagedValue(String name, String line, int from, int at) {
         if (begun != null) {
             assembly.take(name, begun);
-            return;
+            return false;
         }
         String open = name == null ? DamagedJson.openName(line, from, at) : name;
         if (open != null) {
             assembly.replace(open, DamagedJson.valueOf(open, line, from, at));
         }
+        return open != null;
     }
 
     private void members(JsonParser json) throws IOException {

@@ -32,8 +32,11 @@ final class KeyValueLine {
     static boolean read(String line, LineValues to) {
         Pairs pairs = new Pairs(line, to, false);
         pairs.read(0);
-        if (pairs.count > 0 && !pairs.words.isEmpty() && !pairs.hasMessage) {
-            to.take("message", String.join(" ", pairs.words));
+        String words = String.join(" ", pairs.words);
+        if (pairs.count > 0 && pairs.hasMessage) {
+            to.rest(words);
+        } else if (pairs.count > 0 && !words.isEmpty()) {
+            to.take("message", words);
         }
         return pairs.count > 0;
     }

@@ -37,6 +37,11 @@ public final class LineSample {
             }
 
             @Override
+            public void rest(String text) {
+                // it says nothing about the shape
+            }
+
+            @Override
             public void damaged(LineDamage damage) {
                 // a damaged line has names, too
             }

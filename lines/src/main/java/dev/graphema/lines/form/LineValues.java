@@ -13,6 +13,9 @@ interface LineValues {
      */
     void take(String name, Object value);
 
+    /** Receives a part of the line that has no name and is not the message. */
+    void rest(String text);
+
     /** Receives what is wrong with the line. */
     void damaged(LineDamage damage);
 }

@@ -141,8 +141,9 @@ final class TextHead {
             String token = line.substring(at, end);
             level = levelIn(token, isInBrackets, at == 0, isFirst);
             if (level != null) {
+                boolean isAlone = isFirst && stripped(token).startsWith(level);
                 int colon = token.indexOf(':');
-                behindLevel = isFirst ? at + (colon > 0 && !isInBrackets ? colon + 1 : token.length()) : 0;
+                behindLevel = isAlone ? at + (colon > 0 ? colon + 1 : token.length()) : 0;
                 return;
             }
             boolean isProse = !isInBrackets && token.chars().allMatch(Character::isLowerCase);
@@ -159,8 +160,8 @@ final class TextHead {
         int colon = token.indexOf(':');
         for (String part :
                 isInBrackets ? token.split(":") : new String[] {colon > 0 ? token.substring(0, colon) : token}) {
-            String word = stripped(part);
-            boolean isMarked = isInBrackets || colon > 0 || !part.startsWith(word);
+            String word = stripped(part.substring(part.lastIndexOf('.') + 1));
+            boolean isMarked = isInBrackets || colon > 0 || !part.endsWith(word);
             boolean isCapital = word.equals(word.toUpperCase(Locale.ROOT));
             boolean isLetter = word.length() == 1 && "DIWEF".contains(word);
             boolean isBeforeComma = isAtStart && token.length() == 2 && token.endsWith(",");
