@@ -274,6 +274,7 @@ class CommandTest extends CommandFixture {
                 "find",
                 "keep",
                 "redact",
+                "shape",
                 "tally",
                 "timeline",
                 "trail",

@@ -4,8 +4,8 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.event.Event;
-import dev.graphema.query.contract.Samples;
 import dev.graphema.query.answer.Coverage;
+import dev.graphema.query.contract.Samples;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -66,13 +66,16 @@ class DamagedLogsTest {
             return true;
         });
         for (String mark : log.marks) {
-            assertTrue(found.indexOf(mark) >= 0, () -> seed + ": " + mark + " is lost of\n" + String.join("\n", log.lines));
+            assertTrue(
+                    found.indexOf(mark) >= 0,
+                    () -> seed + ": " + mark + " is lost of\n" + String.join("\n", log.lines));
         }
         if (!log.hasText) {
             assertEquals(log.lines.size(), events.size() + coverage.unreadableCount(), seed);
         }
         assertEquals(events.size(), coverage.events(), seed);
-        Coverage selective = Asked.at(file).where("message = nothing and level = fatal").read(event -> true);
+        Coverage selective =
+                Asked.at(file).where("message = nothing and level = fatal").read(event -> true);
         assertEquals(coverage.events(), selective.events(), seed);
         if (!log.hasOwn) {
             assertEquals(counts(coverage.damaged()), counts(selective.damaged()), seed);
@@ -117,7 +120,10 @@ class DamagedLogsTest {
 
         /** An empty line is no event, and an indented one continues another. */
         private static boolean isNoLine(String line) {
-            return line.isBlank() || line.charAt(0) <= ' ' || line.matches("(?s)(at |\\.\\.\\. ).*") || line.indexOf('\r') >= 0;
+            return line.isBlank()
+                    || line.charAt(0) <= ' '
+                    || line.matches("(?s)(at |\\.\\.\\. ).*")
+                    || line.indexOf('\r') >= 0;
         }
 
         private static String hurt(String line, Random random) {

@@ -162,7 +162,9 @@ public final class JsonLine {
             assembly.damaged(isCutOff ? LineDamage.CUT_OFF : LineDamage.NOT_JSON);
             boolean isRead = hasDamagedValue(name, line, before, at);
             if (!isCutOff || !isRead) {
-                int token = json == null ? before : (int) json.currentTokenLocation().getCharOffset() - added + before;
+                int token = json == null
+                        ? before
+                        : (int) json.currentTokenLocation().getCharOffset() - added + before;
                 int begin = Math.max(before, Math.min(token, DamagedJson.afterComma(line, at)));
                 assembly.rest(DamagedJson.part(line, begin, next));
             }

@@ -151,7 +151,8 @@ class JsonLineTest {
                     {"a":1,"time":"2026-05-15T06:00:00Z","a":2,"a":3}  | {a=[1, 2, 3]}        | REPEATED_NAME |
                     {"a":{"b":1,"b":2},"time":"2026-05-15T06:00:00Z"}  | {a={b=[1, 2]}}       | REPEATED_NAME |
                     """)
-    void ofADamagedObjectEverythingIsReadThatCanBe(String line, String fields, LineDamage damage, String rest) throws Exception {
+    void ofADamagedObjectEverythingIsReadThatCanBe(String line, String fields, LineDamage damage, String rest)
+            throws Exception {
         Event event = read(line);
 
         assertTrue(event.hasTime());

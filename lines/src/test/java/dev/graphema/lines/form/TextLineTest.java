@@ -107,7 +107,8 @@ class TextLineTest {
     void aLogWithALevelBehindTheTimeHasItInSmallLettersToo() {
         lines = new TextLine(DATED.inferred(new InferredShape(Map.of(), null, true, true)));
 
-        assertEquals(Level.ERROR, read("2026-11-23 05:01:56 error opening the gate").level());
+        assertEquals(
+                Level.ERROR, read("2026-11-23 05:01:56 error opening the gate").level());
         assertNull(read("2026-11-23 05:01:56 opening the gate").level());
     }
 

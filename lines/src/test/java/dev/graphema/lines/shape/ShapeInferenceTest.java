@@ -16,16 +16,48 @@ import org.junit.jupiter.params.provider.ValueSource;
 class ShapeInferenceTest {
     @ParameterizedTest
     @CsvSource({
-        "time, time", "@timestamp, time", "ts, time", "eventTime, time", "time_iso8601, time", "asctime, time",
-        "created_at, time", "timeUnixNano, time", "observedTimestamp, time", "log.date, time",
-        "level, level", "severityText, level", "SeverityNumber, level", "error_severity, level", "log.level, level",
-        "levelname, level", "loglevel, level", "PRIORITY, level",
-        "message, message", "MESSAGE, message", "msg, message", "short_message, message", "body, message", "event, message",
-        "logger_name, logger", "scope.name, logger", "service.name, service", "app, service", "hostname, instance",
-        "host.name, instance", "threadName, thread", "traceId, trace", "trace_id, trace", "traceparent, trace",
-        "spanId, span", "parentSpanId, parent",
-        "exception.type, failure.type", "error.message, failure.message", "exc_info, failure.text",
-        "stack_trace, failure.text", "exception.stacktrace, failure.text", "error, failure.text"
+        "time, time",
+        "@timestamp, time",
+        "ts, time",
+        "eventTime, time",
+        "time_iso8601, time",
+        "asctime, time",
+        "created_at, time",
+        "timeUnixNano, time",
+        "observedTimestamp, time",
+        "log.date, time",
+        "level, level",
+        "severityText, level",
+        "SeverityNumber, level",
+        "error_severity, level",
+        "log.level, level",
+        "levelname, level",
+        "loglevel, level",
+        "PRIORITY, level",
+        "message, message",
+        "MESSAGE, message",
+        "msg, message",
+        "short_message, message",
+        "body, message",
+        "event, message",
+        "logger_name, logger",
+        "scope.name, logger",
+        "service.name, service",
+        "app, service",
+        "hostname, instance",
+        "host.name, instance",
+        "threadName, thread",
+        "traceId, trace",
+        "trace_id, trace",
+        "traceparent, trace",
+        "spanId, span",
+        "parentSpanId, parent",
+        "exception.type, failure.type",
+        "error.message, failure.message",
+        "exc_info, failure.text",
+        "stack_trace, failure.text",
+        "exception.stacktrace, failure.text",
+        "error, failure.text"
     })
     void namesMeanWhatTheirWordsSay(String name, String attribute) {
         assertEquals(attribute, CommonNames.meaning(name).attribute().text());
@@ -34,8 +66,24 @@ class ShapeInferenceTest {
     @ParameterizedTest
     @ValueSource(
             strings = {
-                "lane", "status", "message_id", "messageCount", "request_time", "responseTime", "uptime", "timeout",
-                "timezone", "user.name", "error_code", "errors", "http.request.body", "kind", "when", "t", "s", "code"
+                "lane",
+                "status",
+                "message_id",
+                "messageCount",
+                "request_time",
+                "responseTime",
+                "uptime",
+                "timeout",
+                "timezone",
+                "user.name",
+                "error_code",
+                "errors",
+                "http.request.body",
+                "kind",
+                "when",
+                "t",
+                "s",
+                "code"
             })
     void otherNamesAreFields(String name) {
         assertNull(CommonNames.meaning(name).attribute());
