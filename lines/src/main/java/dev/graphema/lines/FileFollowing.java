@@ -48,6 +48,11 @@ final class FileFollowing implements Following {
         private final FileChannel channel;
         private long position;
         private byte[] begun = {};
+
+        /** Up to where lines were counted, and their number. */
+        private long countedTo;
+
+        private long counted;
         private final FileShape shape;
 
         Followed(Path file, FileChannel channel, long position, LineShape shape) {
@@ -55,6 +60,30 @@ final class FileFollowing implements Following {
             this.shape = new FileShape(file, shape);
             this.channel = channel;
             this.position = position;
+        }
+
+        /** Returns the number of lines before a position; 0 if the file cannot be read any more. */
+        long linesBefore(long offset) {
+            if (offset < countedTo) {
+                countedTo = 0; // it was emptied and is written anew
+                counted = 0;
+            }
+            ByteBuffer block = ByteBuffer.allocate(BLOCK);
+            try {
+                while (countedTo < offset) {
+                    int count = channel.read(block.clear().limit((int) Math.min(BLOCK, offset - countedTo)), countedTo);
+                    if (count <= 0) {
+                        return 0;
+                    }
+                    countedTo += count;
+                    for (int i = 0; i < count; i++) {
+                        counted += block.get(i) == '\n' ? 1 : 0;
+                    }
+                }
+                return counted;
+            } catch (IOException e) {
+                return 0;
+            }
         }
     }
 
@@ -144,7 +173,7 @@ final class FileFollowing implements Following {
                 end--;
             }
             from.begun = Arrays.copyOfRange(bytes, end, bytes.length);
-            events(from, bytes, end, to);
+            events(from, bytes, end, from.position - bytes.length, to);
             if (from.begun.length > LineShape.MAX_LINE) {
                 // A line without an end must not fill the memory; what is left of it will be a line that is no event.
                 coverage.unreadable(from.file.toString(), 0, "a line is longer than " + LineShape.MAX_LINE + " bytes");
@@ -153,9 +182,10 @@ final class FileFollowing implements Following {
         }
     }
 
-    private void events(Followed from, byte[] bytes, int end, List<Event> to) throws IOException {
+    private void events(Followed from, byte[] bytes, int end, long offset, List<Event> to) throws IOException {
         InputStream lines = new ByteArrayInputStream(bytes, 0, end);
-        try (LineRows log = LineRows.of(from.file.toString(), lines, from.shape.get(), selection, coverage)) {
+        try (LineRows log = LineRows.of(from.file.toString(), lines, from.shape.get(), selection, coverage)
+                .at(offset, () -> from.linesBefore(offset))) {
             Event event;
             while ((event = log.next()) != null) {
                 to.add(event);

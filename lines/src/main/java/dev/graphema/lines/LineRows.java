@@ -7,6 +7,7 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.lines.form.JsonLine;
 import dev.graphema.lines.form.LineDamage;
+import dev.graphema.lines.form.LinePlace;
 import dev.graphema.lines.form.TextLine;
 import dev.graphema.lines.form.UnreadableLineException;
 import dev.graphema.lines.json.LineFilter;
@@ -23,7 +24,9 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Path;
 import java.util.Arrays;
+import java.util.Collections;
 import java.util.function.Consumer;
+import java.util.function.LongSupplier;
 import java.util.function.Supplier;
 import java.util.zip.ZipException;
 
@@ -63,6 +66,11 @@ final class LineRows implements Rows {
     private boolean isPartly;
     private long position;
     private long linesBefore = -1;
+
+    /** Where the bytes begin in the file if the chunk does not define that. */
+    private long offset;
+
+    private LongSupplier countedLines;
 
     // Whether events are passed on as they arrive, and the receiver of lines that are not events.
     private boolean isLive;
@@ -110,6 +118,13 @@ final class LineRows implements Rows {
             throws IOException {
         FileChunk chunk = new FileChunk(Path.of(name), 0, Long.MAX_VALUE, true, null);
         return decompressed(chunk, stream, shape, selection, coverage);
+    }
+
+    /** Defines where the bytes begin in the file. @param before returns the number of lines before them */
+    LineRows at(long offset, LongSupplier before) {
+        this.offset = offset;
+        this.countedLines = before;
+        return this;
     }
 
     /** Passes on events as soon as they arrive. @param foreign receives lines that are not events */
@@ -329,16 +344,39 @@ final class LineRows implements Rows {
 
     private JsonLine events() {
         if (events == null) {
-            events = new JsonLine(shape);
+            events = new JsonLine(shape, place());
         }
         return events;
     }
 
     private TextLine texts() {
         if (texts == null) {
-            texts = new TextLine(shape);
+            texts = new TextLine(shape, place());
         }
         return texts;
+    }
+
+    /** Returns the place of the current line if it is asked for; else null. */
+    private LinePlace place() {
+        if (Collections.disjoint(shape.asked(), LinePlace.NAMES)) {
+            return null;
+        }
+        return new LinePlace() {
+            @Override
+            public String file() {
+                return chunk.file().toString();
+            }
+
+            @Override
+            public long number() {
+                return linesBefore() + lines.number();
+            }
+
+            @Override
+            public long offset() {
+                return offset + chunk.from() + lines.position();
+            }
+        };
     }
 
     private Event ended() {
@@ -364,7 +402,7 @@ final class LineRows implements Rows {
     private long linesBefore() {
         if (linesBefore < 0) {
             try {
-                linesBefore = chunk.linesBefore();
+                linesBefore = countedLines == null ? chunk.linesBefore() : countedLines.getAsLong();
             } catch (IOException e) {
                 linesBefore = 0; // the file cannot be read any more, which is reported when reading continues
             }

@@ -3,11 +3,13 @@ package dev.graphema.lines;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Event;
+import dev.graphema.lines.form.LinePlace;
 import dev.graphema.lines.json.LineFilter;
 import dev.graphema.lines.json.ProjectedLine;
 import dev.graphema.query.Window;
 import dev.graphema.query.row.Projection;
 import dev.graphema.query.source.Scan;
+import java.util.Collections;
 import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -60,7 +62,9 @@ record LineSelection(Condition condition, Window window, Projection projection) 
     /** Returns a reader of the values in condition and projection; null if all values or none are needed. */
     ProjectedLine projectedLine() {
         Projection asked = Projection.of(condition);
-        boolean isUseless = asked.isAll() || projection.isAll() && condition.isEverything() && window.isAlways();
+        boolean isUseless = !Collections.disjoint(fieldNames(), LinePlace.NAMES)
+                || asked.isAll()
+                || projection.isAll() && condition.isEverything() && window.isAlways();
         return isUseless ? null : new ProjectedLine(projection.isAll() ? asked : projection.and(asked));
     }
 }

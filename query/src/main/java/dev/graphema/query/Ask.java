@@ -26,7 +26,16 @@ public sealed interface Ask<A extends Answer> {
     /** Which events are found if there are more than wanted. */
     enum Order {
         OLDEST,
-        NEWEST
+        NEWEST,
+        /** Those that come first in the source, such as the first lines of the first file, whatever their times are. */
+        FIRST,
+        /** Those that come last in the source. */
+        LAST;
+
+        /** Returns whether the events are in the order of the source instead of that of time. */
+        public boolean isBySource() {
+            return this == FIRST || this == LAST;
+        }
     }
 
     /**

@@ -58,6 +58,16 @@ public record EventSelection(Condition where, Window during, List<Name> fields) 
         return ask(new Ask.Events(Ask.Order.OLDEST, limit));
     }
 
+    /** Asks for the events that come first in the source, whatever their times are. */
+    public Question<FoundEvents> first(int limit) {
+        return ask(new Ask.Events(Ask.Order.FIRST, limit));
+    }
+
+    /** Asks for the events that come last in the source, whatever their times are. */
+    public Question<FoundEvents> last(int limit) {
+        return ask(new Ask.Events(Ask.Order.LAST, limit));
+    }
+
     /** Asks for the counts of all combinations of values. */
     public Question<CountTable> counts(String... names) {
         return ask(new Ask.Counts(names(names), null));

@@ -40,6 +40,9 @@ public final class FindVerb extends FindingVerb {
                     "Show the newest N events, or the oldest with --oldest; 0 for all. Default: " + USUAL_LIMIT
                             + " as text or table, all as json or csv.");
     private final Argument<Boolean> oldest = own().flag("--oldest", "Show the oldest events instead of the newest.");
+    private final Argument<Boolean> byPosition = own().flag(
+                    "--by-position",
+                    "Order events by file and position in it instead of time; --oldest then means the first.");
     private final Argument<Boolean> whole = own().flag("--whole", "Show all values of an event, each as a condition.");
     private final ViewOptions shown = new ViewOptions(own());
     private final Argument<Path> report =
@@ -71,6 +74,9 @@ public final class FindVerb extends FindingVerb {
     @Override
     public Question<FoundEvents> question() throws IOException, MisuseException {
         EventSelection selection = selection(condition(condition.value()));
+        if (byPosition.value()) {
+            return oldest.value() ? selection.first(most()) : selection.last(most());
+        }
         return oldest.value() ? selection.oldest(most()) : selection.newest(most());
     }
 
@@ -83,13 +89,17 @@ public final class FindVerb extends FindingVerb {
     public int call() throws IOException, MisuseException {
         int most = most();
         Condition wanted = condition(condition.value());
-        boolean isLive = input().readsStandardInput() && !limit.isGiven() && shown.isText() && !shown.hasColumns();
+        boolean isLive = input().readsStandardInput()
+                && !limit.isGiven()
+                && shown.isText()
+                && !shown.hasColumns()
+                && !byPosition.value();
         if (isLive) {
             return live(wanted);
         }
         EventSelection selection = selection(wanted);
-        Outcome outcome =
-                oldest.value() || most == Integer.MAX_VALUE ? first(selection, most) : newest(selection, most);
+        boolean isInOrder = !byPosition.value() && (oldest.value() || most == Integer.MAX_VALUE);
+        Outcome outcome = isInOrder ? first(selection, most) : kept(question());
         complain(outcome.coverage);
         if (outcome.matching == 0) {
             nothing(wanted, outcome.coverage);
@@ -108,8 +118,8 @@ public final class FindVerb extends FindingVerb {
         return whole.value() && shown.isForPeople() ? EventView.whole(out()) : shown.view(out());
     }
 
-    private Outcome newest(EventSelection selection, int most) throws IOException, MisuseException {
-        FoundEvents newest = answer(selection.newest(most));
+    private Outcome kept(Question<FoundEvents> question) throws IOException, MisuseException {
+        FoundEvents newest = answer(question);
         EventView view = view();
         newest.events().forEach(view::show);
         view.end();
@@ -187,7 +197,7 @@ public final class FindVerb extends FindingVerb {
     }
 
     private void summary(Outcome outcome, Condition wanted) {
-        String order = oldest.value() ? "oldest" : "newest";
+        String order = byPosition.value() ? oldest.value() ? "first" : "last" : oldest.value() ? "oldest" : "newest";
         out().say(
                         outcome.shown < outcome.matching
                                 ? "the " + order + " " + Counted.number(outcome.shown) + " of "

@@ -15,6 +15,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -39,6 +40,7 @@ final class EventAssembler implements LineValues {
     private final LineShape shape;
     private final EventTime time;
     private final LineValues observer;
+    private final LinePlace linePlace;
     private final Map<String, Meaning> known = new HashMap<>();
     private final Map<String, Object> fields = new LinkedHashMap<>();
     private final List<Given> given = new ArrayList<>();
@@ -61,10 +63,12 @@ final class EventAssembler implements LineValues {
     /**
      * @param shape the meaning of names, and which names are fields, too
      * @param observer receives all values, too; null for none
+     * @param linePlace the place of each line; null if no question asks for it
      */
-    EventAssembler(LineShape shape, LineValues observer) {
+    EventAssembler(LineShape shape, LineValues observer, LinePlace linePlace) {
         this.shape = shape;
         this.observer = observer;
+        this.linePlace = linePlace;
         this.time = new EventTime(shape.times());
     }
 
@@ -165,8 +169,19 @@ final class EventAssembler implements LineValues {
         if (damage != null && !damage.isEvident()) {
             fields.put(DAMAGE, damage.text());
         }
+        if (linePlace != null) {
+            place(LinePlace.FILE, linePlace::file);
+            place(LinePlace.NUMBER, linePlace::number);
+            place(LinePlace.OFFSET, linePlace::offset);
+        }
         fields.forEach(draft.writer()::put);
         return draft;
+    }
+
+    private void place(String name, Supplier<Object> value) {
+        if (shape.asked().contains(name)) {
+            fields.putIfAbsent(name, value.get());
+        }
     }
 
     /** Takes attributes out of a group, such as {@code error.type}. @return the group without them; null for nothing */

@@ -67,12 +67,17 @@ public final class JsonLine {
     }
 
     public JsonLine(LineShape shape) {
-        this(shape, null);
+        this(shape, null, null);
     }
 
-    /** @param observer receives all values, too; null for none */
-    JsonLine(LineShape shape, LineValues observer) {
-        assembly = new EventAssembler(shape, observer);
+    /** @param place the place of each line; null if no question asks for it */
+    public JsonLine(LineShape shape, LinePlace place) {
+        this(shape, null, place);
+    }
+
+    /** @param observer receives all values, too; null for none @param place as above */
+    JsonLine(LineShape shape, LineValues observer, LinePlace place) {
+        assembly = new EventAssembler(shape, observer, place);
     }
 
     /**

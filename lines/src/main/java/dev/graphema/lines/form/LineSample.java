@@ -46,8 +46,8 @@ public final class LineSample {
                 // a damaged line has names, too
             }
         };
-        objects = new JsonLine(shape, observer);
-        texts = new TextLine(shape, observer);
+        objects = new JsonLine(shape, observer, null);
+        texts = new TextLine(shape, observer, null);
     }
 
     /** Adds a line that is a JSON object. */

@@ -28,13 +28,18 @@ public final class TextLine {
     private boolean isRecognised;
 
     public TextLine(LineShape shape) {
-        this(shape, null);
+        this(shape, null, null);
     }
 
-    /** @param observer receives all values, too; null for none */
-    TextLine(LineShape shape, LineValues observer) {
+    /** @param place the place of each line; null if no question asks for it */
+    public TextLine(LineShape shape, LinePlace place) {
+        this(shape, null, place);
+    }
+
+    /** @param observer receives all values, too; null for none @param place as above */
+    TextLine(LineShape shape, LineValues observer, LinePlace place) {
         this.shape = shape;
-        this.assembly = new EventAssembler(shape, observer);
+        this.assembly = new EventAssembler(shape, observer, place);
         this.head = new TextHead(shape.times(), shape.inferred());
         this.groups = shape.pattern() == null
                 ? List.of()

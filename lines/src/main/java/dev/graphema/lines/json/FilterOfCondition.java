@@ -7,6 +7,7 @@ import dev.graphema.condition.Resolved;
 import dev.graphema.condition.TextRule;
 import dev.graphema.event.Attribute;
 import dev.graphema.event.Level;
+import dev.graphema.lines.form.LinePlace;
 import dev.graphema.text.Decimals;
 import java.util.List;
 import java.util.Locale;
@@ -83,9 +84,11 @@ final class FilterOfCondition implements Resolved.Fold<LineFilter> {
         return text == null ? LineFilter.ALL : text(text);
     }
 
-    /** Whether every value is in the line: of these two, false is not. */
+    /** Whether every value is in the line: neither its place nor, of two names, false. */
     private static boolean isWritten(Name name) {
-        return name.attribute() != Attribute.HELD && name.attribute() != Attribute.EVENT_REPEAT;
+        return name.attribute() != Attribute.HELD
+                && name.attribute() != Attribute.EVENT_REPEAT
+                && (name.field() == null || !LinePlace.NAMES.contains(name.field()));
     }
 
     /** Whether it may be the type of a failure for which another program did not write a type. */

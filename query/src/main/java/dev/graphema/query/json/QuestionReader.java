@@ -12,7 +12,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.List;
-import java.util.Locale;
 import java.util.Set;
 
 /** Reads questions. */
@@ -112,12 +111,14 @@ final class QuestionReader {
     }
 
     private static Ask.Order order(JsonObjectReader ask) {
-        String order = ask.has("order") ? ask.text("order", "newest or oldest") : "newest";
-        return switch (order.toLowerCase(Locale.ROOT)) {
-            case "newest" -> Ask.Order.NEWEST;
-            case "oldest" -> Ask.Order.OLDEST;
-            default -> throw ask.wrong("order", "newest or oldest");
-        };
+        String expected = "newest, oldest, first or last";
+        String given = ask.has("order") ? ask.text("order", expected) : "newest";
+        for (Ask.Order order : Ask.Order.values()) {
+            if (order.name().equalsIgnoreCase(given)) {
+                return order;
+            }
+        }
+        throw ask.wrong("order", expected);
     }
 
     private static Duration step(JsonObjectReader ask) {

@@ -11,9 +11,10 @@ import java.util.Objects;
 import java.util.PriorityQueue;
 import java.util.function.Supplier;
 
-/** The newest or oldest of all added events, and the number of added events. */
+/** The newest or oldest of all added events, or the first or last ones, and the number of added events. */
 public final class FirstEvents implements Partial<FoundEvents> {
     private final boolean isNewest;
+    private final boolean isBySource;
     private final int limit;
     private final Projection shown;
     /** The kept events; the first one is the one to be removed next. */
@@ -23,7 +24,8 @@ public final class FirstEvents implements Partial<FoundEvents> {
 
     /** @param shown the values of found events */
     FirstEvents(Ask.Order order, int limit, Projection shown) {
-        this.isNewest = order == Ask.Order.NEWEST;
+        this.isNewest = order == Ask.Order.NEWEST || order == Ask.Order.LAST;
+        this.isBySource = order.isBySource();
         this.limit = limit;
         this.shown = shown;
         this.events = isNewest ? new PriorityQueue<>() : new PriorityQueue<>((one, other) -> other.compareTo(one));
@@ -33,8 +35,9 @@ public final class FirstEvents implements Partial<FoundEvents> {
     public void add(EventRow row, long order) {
         matching++;
         // Most events that are among the first for now will not be in the end, and need not be read completely.
-        if (isAmong(row.time(), order)) {
-            keep(new PlacedEvent(row.time(), order, row.keep()));
+        long time = isBySource ? 0 : row.time();
+        if (isAmong(time, order)) {
+            keep(new PlacedEvent(time, order, row.keep()));
         }
     }
 
@@ -73,7 +76,7 @@ public final class FirstEvents implements Partial<FoundEvents> {
         return matching;
     }
 
-    /** Returns the kept events in the order of time, to be read when needed. */
+    /** Returns the kept events in their order, to be read when needed. */
     public List<PlacedEvent> placed() {
         return events.stream().sorted().toList();
     }
