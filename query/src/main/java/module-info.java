@@ -2,6 +2,7 @@
 module dev.graphema.query {
     requires transitive dev.graphema.core;
     requires com.fasterxml.jackson.core;
+    requires re2j;
     requires t.digest;
 
     exports dev.graphema.query;
@@ -9,5 +10,6 @@ module dev.graphema.query {
     exports dev.graphema.query.json;
     exports dev.graphema.query.partial;
     exports dev.graphema.query.row;
+    exports dev.graphema.query.part;
     exports dev.graphema.query.source;
 }

@@ -134,7 +134,7 @@ final class Driver {
             wish.put("remark", remark);
         }
         HttpRequest request = HttpRequest.newBuilder(harbour.address("booking", "/sailings/SK-204/bookings"))
-                .timeout(Duration.ofSeconds(60))
+                .timeout(Duration.ofMinutes(5))
                 .POST(HttpRequest.BodyPublishers.ofString(wish.toString()))
                 .build();
         sent.add(client.sendAsync(request, HttpResponse.BodyHandlers.discarding())

@@ -13,8 +13,8 @@ import skerry.service.Harbour;
 
 /** A service of Skerry Line in its own process. */
 final class ServiceProcess {
-    private static final long LONGEST_START_SECONDS = 60;
-    private static final long LONGEST_STOP_SECONDS = 15;
+    private static final long LONGEST_START_SECONDS = 300;
+    private static final long LONGEST_STOP_SECONDS = 120;
 
     private final String instance;
     private final Harbour harbour;

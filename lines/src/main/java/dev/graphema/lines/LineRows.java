@@ -80,9 +80,9 @@ final class LineRows implements Rows {
             FileChunk chunk, InputStream stream, LineShape shape, LineSelection selection, CoverageBuilder coverage) {
         this.chunk = chunk;
         this.selection = selection;
-        this.filter = selection.filter();
-        this.own = selection.projectedLine();
-        this.isDecided = selection.isDecidedByFilter();
+        this.filter = selection.filter(shape);
+        this.own = selection.projectedLine(shape);
+        this.isDecided = selection.isDecidedByFilter(shape);
         this.shape = shape;
         this.lines = new LineReader(stream);
         this.coverage = coverage;

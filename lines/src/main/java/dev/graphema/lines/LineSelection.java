@@ -6,6 +6,7 @@ import dev.graphema.event.Event;
 import dev.graphema.lines.form.LinePlace;
 import dev.graphema.lines.json.LineFilter;
 import dev.graphema.lines.json.ProjectedLine;
+import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.Window;
 import dev.graphema.query.row.Projection;
 import dev.graphema.query.source.Scan;
@@ -50,21 +51,26 @@ record LineSelection(Condition condition, Window window, Projection projection) 
     }
 
     /** Returns whether all lines in Graphema JSON that the filter accepts are selected. */
-    boolean isDecidedByFilter() {
-        return window.isAlways() && LineFilter.decides(condition);
+    boolean isDecidedByFilter(LineShape shape) {
+        return window.isAlways() && LineFilter.decides(condition) && !asksForMoreThanValues(shape);
     }
 
     /** Returns a filter that excludes lines without selected events before they are read. */
-    LineFilter filter() {
-        return LineFilter.of(condition);
+    LineFilter filter(LineShape shape) {
+        return asksForMoreThanValues(shape) ? LineFilter.ALL : LineFilter.of(condition);
     }
 
     /** Returns a reader of the values in condition and projection; null if all values or none are needed. */
-    ProjectedLine projectedLine() {
+    ProjectedLine projectedLine(LineShape shape) {
         Projection asked = Projection.of(condition);
-        boolean isUseless = !Collections.disjoint(fieldNames(), LinePlace.NAMES)
+        boolean isUseless = asksForMoreThanValues(shape)
                 || asked.isAll()
                 || projection.isAll() && condition.isEverything() && window.isAlways();
         return isUseless ? null : new ProjectedLine(projection.isAll() ? asked : projection.and(asked));
+    }
+
+    /** Whether a name denotes a place or a part of a text, which is computed from a complete event. */
+    private boolean asksForMoreThanValues(LineShape shape) {
+        return !shape.askedParts().isEmpty() || !Collections.disjoint(shape.asked(), LinePlace.NAMES);
     }
 }

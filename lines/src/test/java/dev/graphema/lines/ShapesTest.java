@@ -134,7 +134,7 @@ class ShapesTest {
         assertEquals("a.py.f(a.py:3)", script.failure().frames().get(0).toString());
 
         Event plain = one("{\"time\":1778826662,\"error\":\"no such lane\"}");
-        assertEquals("error", plain.failure().type());
+        assertEquals("no such lane", plain.failure().type(), "the shape of the text");
         assertEquals("no such lane", plain.failure().message());
     }
 

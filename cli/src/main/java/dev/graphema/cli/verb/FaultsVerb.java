@@ -7,11 +7,13 @@ import dev.graphema.cli.output.Shell;
 import dev.graphema.cli.output.Table;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
+import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
 import dev.graphema.format.ClockText;
 import dev.graphema.query.Ask;
 import dev.graphema.query.Question;
 import dev.graphema.query.answer.FailureKinds;
+import dev.graphema.query.part.TextShape;
 import dev.graphema.text.Escapes;
 import dev.graphema.text.Times;
 import dev.graphema.text.Utf8Buffer;
@@ -113,13 +115,11 @@ public final class FaultsVerb extends FindingVerb {
         Event example = fault.example();
         out().paint().of(Level.ERROR, to, Counted.right(Counted.number(fault.count()), 6));
         to.ascii("  ");
-        out().paint().strong(to, Escapes.visible(example.failure().type()));
-        if (example.failure().message() != null) {
-            to.ascii(": ").text(Escapes.visible(example.failure().message()));
-        }
+        title(example.failure(), to);
+        String where = where(fault);
         to.ascii("\n        ")
                 .text(spark(fault.course()))
-                .text("  in " + Escapes.visible(where(fault)))
+                .text(where.isEmpty() ? "" : "  in " + Escapes.visible(where))
                 .ascii('\n');
         to.text("        first " + clock.text(fault.first()) + ", last " + clock.text(fault.last()));
         if (!example.failure().frames().isEmpty()) {
@@ -128,6 +128,18 @@ public final class FaultsVerb extends FindingVerb {
         to.ascii("\n        ");
         out().paint().faint(to, "failure.fingerprint = " + fault.fingerprint());
         to.ascii("\n\n");
+    }
+
+    /** Writes type and message; of a failure that is only a text, its shape, and the text as an example. */
+    private void title(Failure failure, Utf8Buffer to) {
+        String message = failure.message();
+        out().paint().strong(to, Escapes.visible(failure.type()));
+        boolean isText = message != null && failure.type().equals(TextShape.of(message));
+        if (message != null && !isText) {
+            to.ascii(": ").text(Escapes.visible(message));
+        } else if (message != null && !message.equals(failure.type())) {
+            to.ascii("\n        for example: ").text(Escapes.visible(message));
+        }
     }
 
     private static String where(FailureKinds.Kind fault) {

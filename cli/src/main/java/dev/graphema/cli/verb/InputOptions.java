@@ -45,6 +45,7 @@ final class InputOptions {
     private final Argument<ZoneId> zone;
     private final Argument<String> mapping;
     private final Argument<String> pattern;
+    private final Argument<List<String>> parts;
     private final Argument<String> dates;
     private final Argument<String> zones;
     private final Argument<String> timeFormat;
@@ -92,6 +93,11 @@ final class InputOptions {
                 "REGEX",
                 "The form of lines of plain text, in RE2 syntax with named groups:"
                         + " '(?P<time>\\S+ \\S+) (?P<level>\\w+) (?P<message>.*)'.");
+        parts = how.texts(
+                "--part",
+                "NAME=FIELD:KIND",
+                "A name for a part of a text: its shape, path, host or first word, or what a pattern finds, as in"
+                        + " 'lane=message:lane (\\S+)'. May be given several times.");
         dates = how.text(
                 "--dates",
                 "ORDER",
@@ -201,6 +207,9 @@ final class InputOptions {
             times = zones.isGiven() ? times.zones(zones.value()) : times;
             times = timeFormat.isGiven() ? times.format(timeFormat.value()) : times;
             shape = shape.timed(times);
+            for (String part : parts.value()) {
+                shape = shape.part(part);
+            }
             return pattern.isGiven() ? shape.matching(pattern.value()) : shape;
         } catch (IllegalArgumentException e) {
             throw new MisuseException(e.getMessage());
@@ -241,6 +250,7 @@ final class InputOptions {
         add(again, "--zone", zone.isGiven() ? zone.value().toString() : null);
         add(again, "--map", mapping.value());
         add(again, "--pattern", pattern.value());
+        parts.value().forEach(part -> add(again, "--part", part));
         add(again, "--dates", dates.value());
         add(again, "--zones", zones.value());
         add(again, "--time-format", timeFormat.value());

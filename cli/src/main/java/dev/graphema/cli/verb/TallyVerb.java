@@ -14,6 +14,8 @@ import dev.graphema.query.Question;
 import dev.graphema.query.answer.CountTable;
 import dev.graphema.query.answer.Estimate;
 import dev.graphema.query.answer.Measure;
+import dev.graphema.query.part.TextPart;
+import dev.graphema.query.source.QueryExecutor;
 import dev.graphema.text.Durations;
 import dev.graphema.text.Escapes;
 import dev.graphema.text.Utf8Buffer;
@@ -21,11 +23,16 @@ import java.io.IOException;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 
 /** Counts the values of fields. */
 public final class TallyVerb extends FindingVerb {
-    private static final int WIDEST_VALUE = 48;
+    private static final int WIDEST_VALUE = 60;
+    private static final int WIDEST_EXAMPLE = 100;
     private static final int BAR_WIDTH = 30;
     private static final int RANGE_WIDTH = 19;
     private static final String MISSING = "(missing)";
@@ -152,7 +159,7 @@ public final class TallyVerb extends FindingVerb {
         return words.stream().map(Name::of).toList();
     }
 
-    private void table(CountTable tally, int shown) {
+    private void table(CountTable tally, int shown) throws IOException, MisuseException {
         List<String[]> cells = new ArrayList<>();
         cells.add(tally.names().stream().map(Name::toString).toArray(String[]::new));
         for (CountTable.Row row : tally.rows().subList(0, shown)) {
@@ -164,6 +171,7 @@ public final class TallyVerb extends FindingVerb {
                 widths[i] = Math.max(widths[i], row[i].length());
             }
         }
+        Map<String, String> examples = examples(tally, shown);
         int countWidth = Math.max(5, count(tally.rows().get(0).events()).length() + 1);
         Utf8Buffer to = new Utf8Buffer(4096);
         values(cells.get(0), widths, to);
@@ -180,8 +188,34 @@ public final class TallyVerb extends FindingVerb {
                     .text("  " + Counted.right(Counted.tenths(share * 100), 5) + "%  ")
                     .repeated("█", (int) Math.max(1, Math.round(share * BAR_WIDTH)))
                     .ascii('\n');
+            String example = examples.get(row.values().get(0));
+            if (example != null) {
+                to.text("  for example: ").text(cell(example, WIDEST_EXAMPLE)).ascii('\n');
+            }
         }
         out().print(to);
+    }
+
+    /** Returns a text for each of the first shapes that differs from it; empty if the rows are not shapes. */
+    private Map<String, String> examples(CountTable tally, int shown) throws IOException, MisuseException {
+        TextPart part = TextPart.named(tally.names().get(0).toString());
+        if (part == null || part.kind() != TextPart.Kind.SHAPE || input().readsStandardInput()) {
+            return Map.of();
+        }
+        Set<String> wanted = new HashSet<>();
+        tally.rows().subList(0, shown).forEach(row -> wanted.add(row.values().get(0)));
+        wanted.remove(null);
+        Map<String, String> examples = new HashMap<>();
+        QueryExecutor.read(selection(condition(condition.value())), logs(), progress(), event -> {
+            Object text = part.of().value(event);
+            String shape = part.value(event);
+            if (shape != null && wanted.remove(shape) && !text.equals(shape)) {
+                examples.put(shape, text.toString());
+            }
+            return !wanted.isEmpty();
+        });
+        progress().clear();
+        return examples;
     }
 
     private static String count(Estimate events) {
@@ -200,8 +234,12 @@ public final class TallyVerb extends FindingVerb {
     }
 
     private static String cell(String value) {
-        String shown = value == null ? MISSING : Escapes.visible(value);
-        return shown.length() <= WIDEST_VALUE ? shown : shown.substring(0, WIDEST_VALUE - 1) + "…";
+        return cell(value == null ? MISSING : value, WIDEST_VALUE);
+    }
+
+    private static String cell(String value, int widest) {
+        String shown = Escapes.visible(value);
+        return shown.length() <= widest ? shown : shown.substring(0, widest - 1) + "…";
     }
 
     private void summary(CountTable tally, int shown, Condition wanted) {

@@ -7,6 +7,8 @@ import dev.graphema.lines.shape.Levels;
 import dev.graphema.lines.shape.LineAttribute;
 import dev.graphema.lines.shape.LineShape;
 import dev.graphema.lines.shape.Meaning;
+import dev.graphema.query.part.TextPart;
+import dev.graphema.query.part.TextShape;
 import dev.graphema.trace.SpanId;
 import dev.graphema.trace.TraceId;
 import java.util.ArrayList;
@@ -39,6 +41,7 @@ final class EventAssembler implements LineValues {
 
     private final LineShape shape;
     private final EventTime time;
+    private final List<TextPart> parts;
     private final LineValues observer;
     private final LinePlace linePlace;
     private final Map<String, Meaning> known = new HashMap<>();
@@ -70,6 +73,7 @@ final class EventAssembler implements LineValues {
         this.observer = observer;
         this.linePlace = linePlace;
         this.time = new EventTime(shape.times());
+        this.parts = shape.askedParts();
     }
 
     /** Starts an event. @param isOwn whether it was written by Graphema, which writes attributes at the top only */
@@ -175,6 +179,12 @@ final class EventAssembler implements LineValues {
             place(LinePlace.OFFSET, linePlace::offset);
         }
         fields.forEach(draft.writer()::put);
+        for (TextPart part : parts) {
+            String value = fields.containsKey(part.name()) ? null : part.value(draft);
+            if (value != null) {
+                draft.writer().put(part.name(), KeyValueLine.meaning(value));
+            }
+        }
         return draft;
     }
 
@@ -300,7 +310,7 @@ final class EventAssembler implements LineValues {
         Failure failure = whole == null ? null : FailureLines.parse(whole);
         if (failure == null) {
             String what = message != null ? message : whole;
-            failure = new Failure(type == null ? "error" : type, what, List.of(), 0, 0, null, List.of());
+            failure = new Failure(type == null ? TextShape.of(whole) : type, what, List.of(), 0, 0, null, List.of());
         } else if (type != null) {
             failure = new Failure(
                     type,

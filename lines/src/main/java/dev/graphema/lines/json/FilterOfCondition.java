@@ -7,10 +7,8 @@ import dev.graphema.condition.Resolved;
 import dev.graphema.condition.TextRule;
 import dev.graphema.event.Attribute;
 import dev.graphema.event.Level;
-import dev.graphema.lines.form.LinePlace;
 import dev.graphema.text.Decimals;
 import java.util.List;
-import java.util.Locale;
 
 /**
  * Translates a condition into a filter of lines. Only texts and levels are filtered: numbers, times and durations can be written in
@@ -69,13 +67,7 @@ final class FilterOfCondition implements Resolved.Fold<LineFilter> {
         if (text == null) {
             return LineFilter.ALL;
         }
-        LineFilter filter = text(text);
-        if (name.attribute() == Attribute.FAILURE_FINGERPRINT) {
-            LineFilter fingerprint = text("fingerprint");
-            // It can be computed from the failure, and only Graphema JSON also contains it.
-            return (bytes, from, to) -> filter.mayMatch(bytes, from, to) || !fingerprint.mayMatch(bytes, from, to);
-        }
-        return name.attribute() == Attribute.FAILURE_TYPE && isDefaultType(text) ? LineFilter.ALL : filter;
+        return text(text);
     }
 
     @Override
@@ -84,17 +76,9 @@ final class FilterOfCondition implements Resolved.Fold<LineFilter> {
         return text == null ? LineFilter.ALL : text(text);
     }
 
-    /** Whether every value is in the line: neither its place nor, of two names, false. */
+    /** Whether every value is in the line: of these two, false is not. */
     private static boolean isWritten(Name name) {
-        return name.attribute() != Attribute.HELD
-                && name.attribute() != Attribute.EVENT_REPEAT
-                && (name.field() == null || !LinePlace.NAMES.contains(name.field()));
-    }
-
-    /** Whether it may be the type of a failure for which another program did not write a type. */
-    private static boolean isDefaultType(String text) {
-        String lower = text.toLowerCase(Locale.ROOT);
-        return "error".contains(lower) || "unknown".contains(lower);
+        return name.attribute() != Attribute.HELD && name.attribute() != Attribute.EVENT_REPEAT;
     }
 
     /** The text that is in every line with an accepted value; null if there is none. */
@@ -121,7 +105,7 @@ final class FilterOfCondition implements Resolved.Fold<LineFilter> {
         return rule instanceof TextRule.Contains contains ? contains.part() : null;
     }
 
-    /** Only in Graphema JSON is the position of the level known. */
+    /** The position of the level is known. */
     private static LineFilter levels(Range<Level> accepted) {
         boolean[] passes = new boolean['z' + 1];
         for (Level level : Level.values()) {
@@ -129,7 +113,7 @@ final class FilterOfCondition implements Resolved.Fold<LineFilter> {
         }
         return (bytes, from, to) -> {
             int at = from + LinePrefix.LEVEL_AT;
-            if (at >= to || !LinePrefix.hasLevel(bytes, from)) {
+            if (at >= to) {
                 return true;
             }
             byte first = bytes[at];

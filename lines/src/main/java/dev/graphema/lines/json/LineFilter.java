@@ -6,12 +6,10 @@ import java.util.Arrays;
 import java.util.Locale;
 
 /**
- * Determines from the bytes of a line whether its event may match a condition, without reading it: if the event has a
- * text, its bytes are in the line. It may accept lines of other events, but never excludes a matching one.
+ * Determines from the bytes of a line in Graphema JSON whether its event may match a condition, without reading it: if the
+ * event has a text, its bytes are in the line. It may accept lines of other events, but never excludes a matching one.
  *
- * <p>Letters are compared ignoring case, and only ASCII texts are searched. A line with a backslash may contain any
- * text, because JSON can escape any character; Graphema JSON never escapes ASCII letters. Levels are filtered only in
- * Graphema JSON.
+ * <p>Letters are compared ignoring case, and only ASCII texts are searched, which Graphema JSON does not escape.
  */
 public interface LineFilter {
     /** Accepts every line. */
@@ -26,12 +24,6 @@ public interface LineFilter {
 
     static LineFilter of(Condition condition) {
         return condition.resolved().fold(new FilterOfCondition());
-    }
-
-    /** Returns whether texts in the line may be escaped. */
-    private static boolean mayHideText(byte[] bytes, int from, int to) {
-        boolean isOwn = to - from > LinePrefix.LEVEL_AT && LinePrefix.hasLevel(bytes, from);
-        return !isOwn && Bytes.indexOf('\\', bytes, from, to) >= 0;
     }
 
     /** Searches a text, ignoring case, by the algorithm of R. N. Horspool (1980). */
@@ -58,7 +50,7 @@ public interface LineFilter {
                     return true;
                 }
             }
-            return mayHideText(bytes, from, to);
+            return false;
         }
 
         private boolean isHere(byte[] bytes, int at) {

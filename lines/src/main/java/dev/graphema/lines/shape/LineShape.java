@@ -3,6 +3,7 @@ package dev.graphema.lines.shape;
 import com.google.re2j.Pattern;
 import com.google.re2j.PatternSyntaxException;
 import dev.graphema.lines.time.TimeRules;
+import dev.graphema.query.part.TextPart;
 import dev.graphema.text.Nearest;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -20,15 +21,22 @@ import java.util.Set;
  *     (?P<message>.*)}; null for none
  * @param asked the names in a question: their values are also fields
  * @param times what is known of the times
+ * @param parts parts of texts that have names of their own
  * @param inferred what the first lines of the log show
  */
 public record LineShape(
-        Map<String, Meaning> mapping, Pattern pattern, Set<String> asked, TimeRules times, InferredShape inferred) {
+        Map<String, Meaning> mapping,
+        Pattern pattern,
+        Set<String> asked,
+        TimeRules times,
+        List<TextPart> parts,
+        InferredShape inferred) {
     /** The longest line that is read, in bytes. */
     public static final int MAX_LINE = 16 * 1024 * 1024;
 
     /** The common forms only. */
-    public static final LineShape USUAL = new LineShape(Map.of(), null, Set.of(), TimeRules.USUAL, InferredShape.NONE);
+    public static final LineShape USUAL =
+            new LineShape(Map.of(), null, Set.of(), TimeRules.USUAL, List.of(), InferredShape.NONE);
 
     /** In mappings, what names of fields are that would be recognised as attributes. */
     private static final String FIELD = "field";
@@ -39,6 +47,7 @@ public record LineShape(
     public LineShape {
         mapping = Map.copyOf(mapping);
         asked = Set.copyOf(asked);
+        parts = List.copyOf(parts);
         Objects.requireNonNull(times, "times");
         Objects.requireNonNull(inferred, "inferred");
     }
@@ -50,17 +59,17 @@ public record LineShape(
         }
         Set<String> all = new HashSet<>(asked);
         all.addAll(names);
-        return new LineShape(mapping, pattern, all, times, inferred);
+        return new LineShape(mapping, pattern, all, times, parts, inferred);
     }
 
     /** Returns the shape with what is known of the times. */
     public LineShape timed(TimeRules rules) {
-        return new LineShape(mapping, pattern, asked, rules, inferred);
+        return new LineShape(mapping, pattern, asked, rules, parts, inferred);
     }
 
     /** Returns the shape with what the first lines of a log show. */
     public LineShape inferred(InferredShape shape) {
-        return new LineShape(mapping, pattern, asked, times, shape);
+        return new LineShape(mapping, pattern, asked, times, parts, shape);
     }
 
     /**
@@ -86,14 +95,14 @@ public record LineShape(
             String name = part.substring(equals + 1).strip();
             all.put(name, isField ? Meaning.FIELD : new Meaning(attribute, RANK));
         }
-        return new LineShape(all, pattern, asked, times, inferred);
+        return new LineShape(all, pattern, asked, times, parts, inferred);
     }
 
     /** Returns the shape with the name of an attribute; of a name that is not one if the attribute is {@code field}. */
     LineShape named(String attribute, String name) {
         Map<String, Meaning> all = new LinkedHashMap<>(mapping);
         all.put(name, attribute.equals(FIELD) ? Meaning.FIELD : new Meaning(LineAttribute.of(attribute), RANK));
-        return new LineShape(all, pattern, asked, times, inferred);
+        return new LineShape(all, pattern, asked, times, parts, inferred);
     }
 
     /** Returns the shape with what another one defines beyond it. */
@@ -102,7 +111,10 @@ public record LineShape(
         all.putAll(mapping);
         Set<String> names = new HashSet<>(asked);
         names.addAll(other.asked);
-        return new LineShape(all, pattern == null ? other.pattern : pattern, names, times.or(other.times), inferred);
+        List<TextPart> both = new ArrayList<>(parts);
+        both.addAll(other.parts);
+        return new LineShape(
+                all, pattern == null ? other.pattern : pattern, names, times.or(other.times), both, inferred);
     }
 
     /**
@@ -125,7 +137,34 @@ public record LineShape(
                     + "\" has no group for the time: expected one such as (?P<time>\\S+), and more such as (?P<level>\\w+)"
                     + " and (?P<message>.*)");
         }
-        return new LineShape(mapping, compiled, asked, times, inferred);
+        return new LineShape(mapping, compiled, asked, times, parts, inferred);
+    }
+
+    /**
+     * Returns the shape with a part of a text that has a name of its own.
+     *
+     * @param definition as for {@link TextPart#parse}
+     * @throws IllegalArgumentException if it is invalid
+     */
+    public LineShape part(String definition) {
+        List<TextPart> all = new ArrayList<>(parts);
+        all.add(TextPart.parse(definition));
+        return new LineShape(mapping, pattern, asked, times, all, inferred);
+    }
+
+    /** Returns the parts of texts among the asked names, by their definitions or kinds. */
+    public List<TextPart> askedParts() {
+        List<TextPart> found = new ArrayList<>();
+        for (String name : asked) {
+            TextPart part = parts.stream()
+                    .filter(each -> each.name().equals(name))
+                    .findFirst()
+                    .orElseGet(() -> TextPart.named(name));
+            if (part != null) {
+                found.add(part);
+            }
+        }
+        return found;
     }
 
     /** Returns the meaning of a name: as the user defines, as the first lines show, or its common one. */

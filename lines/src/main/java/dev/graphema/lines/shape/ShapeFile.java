@@ -37,6 +37,7 @@ import org.snakeyaml.engine.v2.scanner.StreamReader;
  *   dates: day-first
  *   zones: IST=+05:30
  *   time-format: yy/MM/dd HH:mm:ss
+ *   part: lane=message:lane (\S+)
  *   pattern: ^(?P&lt;time&gt;\S+) (?P&lt;message&gt;.*)
  * </pre>
  */
@@ -45,7 +46,7 @@ public final class ShapeFile {
     public static final String NAME = "graphema-shape.yaml";
 
     private static final int MOST_BYTES = 1 << 20;
-    private static final List<String> OTHER_KEYS = List.of("field", "dates", "zones", "time-format", "pattern");
+    private static final List<String> OTHER_KEYS = List.of("field", "dates", "zones", "time-format", "pattern", "part");
 
     private final Map<PathMatcher, LineShape> shapes;
 
@@ -119,6 +120,7 @@ public final class ShapeFile {
                 case "zones" -> now.timed(now.times().zones(value));
                 case "time-format" -> now.timed(now.times().format(value));
                 case "pattern" -> now.matching(value);
+                case "part" -> now.part(value);
                 default -> {
                     if (LineAttribute.of(key) == null && !key.equals("field")) {
                         List<String> expected = new ArrayList<>(LineAttribute.texts());
@@ -169,9 +171,20 @@ public final class ShapeFile {
         if (shape.times().order() != null) {
             line(lines, "dates", text(shape.times().order()));
         }
-        shape.times().zones().forEach((zone, offset) -> line(lines, "zones", quoted(zone + "=" + offset)));
+        if (!shape.times().zones().isEmpty()) {
+            List<String> zones = shape.times().zones().entrySet().stream()
+                    .map(each -> each.getKey() + "=" + each.getValue())
+                    .sorted()
+                    .toList();
+            line(lines, "zones", quoted(String.join(",", zones)));
+        }
         if (shape.times().format() != null) {
             line(lines, "time-format", quoted(shape.times().format().pattern()));
+        }
+        if (!shape.parts().isEmpty()) {
+            List<String> parts =
+                    shape.parts().stream().map(each -> quoted(each.toString())).toList();
+            line(lines, "part", parts.size() == 1 ? parts.get(0) : parts.toString());
         }
         if (shape.pattern() != null) {
             line(lines, "pattern", quoted(shape.pattern().pattern()));
