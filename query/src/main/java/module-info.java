@@ -3,7 +3,6 @@ module dev.graphema.query {
     requires transitive dev.graphema.core;
     requires com.fasterxml.jackson.core;
     requires re2j;
-    requires t.digest;
 
     exports dev.graphema.query;
     exports dev.graphema.query.answer;

@@ -267,9 +267,26 @@ class FindingVerbsTest extends CommandFixture {
         Path file = Files.writeString(folder.resolve("numbers.jsonl"), lines);
         assertEquals(0, run("tally", "lane", "--of", "n", "--as", "csv", "--in", file.toString()));
         assertEquals(
-                "lane,count,different,sum,mean,median,p95,p99,least,most\r\nA0,50,50,2550,51,50,96,100,2,100\r\n"
-                        + "A1,50,50,2500,50,49,95,99,1,99\r\n",
+                "lane,count,different,sum,mean,median,p95,p99,least,most,error\r\nA0,50,50,2550,51,50,96,100,2,100,0.0\r\n"
+                        + "A1,50,50,2500,50,49,95,99,1,99,0.0\r\n",
                 output);
+        assertEquals(
+                0,
+                run(
+                        "tally",
+                        "n <= 3",
+                        "--of",
+                        "n",
+                        "--percentiles",
+                        "p50,99.9",
+                        "--as",
+                        "csv",
+                        "--in",
+                        file.toString()));
+        assertEquals("count,different,sum,mean,median,p99.9,least,most,error\r\n3,3,6,2,2,3,1,3,0.0\r\n", output);
+        assertEquals(0, run("tally", "--in", file.toString()));
+        assertEquals("count   share\n  100  100.0%  ██████████████████████████████\n", output);
+        assertEquals("100 events; 100 read in 1 file\nto see them: graphema find --in " + file + "\n", error);
         assertEquals(0, run("tally", "lane", "--of", "d", "--limit", "1", "--in", file.toString()));
         assertTrue(output.contains("42m 30s"), output);
     }

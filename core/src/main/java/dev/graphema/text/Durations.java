@@ -12,6 +12,13 @@ public final class Durations {
 
     private Durations() {}
 
+    /** Returns the duration of a number of nanoseconds, rounded to whole ones; the longest one if it is longer. */
+    public static Duration ofNanos(BigDecimal nanos) {
+        BigDecimal[] parts = nanos.setScale(0, RoundingMode.HALF_EVEN).divideAndRemainder(NANOS_PER_SECOND);
+        BigDecimal seconds = parts[0].min(MOST_SECONDS).max(MOST_SECONDS.negate());
+        return Duration.ofSeconds(seconds.longValueExact(), parts[1].longValueExact());
+    }
+
     /**
      * Parses a number followed by a unit (ns, us or µs, ms, s, m, h, d, w) without a space; null if the text is
      * anything else.

@@ -28,7 +28,6 @@ class ModulePathTest {
             "re2j",
             "snakeyaml-engine",
             "jackson-core",
-            "t-digest",
             "zstd-jni",
             "commons-cli",
             "jmustache",

@@ -102,7 +102,9 @@ class FileChunkTest {
                 inOrder.stream()
                         .mapToLong(event -> (Long) event.fields().get("number"))
                         .sum(),
-                tally.rows().stream().mapToDouble(row -> row.measured().sum()).sum());
+                tally.rows().stream()
+                        .mapToDouble(row -> row.measured().sum().doubleValue())
+                        .sum());
     }
 
     @ParameterizedTest

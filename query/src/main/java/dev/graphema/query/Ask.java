@@ -12,6 +12,7 @@ import dev.graphema.query.answer.FieldCatalogue;
 import dev.graphema.query.answer.FoundEvents;
 import dev.graphema.query.answer.Timeline;
 import dev.graphema.query.answer.Trails;
+import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.ZoneId;
 import java.util.List;
@@ -54,13 +55,29 @@ public sealed interface Ask<A extends Answer> {
     /**
      * Counts of combinations of values, weighted. The value of a list is the complete list.
      *
-     * @param by the names of the values; not empty
+     * @param by the names of the values; empty for the count of all events
      * @param measured the name of a value whose statistics each combination has; null for none
+     * @param percentiles the percentiles of this value, above 0 and up to 100
      */
-    record Counts(List<Name> by, Name measured) implements Ask<CountTable> {
+    record Counts(List<Name> by, Name measured, List<BigDecimal> percentiles) implements Ask<CountTable> {
+        /** The median, and the 95th and 99th percentile. */
+        public static final List<BigDecimal> USUAL_PERCENTILES =
+                List.of(BigDecimal.valueOf(50), BigDecimal.valueOf(95), BigDecimal.valueOf(99));
+
         public Counts {
             by = List.copyOf(by);
-            atLeast(1, by.size(), "the number of names");
+            percentiles = List.copyOf(percentiles);
+            for (BigDecimal each : percentiles) {
+                if (each.signum() <= 0 || each.compareTo(BigDecimal.valueOf(100)) > 0) {
+                    throw new IllegalArgumentException(
+                            "the percentile is " + each.toPlainString() + ": expected one above 0 and up to 100");
+                }
+            }
+        }
+
+        /** With the usual percentiles. */
+        public Counts(List<Name> by, Name measured) {
+            this(by, measured, USUAL_PERCENTILES);
         }
     }
 

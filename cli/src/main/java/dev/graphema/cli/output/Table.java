@@ -5,6 +5,7 @@ import dev.graphema.format.Json;
 import dev.graphema.text.Decimals;
 import dev.graphema.text.Escapes;
 import dev.graphema.text.Utf8Buffer;
+import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
@@ -23,6 +24,7 @@ public final class Table {
     }
 
     private static final int WIDEST = 60;
+    private static final int MOST_ZEROS = 20;
 
     private final List<String> names;
     private final List<List<Object>> rows = new ArrayList<>();
@@ -88,8 +90,15 @@ public final class Table {
         if (value instanceof Long || value instanceof Integer) {
             return Counted.number(((Number) value).longValue());
         }
-        String text = value == null ? "" : Escapes.visible(value.toString());
+        String text = value == null
+                ? ""
+                : value instanceof BigDecimal number ? plain(number) : Escapes.visible(value.toString());
         return text.length() > WIDEST ? text.substring(0, WIDEST - 1) + "…" : text;
+    }
+
+    /** Returns a number without an exponent, unless it would have very many zeros. */
+    private static String plain(BigDecimal number) {
+        return Math.abs(number.scale()) <= MOST_ZEROS ? number.toPlainString() : number.toString();
     }
 
     private void csv(Utf8Buffer to) {
@@ -110,7 +119,7 @@ public final class Table {
 
     /** A text that a spreadsheet would evaluate as a formula is prefixed with an apostrophe; numbers are unchanged. */
     private static String plain(Object value) {
-        String text = harmless(value.toString());
+        String text = value instanceof BigDecimal number ? plain(number) : harmless(value.toString());
         boolean isFormula = !text.isEmpty()
                 && "=+-@".indexOf(text.charAt(0)) >= 0
                 && !(value instanceof Number)

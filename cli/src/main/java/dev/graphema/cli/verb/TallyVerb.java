@@ -20,6 +20,8 @@ import dev.graphema.text.Durations;
 import dev.graphema.text.Escapes;
 import dev.graphema.text.Utf8Buffer;
 import java.io.IOException;
+import java.math.BigDecimal;
+import java.math.MathContext;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -28,6 +30,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.regex.Pattern;
 
 /** Counts the values of fields. */
 public final class TallyVerb extends FindingVerb {
@@ -36,8 +39,16 @@ public final class TallyVerb extends FindingVerb {
     private static final int BAR_WIDTH = 30;
     private static final int RANGE_WIDTH = 19;
     private static final String MISSING = "(missing)";
+    private static final MathContext SIGNIFICANT = new MathContext(6);
 
-    private final Argument<String> fields = own().word("FIELDS", "The names to count by, separated by commas.");
+    /** Names and what is between them: without a space or a quote, unlike a condition. */
+    private static final Pattern NAMES = Pattern.compile("\\s*|[^\\s\"=<>()]+(\\s*,\\s*[^\\s\"=<>()]*)*");
+
+    private final Argument<String> fields = own().optionalWord(
+                    "FIELDS",
+                    "",
+                    text -> text,
+                    "The names to count by, separated by commas. Default: none, for one count.");
     private final Argument<String> condition = own().condition("Which events, for example: level >= error.");
     private final Argument<Integer> limit =
             own().count("--limit", 20, "Show the N most frequent; 0 for all. Default: 20.");
@@ -45,7 +56,14 @@ public final class TallyVerb extends FindingVerb {
                     "--of",
                     "FIELD",
                     "Also show statistics of a field in each row: the number of different values, and for numbers sum, mean,"
-                            + " median, 95th and 99th percentile, minimum and maximum.");
+                            + " percentiles, minimum and maximum.");
+    private final Argument<List<BigDecimal>> percentiles = own().option(
+                    "--percentiles",
+                    "P,...",
+                    Ask.Counts.USUAL_PERCENTILES,
+                    TallyVerb::percentiles,
+                    "The percentiles that --of shows, such as 90,99.9. Default: 50,95,99. They are exact up to 100,000"
+                            + " different numbers, and within 0.1 % beyond.");
     private final Argument<Table.Form> form = form();
 
     public TallyVerb() {
@@ -68,6 +86,8 @@ public final class TallyVerb extends FindingVerb {
         return """
                 graphema tally service,instance 'level >= error' --in logs
                 graphema tally failure.type --in logs --last 1h
+                graphema tally message.shape --in app.log
+                graphema tally 'status >= 500' --of elapsed --percentiles 50,99.9 --in logs
                 graphema tally instance 'message = "reserve lanes"' --of lock_wait_ms --in logs
                 """;
     }
@@ -75,12 +95,12 @@ public final class TallyVerb extends FindingVerb {
     @Override
     public Question<CountTable> question() throws IOException, MisuseException {
         Name statistics = measured.isGiven() ? Name.of(measured.value()) : null;
-        return selection(condition(condition.value())).ask(new Ask.Counts(names(), statistics));
+        return selection(wanted()).ask(new Ask.Counts(names(), statistics, percentiles.value()));
     }
 
     @Override
     public int call() throws IOException, MisuseException {
-        Condition wanted = condition(condition.value());
+        Condition wanted = wanted();
         CountTable tally = answer(question());
         complain(tally.coverage());
         if (tally.all().kept() == 0) {
@@ -109,7 +129,12 @@ public final class TallyVerb extends FindingVerb {
             names.addAll(List.of("kept", "low", "high"));
         }
         if (measured.isGiven()) {
-            names.addAll(List.of("different", "sum", "mean", "median", "p95", "p99", "least", "most"));
+            names.addAll(List.of("different", "sum", "mean"));
+            percentiles.value().forEach(each -> names.add(Measure.Percentile.name(each)));
+            names.addAll(List.of("least", "most"));
+            if (!isForPeople()) {
+                names.add("error");
+            }
         }
         Table table = new Table(names);
         for (CountTable.Row row : tally.rows().subList(0, shown)) {
@@ -120,36 +145,79 @@ public final class TallyVerb extends FindingVerb {
                         row.events().kept(), row.events().low(), row.events().high()));
             }
             if (measured.isGiven()) {
-                Measure measure = row.measured();
-                values.add(measure.distinct());
-                for (double number : new double[] {
-                    measure.sum(),
-                    measure.mean(),
-                    measure.median(),
-                    measure.p95(),
-                    measure.p99(),
-                    measure.least(),
-                    measure.most()
-                }) {
-                    values.add(measure.numbers() == 0 ? null : number(number, measure));
-                }
+                values.addAll(statistics(row.measured()));
             }
             table.row(values);
         }
         return table;
     }
 
-    private Object number(double number, Measure measure) {
-        boolean isForPeople = form.value() == Table.Form.text || form.value() == Table.Form.table;
-        if (measure.isDuration()) {
-            Duration duration = Duration.ofNanos(Math.round(number));
-            return isForPeople ? Durations.text(duration) : duration.toString();
+    private List<Object> statistics(Measure measure) {
+        List<Object> values = new ArrayList<>();
+        values.add(measure.distinct());
+        boolean hasNumbers = measure.numbers() > 0;
+        values.add(hasNumbers ? number(measure.sum(), measure) : null);
+        values.add(hasNumbers ? number(measure.mean(), measure) : null);
+        for (BigDecimal each : percentiles.value()) {
+            Object value = hasNumbers ? number(measure.percentile(each.doubleValue()), measure) : null;
+            values.add(isForPeople() && measure.error() > 0 ? "~" + value : value);
         }
-        double rounded = Math.round(number * 1000) / 1000.0;
-        return rounded == Math.rint(rounded) && Math.abs(rounded) < 1e15 ? (Object) (long) rounded : rounded;
+        values.add(hasNumbers ? number(measure.least(), measure) : null);
+        values.add(hasNumbers ? number(measure.most(), measure) : null);
+        if (!isForPeople()) {
+            values.add(hasNumbers ? BigDecimal.valueOf(measure.error()) : null);
+        }
+        return values;
+    }
+
+    private boolean isForPeople() {
+        return form.value() == Table.Form.text || form.value() == Table.Form.table;
+    }
+
+    /** Returns a number with all its digits; for people, with six significant ones. */
+    private Object number(BigDecimal number, Measure measure) {
+        if (measure.isDuration()) {
+            Duration duration = Durations.ofNanos(number);
+            return isForPeople() ? Durations.text(duration) : duration.toString();
+        }
+        boolean isWhole = number.stripTrailingZeros().scale() <= 0 && number.precision() - number.scale() <= 18;
+        if (isWhole) {
+            return number.longValueExact();
+        }
+        return isForPeople() ? number.round(SIGNIFICANT).stripTrailingZeros() : number;
+    }
+
+    private static List<BigDecimal> percentiles(String text) {
+        String expected = "expected numbers above 0 and up to 100, separated by commas, such as 50,90,99.9";
+        List<BigDecimal> percentiles = new ArrayList<>();
+        for (String part : text.split(",", -1)) {
+            try {
+                BigDecimal percentile = new BigDecimal(part.strip().replaceFirst("^p", ""));
+                if (percentile.signum() <= 0 || percentile.compareTo(BigDecimal.valueOf(100)) > 0) {
+                    throw new IllegalArgumentException(expected);
+                }
+                percentiles.add(percentile);
+            } catch (NumberFormatException e) {
+                throw new IllegalArgumentException(expected, e);
+            }
+        }
+        return percentiles;
+    }
+
+    /** Returns the condition, which may be the only word. */
+    private Condition wanted() throws MisuseException {
+        return condition(isOnlyCondition() ? fields.value() : condition.value());
+    }
+
+    /** Whether the first word is a condition, not a list of names. */
+    private boolean isOnlyCondition() {
+        return !condition.isGiven() && !NAMES.matcher(fields.value()).matches();
     }
 
     private List<Name> names() throws MisuseException {
+        if (isOnlyCondition() || fields.value().isBlank()) {
+            return List.of();
+        }
         List<String> words =
                 Arrays.stream(fields.value().split(",", -1)).map(String::strip).toList();
         if (words.contains("")) {
@@ -188,7 +256,8 @@ public final class TallyVerb extends FindingVerb {
                     .text("  " + Counted.right(Counted.tenths(share * 100), 5) + "%  ")
                     .repeated("█", (int) Math.max(1, Math.round(share * BAR_WIDTH)))
                     .ascii('\n');
-            String example = examples.get(row.values().get(0));
+            String example =
+                    examples.isEmpty() ? null : examples.get(row.values().get(0));
             if (example != null) {
                 to.text("  for example: ").text(cell(example, WIDEST_EXAMPLE)).ascii('\n');
             }
@@ -198,15 +267,17 @@ public final class TallyVerb extends FindingVerb {
 
     /** Returns a text for each of the first shapes that differs from it; empty if the rows are not shapes. */
     private Map<String, String> examples(CountTable tally, int shown) throws IOException, MisuseException {
-        TextPart part = TextPart.named(tally.names().get(0).toString());
+        TextPart part = tally.names().isEmpty()
+                ? null
+                : TextPart.named(tally.names().get(0).toString());
         if (part == null || part.kind() != TextPart.Kind.SHAPE || input().readsStandardInput()) {
             return Map.of();
         }
         Set<String> wanted = new HashSet<>();
         tally.rows().subList(0, shown).forEach(row -> wanted.add(row.values().get(0)));
         wanted.remove(null);
-        Map<String, String> examples = new HashMap<>();
-        QueryExecutor.read(selection(condition(condition.value())), logs(), progress(), event -> {
+        Map<String, String> examples = new HashMap<>(); // the shape of a missing text is null
+        QueryExecutor.read(selection(wanted()), logs(), progress(), event -> {
             Object text = part.of().value(event);
             String shape = part.value(event);
             if (shape != null && wanted.remove(shape) && !text.equals(shape)) {
@@ -243,11 +314,13 @@ public final class TallyVerb extends FindingVerb {
     }
 
     private void summary(CountTable tally, int shown, Condition wanted) {
-        String rows = shown < tally.rows().size()
-                ? "the first " + Counted.number(shown) + " of "
-                        + Counted.of(tally.rows().size(), "value")
-                : Counted.of(shown, "value");
-        out().say(rows + ", " + Counted.of(tally.all().kept(), "event")
+        String rows = tally.names().isEmpty()
+                ? ""
+                : shown < tally.rows().size()
+                        ? "the first " + Counted.number(shown) + " of "
+                                + Counted.of(tally.rows().size(), "value")
+                        : Counted.of(shown, "value");
+        out().say((rows.isEmpty() ? "" : rows + ", ") + Counted.of(tally.all().kept(), "event")
                 + (tally.all().isEstimate()
                         ? " that represent " + count(tally.all()) + " (" + range(tally.all()) + " with 99 % confidence)"
                         : "")
@@ -260,6 +333,15 @@ public final class TallyVerb extends FindingVerb {
                 out().say("in lines of other programs, " + tally.names().get(i) + " is read as " + readAs + ": ask for "
                         + readAs);
             }
+        }
+        if (tally.rows().stream()
+                .anyMatch(row -> row.measured() != null && row.measured().error() > 0)) {
+            out().say("percentiles with ~ are within 0.1 %, because there are more than "
+                    + Counted.number(Measure.MOST_DISTINCT) + " different numbers");
+        }
+        if (tally.names().isEmpty()) {
+            next("to see them", "find" + argument(wanted));
+            return;
         }
         String first = conditionOf(tally.names(), tally.rows().get(0));
         if (!first.contains(CountTable.OTHERS)) {

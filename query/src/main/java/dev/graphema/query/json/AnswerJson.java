@@ -19,12 +19,13 @@ import dev.graphema.query.answer.Measure;
 import dev.graphema.query.answer.Timeline;
 import dev.graphema.query.answer.Trail;
 import dev.graphema.query.answer.Trails;
+import dev.graphema.text.Durations;
 import dev.graphema.text.Times;
 import dev.graphema.text.Utf8Buffer;
 import java.io.IOException;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
-import java.time.Duration;
+import java.math.BigDecimal;
 import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
@@ -197,20 +198,24 @@ public final class AnswerJson {
             json.writeNumberField("numbers", measure.numbers());
             number("sum", measure.sum(), measure);
             number("mean", measure.mean(), measure);
-            number("median", measure.median(), measure);
-            number("p95", measure.p95(), measure);
-            number("p99", measure.p99(), measure);
             number("least", measure.least(), measure);
             number("most", measure.most(), measure);
+            json.writeArrayFieldStart("percentiles");
+            for (Measure.Percentile each : measure.percentiles()) {
+                json.writeStartObject();
+                json.writeNumberField("of", each.of());
+                number("value", each.value(), measure);
+                json.writeEndObject();
+            }
+            json.writeEndArray();
+            json.writeNumberField("error", measure.error());
         }
         json.writeEndObject();
     }
 
-    private void number(String name, double number, Measure measure) throws IOException {
+    private void number(String name, BigDecimal number, Measure measure) throws IOException {
         if (measure.isDuration()) {
-            json.writeStringField(name, Duration.ofNanos(Math.round(number)).toString());
-        } else if (number == Math.rint(number) && Math.abs(number) < 1e15) {
-            json.writeNumberField(name, (long) number);
+            json.writeStringField(name, Durations.ofNanos(number).toString());
         } else {
             json.writeNumberField(name, number);
         }

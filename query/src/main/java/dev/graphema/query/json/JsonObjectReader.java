@@ -8,6 +8,7 @@ import com.fasterxml.jackson.core.StreamReadConstraints;
 import com.fasterxml.jackson.core.StreamReadFeature;
 import dev.graphema.text.Nearest;
 import java.io.IOException;
+import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -72,6 +73,9 @@ final class JsonObjectReader {
         if (token == JsonToken.VALUE_NUMBER_INT) {
             return json.getBigIntegerValue();
         }
+        if (token == JsonToken.VALUE_NUMBER_FLOAT) {
+            return json.getDecimalValue();
+        }
         return token == null || token == JsonToken.VALUE_NULL ? null : json.getText();
     }
 
@@ -121,6 +125,20 @@ final class JsonObjectReader {
                 texts.add(text);
             }
             return texts;
+        }
+        throw wrong(key, expected);
+    }
+
+    List<BigDecimal> decimals(String key, String expected) {
+        List<BigDecimal> numbers = new ArrayList<>();
+        if (values.get(key) instanceof List<?> list) {
+            for (Object each : list) {
+                if (!(each instanceof Number number)) {
+                    throw wrong(key, expected);
+                }
+                numbers.add(number instanceof BigDecimal decimal ? decimal : new BigDecimal(number.toString()));
+            }
+            return numbers;
         }
         throw wrong(key, expected);
     }

@@ -10,6 +10,7 @@ import dev.graphema.text.Times;
 import java.io.IOException;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
+import java.math.BigDecimal;
 import java.util.List;
 import java.util.Locale;
 
@@ -93,6 +94,11 @@ public final class QuestionJson {
             names("by", counts.by(), json);
             if (counts.measured() != null) {
                 json.writeStringField("measured", counts.measured().toString());
+                json.writeArrayFieldStart("percentiles");
+                for (BigDecimal each : counts.percentiles()) {
+                    json.writeNumber(each);
+                }
+                json.writeEndArray();
             }
         } else if (ask instanceof Ask.TimeSteps steps) {
             steps(steps, json);

@@ -7,6 +7,7 @@ import dev.graphema.query.Ask;
 import dev.graphema.query.Question;
 import dev.graphema.query.Window;
 import dev.graphema.text.Times;
+import java.math.BigDecimal;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
@@ -71,12 +72,8 @@ final class QuestionReader {
                 ask.only(Set.of("kind", "order", "limit"));
                 return new Ask.Events(order(ask), ask.number("limit", 0, Integer.MAX_VALUE));
             case "counts":
-                ask.only(Set.of("kind", "by", "measured"));
-                List<Name> by = names(ask, "by");
-                if (by.isEmpty()) {
-                    throw ask.wrong("by", "one name or more");
-                }
-                return new Ask.Counts(by, name(ask, "measured"));
+                ask.only(Set.of("kind", "by", "measured", "percentiles"));
+                return new Ask.Counts(names(ask, "by"), name(ask, "measured"), percentiles(ask));
             case "timeline":
                 ask.only(Set.of("kind", "most", "step", "zone", "by", "shown"));
                 return new Ask.TimeSteps(
@@ -108,6 +105,20 @@ final class QuestionReader {
 
     private static Name name(JsonObjectReader from, String key) {
         return from.has(key) ? Name.of(from.text(key, "a name")) : null;
+    }
+
+    private static List<BigDecimal> percentiles(JsonObjectReader ask) {
+        if (!ask.has("percentiles")) {
+            return Ask.Counts.USUAL_PERCENTILES;
+        }
+        String expected = "numbers above 0 and up to 100";
+        List<BigDecimal> percentiles = ask.decimals("percentiles", expected);
+        for (BigDecimal each : percentiles) {
+            if (each.signum() <= 0 || each.compareTo(BigDecimal.valueOf(100)) > 0) {
+                throw ask.wrong("percentiles", expected);
+            }
+        }
+        return percentiles;
     }
 
     private static Ask.Order order(JsonObjectReader ask) {

@@ -38,7 +38,8 @@ public record Aggregation<A extends Answer>(Projection projection, Supplier<Part
         }
         int[] places = ask.by().stream().mapToInt(looked::indexOf).toArray();
         int measured = looked.indexOf(ask.measured());
-        return new Aggregation<>(Projection.of(looked), () -> new ValueCounts(ask.by(), places, measured));
+        return new Aggregation<>(
+                Projection.of(looked), () -> new ValueCounts(ask.by(), places, measured, ask.percentiles()));
     }
 
     /** Counts by time. */

@@ -1,32 +1,49 @@
 package dev.graphema.query.partial;
 
-import com.tdunning.math.stats.Centroid;
-import com.tdunning.math.stats.MergingDigest;
 import dev.graphema.query.answer.Measure;
+import dev.graphema.query.answer.Measure.Percentile;
 import dev.graphema.text.Decimals;
 import dev.graphema.text.Durations;
+import java.math.BigDecimal;
+import java.math.BigInteger;
+import java.math.RoundingMode;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 
-/** The statistics of added values. For one thread. */
+/**
+ * The statistics of added values. Up to {@link Measure#MOST_DISTINCT} different numbers of a kind are counted exactly:
+ * whole numbers and durations, decimal numbers, and numbers with more digits than a double. Further ones are counted in
+ * {@linkplain RelativeBins bins}. For one thread.
+ */
 final class Statistics {
-    private static final int COMPRESSION = 200;
     private static final int LONGEST_NUMBER = 40;
+
+    /** The greatest double up to which all whole numbers are doubles. */
+    private static final double MOST_WHOLE = 1L << 53;
 
     /** The most seconds whose nanoseconds are a long. */
     private static final long LONGEST_SECONDS = Long.MAX_VALUE / 1_000_000_000L;
 
+    private static final BigDecimal PERCENT = BigDecimal.valueOf(100);
+
     private final NumberCounts whole = new NumberCounts(Measure.MOST_DISTINCT);
+
+    /** Counts of doubles, by their bits in an order that is that of the doubles. */
+    private final NumberCounts decimals = new NumberCounts(Measure.MOST_DISTINCT);
+
+    private final Map<BigDecimal, Long> precise = new HashMap<>();
     private final Set<Object> others = new HashSet<>();
-    private MergingDigest digest;
-    private long count;
-    private long numbers;
-    private double sum;
+    private RelativeBins bins;
+    private long otherCount;
+    private long binned;
+    private double binnedSum;
     private double least = Double.POSITIVE_INFINITY;
     private double most = Double.NEGATIVE_INFINITY;
     private boolean isDuration;
@@ -43,70 +60,95 @@ final class Statistics {
     private void meant(Object value, Object meant, long weight) {
         if (meant instanceof Long number) {
             whole(number, weight);
-        } else if (meant instanceof Duration duration && duration.abs().getSeconds() < LONGEST_SECONDS) {
+        } else if (meant instanceof Double number && Double.isFinite(number)) {
+            decimal(number, weight);
+        } else if (meant instanceof Duration duration) {
             isDuration = true;
-            whole(duration.toNanos(), weight);
+            if (duration.abs().getSeconds() < LONGEST_SECONDS) {
+                whole(duration.toNanos(), weight);
+            } else {
+                exact(
+                        BigDecimal.valueOf(duration.getSeconds(), -9).add(BigDecimal.valueOf(duration.getNano())),
+                        weight);
+            }
+        } else if (meant instanceof BigDecimal number) {
+            exact(number, weight);
+        } else if (meant instanceof BigInteger number) {
+            exact(new BigDecimal(number), weight);
+        } else if (meant instanceof Integer || meant instanceof Short || meant instanceof Byte) {
+            whole(((Number) meant).longValue(), weight);
         } else {
-            other(value, meant, weight);
+            otherCount += weight;
+            if (others.size() < Measure.MOST_DISTINCT) {
+                others.add(value);
+            }
         }
     }
 
     private void whole(long number, long weight) {
         if (!whole.add(number, weight)) {
-            count += weight;
-            digest(number, weight);
+            bin(number, weight);
         }
     }
 
-    private void other(Object value, Object meant, long weight) {
-        if (others.size() < Measure.MOST_DISTINCT) {
-            others.add(value);
-        }
-        count += weight;
-        double number = meant instanceof Duration duration
-                ? duration.getSeconds() * 1e9 + duration.getNano()
-                : meant instanceof Number other ? other.doubleValue() : Double.NaN;
-        if (Double.isFinite(number)) {
-            isDuration |= meant instanceof Duration;
-            digest(number, weight);
+    private void decimal(double number, long weight) {
+        if (number == Math.rint(number) && Math.abs(number) < MOST_WHOLE) {
+            whole((long) number, weight);
+        } else if (!decimals.add(ordered(number), weight)) {
+            bin(number, weight);
         }
     }
 
-    private void number(double number, long weight) {
-        numbers += weight;
-        sum += number * weight;
-        least = Math.min(least, number);
-        most = Math.max(most, number);
+    private void exact(BigDecimal number, long weight) {
+        BigDecimal plain = number.stripTrailingZeros();
+        if (precise.size() < Measure.MOST_DISTINCT || precise.containsKey(plain)) {
+            precise.merge(plain, weight, Long::sum);
+        } else {
+            bin(plain.doubleValue(), weight);
+        }
     }
 
-    private void digest(double number, long weight) {
-        number(number, weight);
-        if (digest == null) {
-            digest = new MergingDigest(COMPRESSION);
+    private void bin(double number, long weight) {
+        if (bins == null) {
+            bins = new RelativeBins();
         }
-        digest.add(number, (int) Math.min(Integer.MAX_VALUE, weight));
+        double finite = Math.max(-Double.MAX_VALUE, Math.min(Double.MAX_VALUE, number));
+        bins.add(finite, weight);
+        binned += weight;
+        binnedSum += finite * weight;
+        least = Math.min(least, finite);
+        most = Math.max(most, finite);
+    }
+
+    /** Returns bits that are in the order of the doubles; {@link #number} is the inverse. */
+    private static long ordered(double number) {
+        long bits = Double.doubleToLongBits(number);
+        return bits ^ (bits >> 63 & Long.MAX_VALUE);
+    }
+
+    private static double number(long ordered) {
+        return Double.longBitsToDouble(ordered ^ (ordered >> 63 & Long.MAX_VALUE));
     }
 
     /** Adds the values of another one, which must not be used afterwards. */
     void add(Statistics other) {
-        count += other.count;
-        numbers += other.numbers;
-        sum += other.sum;
-        least = Math.min(least, other.least);
-        most = Math.max(most, other.most);
         isDuration |= other.isDuration;
         other.whole.inOrder(this::whole);
+        other.decimals.inOrder((bits, weight) -> decimal(number(bits), weight));
+        other.precise.forEach(this::exact);
+        otherCount += other.otherCount;
         for (Object each : other.others) {
             if (others.size() < Measure.MOST_DISTINCT) {
                 others.add(each);
             }
         }
-        if (other.digest != null) {
-            if (digest == null) {
-                digest = other.digest;
-            } else {
-                digest.add(other.digest);
-            }
+        if (other.bins != null) {
+            bins = bins == null ? new RelativeBins() : bins;
+            bins.add(other.bins);
+            binned += other.binned;
+            binnedSum += other.binnedSum;
+            least = Math.min(least, other.least);
+            most = Math.max(most, other.most);
         }
     }
 
@@ -127,50 +169,78 @@ final class Statistics {
         return meant == null ? text : meant;
     }
 
-    /** Returns the statistics; no values can be added afterwards. */
-    Measure measure() {
-        whole.inOrder((number, weight) -> {
-            count += weight;
-            number(number, weight);
-        });
-        long distinct = Math.min(Measure.MOST_DISTINCT, whole.size() + others.size());
+    private record Counted(BigDecimal number, long count) {}
+
+    /**
+     * Returns the statistics.
+     *
+     * @param percentiles the requested percentiles, above 0 and up to 100
+     */
+    Measure measure(List<BigDecimal> percentiles) {
+        List<Counted> all = new ArrayList<>();
+        whole.inOrder((number, count) -> all.add(new Counted(BigDecimal.valueOf(number), count)));
+        decimals.inOrder((bits, count) -> all.add(new Counted(BigDecimal.valueOf(number(bits)), count)));
+        precise.forEach((number, count) -> all.add(new Counted(number, count)));
+        BigDecimal sum = BigDecimal.valueOf(binnedSum);
+        long numbers = binned;
+        for (Counted each : all) {
+            sum = sum.add(each.number.multiply(BigDecimal.valueOf(each.count)));
+            numbers += each.count;
+        }
+        long distinct = Math.min(Measure.MOST_DISTINCT, all.size() + others.size());
         if (numbers == 0) {
-            return new Measure(count, distinct, 0, 0, 0, 0, 0, 0, 0, false);
+            return new Measure(
+                    otherCount, distinct, 0, BigDecimal.ZERO, BigDecimal.ZERO, BigDecimal.ZERO, List.of(), 0, false);
         }
-        Ranks ranks = new Ranks(numbers);
-        if (digest == null) {
-            whole.inOrder(ranks::take);
-        } else {
-            List<Centroid> all = new ArrayList<>(digest.centroids());
-            whole.inOrder((number, weight) -> all.add(new Centroid(number, (int) Math.min(Integer.MAX_VALUE, weight))));
-            all.sort(Comparator.comparingDouble(Centroid::mean));
-            all.forEach(one -> ranks.take(one.mean(), one.count()));
+        all.sort(Comparator.comparing(Counted::number));
+        BigDecimal first = bound(all.isEmpty() ? null : all.get(0).number, 1);
+        BigDecimal last = bound(all.isEmpty() ? null : all.get(all.size() - 1).number, -1);
+        if (bins != null) {
+            bins.each((number, count) -> all.add(new Counted(BigDecimal.valueOf(number), count)));
+            all.sort(Comparator.comparing(Counted::number));
         }
-        return new Measure(count, distinct, numbers, sum, least, ranks.median, ranks.p95, ranks.p99, most, isDuration);
+        return new Measure(
+                otherCount + numbers,
+                distinct,
+                numbers,
+                plain(sum),
+                first,
+                last,
+                percentiles(percentiles, all, numbers),
+                binned > 0 ? Measure.ERROR : 0,
+                isDuration);
     }
 
-    /** Finds numbers at given ranks. */
-    private static final class Ranks {
-        private final long all;
-        private long seen;
-        private double median;
-        private double p95;
-        private double p99;
+    /** Returns a number without trailing zeros of its fraction. */
+    private static BigDecimal plain(BigDecimal number) {
+        BigDecimal stripped = number.stripTrailingZeros();
+        return stripped.scale() < 0 ? stripped.setScale(0) : stripped;
+    }
 
-        Ranks(long all) {
-            this.all = all;
-        }
+    /** Returns the bound of all numbers. @param exact that of the exact ones, or null @param sign -1 for the greatest */
+    private BigDecimal bound(BigDecimal exact, int sign) {
+        BigDecimal inBins = binned == 0 ? null : BigDecimal.valueOf(sign > 0 ? least : most);
+        boolean isExact = inBins == null || exact != null && exact.compareTo(inBins) * sign <= 0;
+        return isExact ? exact : inBins;
+    }
 
-        void take(double number, long count) {
-            median = isAt(50, count) ? number : median;
-            p95 = isAt(95, count) ? number : p95;
-            p99 = isAt(99, count) ? number : p99;
-            seen += count;
+    private static List<Percentile> percentiles(List<BigDecimal> wanted, List<Counted> sorted, long numbers) {
+        List<Percentile> found = new ArrayList<>();
+        for (BigDecimal of : wanted) {
+            long rank = of.multiply(BigDecimal.valueOf(numbers))
+                    .divide(PERCENT, 0, RoundingMode.CEILING)
+                    .longValueExact();
+            long seen = 0;
+            BigDecimal value = null;
+            for (Counted each : sorted) {
+                seen += each.count;
+                value = each.number;
+                if (seen >= rank) {
+                    break;
+                }
+            }
+            found.add(new Percentile(of, value));
         }
-
-        /** Returns whether the number is a percentile, and the previous one is not. */
-        private boolean isAt(int of100, long count) {
-            return seen * 100 < all * of100 && (seen + count) * 100 >= all * of100;
-        }
+        return found;
     }
 }

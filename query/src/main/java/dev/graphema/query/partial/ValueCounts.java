@@ -3,7 +3,9 @@ package dev.graphema.query.partial;
 import dev.graphema.condition.Name;
 import dev.graphema.query.answer.CountTable;
 import dev.graphema.query.answer.Coverage;
+import dev.graphema.query.answer.Measure;
 import dev.graphema.query.row.EventRow;
+import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;
@@ -17,6 +19,7 @@ public final class ValueCounts implements Partial<CountTable> {
     private final List<Name> names;
     private final int[] places;
     private final int measured;
+    private final List<BigDecimal> percentiles;
     private final WeightedCount.Shared shared = new WeightedCount.Shared();
     private final Map<List<String>, Counted> rows = new HashMap<>();
     private Counted others;
@@ -26,11 +29,13 @@ public final class ValueCounts implements Partial<CountTable> {
     /**
      * @param places the indexes of the values in rows
      * @param measured the index of the measured value; negative for none
+     * @param percentiles the percentiles of the measured value
      */
-    ValueCounts(List<Name> names, int[] places, int measured) {
+    ValueCounts(List<Name> names, int[] places, int measured, List<BigDecimal> percentiles) {
         this.names = names;
         this.places = places;
         this.measured = measured;
+        this.percentiles = percentiles;
     }
 
     @Override
@@ -120,10 +125,10 @@ public final class ValueCounts implements Partial<CountTable> {
         WeightedCount all = new WeightedCount(shared);
         rows.values().forEach(one -> all.add(one.count));
         List<CountTable.Row> sorted = new ArrayList<>(rows.size() + 1);
-        rows.forEach((values, one) -> sorted.add(one.row(values)));
+        rows.forEach((values, one) -> sorted.add(one.row(values, percentiles)));
         if (others != null) {
             all.add(others.count);
-            sorted.add(others.row(Collections.nCopies(places.length, CountTable.OTHERS)));
+            sorted.add(others.row(Collections.nCopies(places.length, CountTable.OTHERS), percentiles));
         }
         sorted.sort((one, other) -> {
             int byCount = Long.compare(other.events().count(), one.events().count());
@@ -144,8 +149,9 @@ public final class ValueCounts implements Partial<CountTable> {
             this.statistics = isMeasured ? new Statistics() : null;
         }
 
-        CountTable.Row row(List<String> values) {
-            return new CountTable.Row(values, count.estimate(), statistics == null ? null : statistics.measure());
+        CountTable.Row row(List<String> values, List<BigDecimal> percentiles) {
+            Measure measure = statistics == null ? null : statistics.measure(percentiles);
+            return new CountTable.Row(values, count.estimate(), measure);
         }
 
         void add(EventRow row, int measured) {

@@ -110,8 +110,23 @@ public interface CountsContract extends SourceUnderTest {
                 Question.where("n <= 99").ask(new Ask.Counts(List.of(Name.of("message")), Name.of("n"))), events);
         assertEquals("odd:50 even:49", rows(counts));
         assertEquals(
-                new Measure(50, 50, 50, 2500, 1, 49, 95, 99, 99, false),
+                new Measure(
+                        50,
+                        50,
+                        50,
+                        BigDecimal.valueOf(2500),
+                        BigDecimal.ONE,
+                        BigDecimal.valueOf(99),
+                        List.of(
+                                new Measure.Percentile(BigDecimal.valueOf(50), BigDecimal.valueOf(49)),
+                                new Measure.Percentile(BigDecimal.valueOf(95), BigDecimal.valueOf(95)),
+                                new Measure.Percentile(BigDecimal.valueOf(99), BigDecimal.valueOf(99))),
+                        0,
+                        false),
                 counts.rows().get(0).measured());
+        CountTable all = answer(Question.where("n <= 99").ask(new Ask.Counts(List.of(), Name.of("n"))), events);
+        assertEquals(99, all.rows().get(0).events().count());
+        assertEquals(BigDecimal.valueOf(4950), all.rows().get(0).measured().sum());
     }
 
     @Test

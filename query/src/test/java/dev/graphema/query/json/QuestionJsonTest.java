@@ -75,7 +75,8 @@ class QuestionJsonTest {
                 "{\"ask\":{\"kind\":\"sums\"}} | \"ask.kind\" is \"sums\": expected one of events, counts, timeline,"
                         + " trail, failures, contrast, context and fields",
                 "{\"ask\":{\"kind\":\"events\",\"limit\":-1}} | \"ask.limit\" is -1: expected a whole number, 0 or more",
-                "{\"ask\":{\"kind\":\"counts\",\"by\":[]}} | \"ask.by\" is []: expected one name or more",
+                "{\"ask\":{\"kind\":\"counts\",\"by\":[],\"percentiles\":[101]}} | \"ask.percentiles\" is [101]: expected"
+                        + " numbers above 0 and up to 100",
                 "{\"ask\":{\"kind\":\"timeline\",\"step\":\"5m\"}} | \"ask.step\" is \"5m\": expected a positive duration"
                         + " such as PT5M",
                 "{\"during\":{\"from\":\"now\"},\"ask\":{\"kind\":\"fields\"}} | \"during.from\" is \"now\": expected a"

@@ -5,15 +5,27 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.query.answer.Measure;
+import java.math.BigDecimal;
+import java.math.RoundingMode;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class StatisticsTest {
+    private static final List<BigDecimal> WANTED = List.of(
+            BigDecimal.valueOf(50),
+            BigDecimal.valueOf(90),
+            BigDecimal.valueOf(95),
+            BigDecimal.valueOf(99),
+            new BigDecimal("99.9"));
+
     @Test
     void wholeNumbersAndDurationsHaveExactPercentilesAlsoWhenTwoCountThem() {
         Random random = new Random(5);
@@ -29,38 +41,96 @@ class StatisticsTest {
             (i % 3 == 0 ? one : other).add(value, weight);
         }
         one.add(other);
-        Measure measure = one.measure();
+        Measure measure = one.measure(WANTED);
         values.sort(null);
         assertEquals(values.size(), measure.count());
         assertEquals(values.stream().distinct().count(), measure.distinct());
-        assertEquals(values.get(0).doubleValue(), measure.least());
-        assertEquals(values.get(values.size() - 1).doubleValue(), measure.most());
-        assertEquals(rank(values, 50), measure.median());
-        assertEquals(rank(values, 95), measure.p95());
-        assertEquals(rank(values, 99), measure.p99());
-        assertEquals(values.stream().mapToLong(Long::longValue).sum(), measure.sum());
+        assertEquals(BigDecimal.valueOf(values.get(0)), measure.least());
+        assertEquals(BigDecimal.valueOf(values.get(values.size() - 1)), measure.most());
+        for (BigDecimal of : WANTED) {
+            int rank = rank(of, values.size());
+            assertEquals(BigDecimal.valueOf(values.get(rank - 1)), measure.percentile(of.doubleValue()), of.toString());
+        }
+        assertEquals(
+                BigDecimal.valueOf(values.stream().mapToLong(Long::longValue).sum()), measure.sum());
+        assertEquals(0, measure.error());
     }
 
-    private static double rank(List<Long> sorted, int percent) {
-        return sorted.get((sorted.size() * percent + 99) / 100 - 1);
+    private static int rank(BigDecimal of, int count) {
+        return of.multiply(BigDecimal.valueOf(count))
+                .divide(BigDecimal.valueOf(100), 0, RoundingMode.CEILING)
+                .intValueExact();
     }
 
     @Test
-    void allElseHasPercentilesThatAreNear() {
+    void numbersKeepTheirDigits() {
+        Statistics gathering = new Statistics();
+        for (Object value : List.of(
+                0.1,
+                0.2,
+                Long.MAX_VALUE,
+                Long.MAX_VALUE,
+                new BigDecimal("0.30000000000000000000001"),
+                "0.4",
+                1.0,
+                1L)) {
+            gathering.add(value, 1);
+        }
+        Measure measure = gathering.measure(WANTED);
+
+        assertEquals(new BigDecimal("18446744073709551617.00000000000000000000001"), measure.sum());
+        assertEquals(8, measure.numbers());
+        assertEquals(6, measure.distinct(), "1 and 1.0 are the same number");
+        assertEquals(new BigDecimal("0.1"), measure.least());
+        assertEquals(new BigDecimal("0.4"), measure.percentile(50));
+        assertEquals(BigDecimal.valueOf(Long.MAX_VALUE), measure.percentile(99.9));
+    }
+
+    @Test
+    void whatIsNotANumberIsCountedApart() {
         Statistics gathering = new Statistics();
         for (int i = 1; i <= 1_000; i++) {
-            gathering.add(i % 2 == 0 ? (Object) (long) i : (Object) (double) i, 1);
+            gathering.add(i % 2 == 0 ? (Object) (long) i : (Object) (i + 0.5), 1);
         }
         gathering.add("none", 1);
         gathering.add(Double.NaN, 1);
-        Measure measure = gathering.measure();
+        gathering.add(null, 1);
+        Measure measure = gathering.measure(WANTED);
+
         assertEquals(1_002, measure.count());
         assertEquals(1_002, measure.distinct());
         assertEquals(1_000, measure.numbers());
-        assertEquals(500, measure.median(), 5);
-        assertEquals(990, measure.p99(), 3);
-        assertEquals(1, measure.least());
-        assertEquals(1_000, measure.most());
+        assertEquals(new BigDecimal("500"), measure.percentile(50));
+        Measure none = new Statistics().measure(WANTED);
+        assertEquals(List.of(), none.percentiles());
+        assertEquals(BigDecimal.ZERO, none.mean());
+    }
+
+    @ParameterizedTest
+    @ValueSource(longs = {7, 8})
+    void beyondTheLimitPercentilesHaveTheStatedErrorHoweverTheyWereMerged(long seed) {
+        Random random = new Random(seed);
+        List<Double> values = new ArrayList<>();
+        List<Statistics> parts = Stream.generate(Statistics::new).limit(4).toList();
+        for (int i = 0; i < 4 * Measure.MOST_DISTINCT; i++) {
+            double value = Math.exp(random.nextGaussian() * 5) * (i % 9 == 0 ? -1 : 1);
+            values.add(value);
+            parts.get(random.nextInt(4)).add(value, 1);
+        }
+        parts.get(3).add(parts.get(2));
+        parts.get(0).add(parts.get(1));
+        parts.get(0).add(parts.get(3));
+        Measure measure = parts.get(0).measure(WANTED);
+        values.sort(null);
+
+        assertEquals(Measure.ERROR, measure.error());
+        for (BigDecimal of : WANTED) {
+            double exact = values.get(rank(of, values.size()) - 1);
+            double found = measure.percentile(of.doubleValue()).doubleValue();
+            assertEquals(exact, found, Math.abs(exact) * Measure.ERROR * 1.0001, "seed " + seed + ", " + of);
+        }
+        assertEquals(values.get(0), measure.least().doubleValue());
+        assertEquals(values.get(values.size() - 1), measure.most().doubleValue());
     }
 
     @Test
@@ -69,11 +139,11 @@ class StatisticsTest {
         for (Object value : List.of(Duration.ofMillis(5), "PT0.005S", "5ms", Duration.ofSeconds(Long.MAX_VALUE))) {
             gathering.add(value, 1);
         }
-        Measure measure = gathering.measure();
+        Measure measure = gathering.measure(WANTED);
         assertTrue(measure.isDuration());
         assertEquals(2, measure.distinct());
-        assertEquals(5e6, measure.median());
-        assertEquals(Long.MAX_VALUE * 1e9, measure.most());
+        assertEquals(BigDecimal.valueOf(5_000_000), measure.percentile(50));
+        assertEquals(0, new BigDecimal(Long.MAX_VALUE + "000000000").compareTo(measure.most()));
     }
 
     @Test
