@@ -134,9 +134,11 @@ class FindingPageTest {
         assertEquals(sum, ours.get("sum").longValue());
         for (int percent : List.of(50, 95, 99)) {
             int rank = (int) Math.ceil(sorted.size() * percent / 100.0);
+            JsonNode percentile =
+                    ours.get("percentiles").get(List.of(50, 95, 99).indexOf(percent));
+            assertEquals(percent, percentile.get("of").intValue());
             assertEquals(
-                    sorted.get(rank - 1).doubleValue(),
-                    ours.get(percent == 50 ? "median" : "p" + percent).doubleValue());
+                    sorted.get(rank - 1).doubleValue(), percentile.get("value").doubleValue());
         }
         assertEquals(
                 sorted.get(sorted.size() - 1).doubleValue(), ours.get("most").doubleValue());
