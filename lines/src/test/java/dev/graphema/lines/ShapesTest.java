@@ -211,6 +211,39 @@ class ShapesTest {
     }
 
     @Test
+    void stackTracesOfSeveralLanguagesBelongToTheirEvents() {
+        String log = """
+                2026-11-23T05:01:56Z ERROR reserve failed
+                TypeError: lane A3 was not free
+                    at Lanes.take (/srv/lanes.js:1:31)
+                starting
+                Traceback (most recent call last):
+                  File "/srv/a.py", line 3, in f
+                    g()
+                deck.LaneTimeout: no lane
+                panic: no lane
+
+                goroutine 1 [running]:
+                main.main()
+                \t/src/main.go:12 +0x1d
+                exit status 2
+                stopped
+                """;
+        List<Event> events = all(Asked.from(stream(log)));
+
+        assertEquals(
+                List.of("reserve failed", "starting", "no lane", "stopped"),
+                events.stream().map(Event::message).toList());
+        assertEquals(Level.FATAL, events.get(2).level());
+        assertEquals("TypeError", events.get(0).failure().type());
+        assertEquals("deck.LaneTimeout", events.get(1).failure().type());
+        assertEquals(
+                "main.main(/src/main.go:12)",
+                events.get(2).failure().frames().get(0).toString());
+        assertNull(events.get(3).failure());
+    }
+
+    @Test
     void aMappingTellsWhatOtherNamesMean() {
         LineShape shape = LineShape.USUAL.mapped("time=when,message=what, level=how");
         Event event = all(Asked.from(

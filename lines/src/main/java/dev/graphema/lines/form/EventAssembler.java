@@ -7,6 +7,7 @@ import dev.graphema.lines.shape.Levels;
 import dev.graphema.lines.shape.LineAttribute;
 import dev.graphema.lines.shape.LineShape;
 import dev.graphema.lines.shape.Meaning;
+import dev.graphema.lines.stack.StackTraces;
 import dev.graphema.query.part.TextPart;
 import dev.graphema.query.part.TextShape;
 import dev.graphema.trace.SpanId;
@@ -307,7 +308,7 @@ final class EventAssembler implements LineValues {
             return; // a message of a failure without one is a field
         }
         String message = taken(LineAttribute.FAILURE_MESSAGE, EventAssembler::written);
-        Failure failure = whole == null ? null : FailureLines.parse(whole);
+        Failure failure = whole == null ? null : StackTraces.parse(whole);
         if (failure == null) {
             String what = message != null ? message : whole;
             failure = new Failure(type == null ? TextShape.of(whole) : type, what, List.of(), 0, 0, null, List.of());

@@ -8,6 +8,8 @@ import dev.graphema.event.Level;
 import dev.graphema.lines.shape.Levels;
 import dev.graphema.lines.shape.LineForm;
 import dev.graphema.lines.shape.LineShape;
+import dev.graphema.lines.stack.OpenTrace;
+import dev.graphema.lines.stack.StackTraces;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
@@ -23,6 +25,7 @@ public final class TextLine {
     private final List<String> groups;
     private final SyslogLine syslog = new SyslogLine();
     private final TextHead head;
+    private final OpenTrace trace = new OpenTrace();
     private LineForm form;
     private boolean isTimed;
     private boolean isRecognised;
@@ -64,6 +67,7 @@ public final class TextLine {
             text(line);
             form = isTimed ? LineForm.TIMED_TEXT : LineForm.TEXT;
         }
+        trace.begin(isTimed ? head.message() : line);
         return assembly.finish(place);
     }
 
@@ -101,13 +105,13 @@ public final class TextLine {
             return !matchesPattern(bytes, from, to);
         }
         String line = new String(bytes, from, Math.min(to - from, 400), StandardCharsets.UTF_8);
-        return FailureLines.isContinuation(line)
+        return trace.isContinued(line)
                 || shape.inferred().isTimed() && isTimed && !line.startsWith("<") && !head.read(line);
     }
 
     /** Adds continuation lines: a failure, or more of the message, perhaps after its level. */
     public static void add(Draft draft, String more) {
-        Failure failure = draft.failure() == null ? FailureLines.parse(more) : null;
+        Failure failure = draft.failure() == null ? failure(draft.message(), more) : null;
         if (failure != null) {
             draft.failure(failure);
             return;
@@ -120,6 +124,12 @@ public final class TextLine {
             draft.level(level);
         }
         draft.message(draft.message() == null ? more : draft.message() + "\n" + more);
+    }
+
+    /** Returns the failure in continuation lines, whose first line may be the message; null if there is none. */
+    private static Failure failure(String message, String more) {
+        Failure failure = StackTraces.parse(more);
+        return failure == null && message != null ? StackTraces.parse(message + "\n" + more) : failure;
     }
 
     private boolean matches(String line) {
