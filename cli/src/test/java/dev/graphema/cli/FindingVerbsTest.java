@@ -432,6 +432,24 @@ class FindingVerbsTest extends CommandFixture {
     }
 
     @Test
+    void whatExcludesEverythingIsNamedWithWhatThereIs() {
+        for (String verb : List.of("find", "tally level", "timeline")) {
+            String[] words = (verb + "|service = dek and level = error|--in|" + logs)
+                    .replace("tally level", "tally|level")
+                    .split("\\|");
+            assertEquals(1, run(words), verb);
+            assertTrue(
+                    error.contains(
+                            "  no event has service = dek; did you mean deck?; values there are: booking, deck\n"),
+                    error);
+            assertTrue(error.contains("  without service = dek, 2 events would match\n"), error);
+            assertFalse(error.contains("without level"), error);
+        }
+        assertEquals(1, run("find", "message.shape = nothing", "--in", logs.toString()));
+        assertFalse(error.contains("no event has a field called message.shape"), error);
+    }
+
+    @Test
     void theExitCodeTellsOfWhatCouldNotBeRead() throws IOException {
         Path memory = Path.of("/proc/self/mem");
         assumeTrue(Files.exists(memory), "only Linux has a file that opens and cannot be read");

@@ -3,14 +3,12 @@ package dev.graphema.lines;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Event;
-import dev.graphema.lines.form.LinePlace;
 import dev.graphema.lines.json.LineFilter;
 import dev.graphema.lines.json.ProjectedLine;
 import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.Window;
 import dev.graphema.query.row.Projection;
 import dev.graphema.query.source.Scan;
-import java.util.Collections;
 import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -71,6 +69,6 @@ record LineSelection(Condition condition, Window window, Projection projection) 
 
     /** Whether a name denotes a place or a part of a text, which is computed from a complete event. */
     private boolean asksForMoreThanValues(LineShape shape) {
-        return !shape.askedParts().isEmpty() || !Collections.disjoint(shape.asked(), LinePlace.NAMES);
+        return shape.asked().stream().anyMatch(shape::isComputed);
     }
 }

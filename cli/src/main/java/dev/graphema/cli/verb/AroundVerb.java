@@ -45,11 +45,15 @@ public final class AroundVerb extends FindingVerb {
 
     @Override
     public Question<EventContext> question() throws IOException, MisuseException {
-        Long moment = new TimeWords(out().zone(), Instant.now()).moment(which.value());
-        Condition wanted = moment == null ? condition(which.value()) : condition("time >= " + Times.instant(moment));
+        Condition wanted = wanted();
         Condition among =
                 !only.isGiven() ? Condition.EVERYTHING : condition("(" + only.value() + ") or (" + wanted + ")");
         return selection(among).ask(new Ask.ContextOf(wanted, count.value()));
+    }
+
+    private Condition wanted() {
+        Long moment = new TimeWords(out().zone(), Instant.now()).moment(which.value());
+        return moment == null ? condition(which.value()) : condition("time >= " + Times.instant(moment));
     }
 
     @Override
@@ -57,7 +61,7 @@ public final class AroundVerb extends FindingVerb {
         EventContext around = answer(question());
         complain(around.coverage());
         if (around.event() == null) {
-            return nothing(around.coverage());
+            return nothing(wanted(), around.coverage());
         }
         EventView view = shown.view(out());
         around.before().forEach(view::show);

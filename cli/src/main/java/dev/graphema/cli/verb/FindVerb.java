@@ -8,25 +8,17 @@ import dev.graphema.cli.output.EventView;
 import dev.graphema.cli.output.Report;
 import dev.graphema.cli.output.Shell;
 import dev.graphema.condition.Condition;
-import dev.graphema.event.Attribute;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
-import dev.graphema.format.ClockText;
-import dev.graphema.lines.shape.CommonNames;
 import dev.graphema.query.EventSelection;
 import dev.graphema.query.Question;
 import dev.graphema.query.answer.Coverage;
-import dev.graphema.query.answer.FieldCatalogue;
 import dev.graphema.query.answer.FoundEvents;
 import dev.graphema.query.source.Following;
 import dev.graphema.query.source.QueryExecutor;
 import dev.graphema.text.Escapes;
-import dev.graphema.text.Nearest;
 import java.io.IOException;
 import java.nio.file.Path;
-import java.util.List;
-import java.util.stream.Collectors;
-import java.util.stream.Stream;
 
 /** Shows the events that match a condition. */
 public final class FindVerb extends FindingVerb {
@@ -102,8 +94,7 @@ public final class FindVerb extends FindingVerb {
         Outcome outcome = isInOrder ? first(selection, most) : kept(question());
         complain(outcome.coverage);
         if (outcome.matching == 0) {
-            nothing(wanted, outcome.coverage);
-            return NOTHING;
+            return nothing(wanted, outcome.coverage);
         }
         if (shown.isForPeople() || outcome.shown < outcome.matching) {
             summary(outcome, wanted);
@@ -217,45 +208,6 @@ public final class FindVerb extends FindingVerb {
             next("to see the events around it", "around " + Shell.quoted(EventPrinter.conditionOf(shown)));
         } else if (outcome.matching > outcome.shown) {
             next("to see when they came", "timeline" + argument(wanted));
-        }
-    }
-
-    /** Explains why nothing was found: a name that no event has, or a window without events. */
-    private void nothing(Condition wanted, Coverage coverage) throws IOException, MisuseException {
-        if (coverage.events() == 0) {
-            out().say("no events in " + Counted.of(coverage.files(), "file"));
-            return;
-        }
-        out().say("no event matches; " + Counted.read(coverage));
-        if (input().readsStandardInput()) {
-            return; // it is used up
-        }
-        FieldCatalogue survey = answer(Question.all().catalogue());
-        progress().clear();
-        ClockText clock = ClockText.dateAndTime(out().zone());
-        out().say(
-                        survey.first() > survey.last()
-                                ? "  no event has a time"
-                                : "  the events are from " + clock.text(survey.first()) + " to "
-                                        + clock.text(survey.last()));
-        for (String field : survey.durationsComparedWithNumbers(wanted)) {
-            out().say("  " + field + " is a duration: compare it with one, as in " + field + " > 1s");
-        }
-        for (String field : survey.unknownFields(wanted)) {
-            List<String> known = Stream.concat(
-                            survey.fields().stream(),
-                            Stream.of(Attribute.values()).map(Attribute::text))
-                    .toList();
-            String readAs = CommonNames.readAs(field);
-            out().say("  no event has a field called " + field
-                    + (readAs == null
-                            ? Nearest.hint(field, known)
-                            : "; in lines of other programs, it is read as " + readAs + ": ask for " + readAs));
-        }
-        if (!survey.unknownFields(wanted).isEmpty() && !survey.fields().isEmpty()) {
-            out().say("  fields there are: "
-                    + survey.fields().stream().limit(30).collect(Collectors.joining(", "))
-                    + (survey.fields().size() > 30 ? ", …" : ""));
         }
     }
 

@@ -107,9 +107,16 @@ public abstract class FindingVerb extends Verb {
         out().say(purpose + ": " + out().command() + " " + verbAndArguments + input.again());
     }
 
-    /** Reports that nothing matches. @return the exit code */
-    final int nothing(Coverage coverage) {
+    /** Reports that nothing matches a condition, and explains why. @return the exit code */
+    final int nothing(Condition wanted, Coverage coverage) throws IOException, MisuseException {
+        if (coverage.events() == 0) {
+            out().say("no events in " + Counted.of(coverage.files(), "file"));
+            return NOTHING;
+        }
         out().say("no event matches; " + Counted.read(coverage));
+        if (!input.readsStandardInput()) { // which is used up
+            new EmptyAnswer(this).explain(wanted);
+        }
         return NOTHING;
     }
 

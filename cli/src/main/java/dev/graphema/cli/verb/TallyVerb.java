@@ -104,7 +104,7 @@ public final class TallyVerb extends FindingVerb {
         CountTable tally = answer(question());
         complain(tally.coverage());
         if (tally.all().kept() == 0) {
-            return nothing(tally.coverage());
+            return nothing(wanted, tally.coverage());
         }
         int shown = Math.min(limit(limit.value()), tally.rows().size());
         if (form.value() == Table.Form.json) {

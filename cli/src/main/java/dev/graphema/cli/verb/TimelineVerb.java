@@ -69,7 +69,7 @@ public final class TimelineVerb extends FindingVerb {
         Timeline timeline = answer(question());
         complain(timeline.coverage());
         if (timeline.steps().isEmpty()) {
-            return nothing(timeline.coverage());
+            return nothing(wanted, timeline.coverage());
         }
         if (form.value() == Table.Form.text) {
             draw(timeline);

@@ -9,6 +9,7 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.format.JsonMember;
+import dev.graphema.lines.shape.LinePlace;
 import dev.graphema.lines.shape.LineShape;
 import dev.graphema.text.Decimals;
 import java.io.IOException;

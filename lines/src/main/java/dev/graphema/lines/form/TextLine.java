@@ -7,6 +7,7 @@ import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
 import dev.graphema.lines.shape.Levels;
 import dev.graphema.lines.shape.LineForm;
+import dev.graphema.lines.shape.LinePlace;
 import dev.graphema.lines.shape.LineShape;
 import dev.graphema.lines.stack.OpenTrace;
 import dev.graphema.lines.stack.StackTraces;

@@ -152,6 +152,12 @@ public record LineShape(
         return new LineShape(mapping, pattern, asked, times, all, inferred);
     }
 
+    /** Returns whether a name denotes a place of a line or a part of a text, which no event has as a field. */
+    public boolean isComputed(String name) {
+        return LinePlace.NAMES.contains(name)
+                || !asking(Set.of(name)).askedParts().isEmpty();
+    }
+
     /** Returns the parts of texts among the asked names, by their definitions or kinds. */
     public List<TextPart> askedParts() {
         List<TextPart> found = new ArrayList<>();

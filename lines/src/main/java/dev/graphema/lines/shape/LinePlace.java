@@ -1,4 +1,4 @@
-package dev.graphema.lines.form;
+package dev.graphema.lines.shape;
 
 import java.util.Set;
 
