@@ -60,4 +60,9 @@ final class AnyValue extends ValuePredicate {
     public boolean group() {
         return true;
     }
+
+    @Override
+    public boolean emptyList() {
+        return true;
+    }
 }

@@ -531,7 +531,7 @@ public final class Fields {
             case DURATION -> test.duration((Duration) refs[i]);
             case NOTHING -> test.nothing();
             case GROUP -> test.group();
-            case LIST -> anyItem(i, test);
+            case LIST -> bits[i] == i + 1 ? test.emptyList() : anyItem(i, test);
         };
     }
 

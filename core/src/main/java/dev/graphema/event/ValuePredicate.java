@@ -50,4 +50,9 @@ public abstract class ValuePredicate {
     public boolean group() {
         return false;
     }
+
+    /** A list without items. */
+    public boolean emptyList() {
+        return false;
+    }
 }

@@ -39,6 +39,7 @@ class ConditionsPageTest {
                     .put("paid", true)
                     .put("nothing", (String) null)
                     .put("list", List.of("coach", "250", "250ms", "2026-05-15T06:00:00Z"))
+                    .put("free", List.of())
                     .group("deck", g -> g.put("plan", 3)))
             .finish();
 
@@ -64,6 +65,8 @@ class ConditionsPageTest {
         yes("level = warn", "level > info", "level between info and error");
         no("level > warn");
         list();
+        yes("free exists", "free != A3", "not free missing");
+        no("free = A3", "free = \"\"", "free missing");
         row("group", NEVER, NEVER, NEVER, NEVER);
         yes("deck exists", "deck != 3", "deck.plan = 3");
         no("deck = 3", "deck = \"\"", "deck < 9");
