@@ -7,9 +7,11 @@ import dev.graphema.cli.output.Interruption;
 import dev.graphema.cli.output.ProcessConsole;
 import dev.graphema.cli.verb.AroundVerb;
 import dev.graphema.cli.verb.CheckVerb;
+import dev.graphema.cli.verb.CompareVerb;
 import dev.graphema.cli.verb.ContrastVerb;
 import dev.graphema.cli.verb.ExplainVerb;
 import dev.graphema.cli.verb.FaultsVerb;
+import dev.graphema.cli.verb.FieldsVerb;
 import dev.graphema.cli.verb.FindVerb;
 import dev.graphema.cli.verb.KeepVerb;
 import dev.graphema.cli.verb.KeptQuestions;
@@ -167,9 +169,11 @@ public final class Main {
         return switch (name) {
             case "around" -> new AroundVerb();
             case "check" -> new CheckVerb();
+            case "compare" -> new CompareVerb();
             case "contrast" -> new ContrastVerb();
             case "explain" -> new ExplainVerb();
             case "faults" -> new FaultsVerb();
+            case "fields" -> new FieldsVerb();
             case "find" -> new FindVerb();
             case "keep" -> new KeepVerb(Main::run);
             case "redact" -> new RedactVerb();

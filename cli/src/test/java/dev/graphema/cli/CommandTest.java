@@ -268,9 +268,11 @@ class CommandTest extends CommandFixture {
             strings = {
                 "around",
                 "check",
+                "compare",
                 "contrast",
                 "explain",
                 "faults",
+                "fields",
                 "find",
                 "keep",
                 "redact",

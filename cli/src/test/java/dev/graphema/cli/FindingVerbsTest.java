@@ -432,6 +432,41 @@ class FindingVerbsTest extends CommandFixture {
     }
 
     @Test
+    void twoLogsAreComparedByTheValuesOfFields() throws IOException {
+        Path one = Files.writeString(folder.resolve("one.log"), """
+                ts=2026-05-15T06:00:00Z msg=reserved lane=A3
+                ts=2026-05-15T06:00:01Z msg=reserved lane=A3
+                ts=2026-05-15T06:00:02Z msg=reserved lane=B1
+                ts=2026-05-15T06:00:03Z msg=refused lane=B2
+                """);
+        Path other = Files.writeString(folder.resolve("other.log"), """
+                ts=2026-05-15T06:00:07Z msg=reserved lane=A3
+                ts=2026-05-15T06:00:08Z msg=reserved lane=B1
+                ts=2026-05-15T06:00:09Z msg=closed
+                """);
+        assertEquals(0, run("compare", "message,lane", "--in", one.toString(), "--with", other.toString()));
+        assertEquals("""
+                message   lane  here  there
+                closed             0      1
+                refused   B2       1      0
+                reserved  A3       2      1
+                """, output);
+        assertTrue(
+                error.startsWith(
+                        "2 combinations in one log only, 1 in different numbers; 4 events here and 3 there\nto see the first:"
+                                + " graphema find 'message = closed and lane missing' --in " + other),
+                error);
+        assertEquals(1, run("compare", "message", "lane = B1", "--in", one.toString(), "--with", other.toString()));
+        assertEquals("no difference; 1 event here and 1 there\n", error);
+        misused(
+                "graphema: there is nothing to compare with: expected --with and a file or folder\n",
+                "compare",
+                "lane",
+                "--in",
+                one.toString());
+    }
+
+    @Test
     void whatExcludesEverythingIsNamedWithWhatThereIs() {
         for (String verb : List.of("find", "tally level", "timeline")) {
             String[] words = (verb + "|service = dek and level = error|--in|" + logs)

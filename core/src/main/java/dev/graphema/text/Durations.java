@@ -12,6 +12,20 @@ public final class Durations {
 
     private Durations() {}
 
+    /** Returns a duration with all its digits, in the largest unit up to seconds in which it is 1 or more: 254.085471ms. */
+    public static String exact(Duration duration) {
+        BigDecimal nanos = BigDecimal.valueOf(duration.getSeconds())
+                .multiply(NANOS_PER_SECOND)
+                .add(BigDecimal.valueOf(duration.getNano()));
+        String unit = "s";
+        for (String smaller : new String[] {"ms", "us", "ns"}) {
+            boolean isLess = nanos.signum() != 0 && nanos.abs().compareTo(nanosPer(unit)) < 0;
+            unit = isLess ? smaller : unit;
+        }
+        BigDecimal number = nanos.divide(nanosPer(unit)).stripTrailingZeros();
+        return number.toPlainString() + unit;
+    }
+
     /** Returns the duration of a number of nanoseconds, rounded to whole ones; the longest one if it is longer. */
     public static Duration ofNanos(BigDecimal nanos) {
         BigDecimal[] parts = nanos.setScale(0, RoundingMode.HALF_EVEN).divideAndRemainder(NANOS_PER_SECOND);

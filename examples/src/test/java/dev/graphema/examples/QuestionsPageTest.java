@@ -129,6 +129,7 @@ class QuestionsPageTest {
                 Question.all().failures(),
                 Question.where("instance = deck-2").contrastWith(Question.where("instance = deck-1")),
                 Question.all().contextOf("level = error", 2),
+                Question.all().values(),
                 Question.all().catalogue());
         for (Question<?> question : questions) {
             JsonNode answer = new ObjectMapper().readTree(AnswerJson.of(QueryExecutor.answer(question, logs)));

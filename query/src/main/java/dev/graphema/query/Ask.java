@@ -9,6 +9,7 @@ import dev.graphema.query.answer.Differences;
 import dev.graphema.query.answer.EventContext;
 import dev.graphema.query.answer.FailureKinds;
 import dev.graphema.query.answer.FieldCatalogue;
+import dev.graphema.query.answer.FieldValues;
 import dev.graphema.query.answer.FoundEvents;
 import dev.graphema.query.answer.Timeline;
 import dev.graphema.query.answer.Trails;
@@ -178,6 +179,21 @@ public sealed interface Ask<A extends Answer> {
         public ContextOf {
             Objects.requireNonNull(event, "event");
             atLeast(0, count, "the number of events");
+        }
+    }
+
+    /**
+     * The values of all names.
+     *
+     * @param containing a text that the values contain, ignoring case; null for all values
+     * @param shown the most values of each name, the most frequent ones, 0 or more
+     */
+    record Values(String containing, int shown) implements Ask<FieldValues> {
+        /** The usual number of values. */
+        public static final int USUAL_SHOWN = 5;
+
+        public Values {
+            atLeast(0, shown, "the number of shown values");
         }
     }
 

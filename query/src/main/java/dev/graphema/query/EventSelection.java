@@ -8,6 +8,7 @@ import dev.graphema.query.answer.Differences;
 import dev.graphema.query.answer.EventContext;
 import dev.graphema.query.answer.FailureKinds;
 import dev.graphema.query.answer.FieldCatalogue;
+import dev.graphema.query.answer.FieldValues;
 import dev.graphema.query.answer.FoundEvents;
 import dev.graphema.query.answer.Timeline;
 import dev.graphema.query.answer.Trails;
@@ -111,6 +112,11 @@ public record EventSelection(Condition where, Window during, List<Name> fields) 
     /** Asks for the names of all fields. */
     public Question<FieldCatalogue> catalogue() {
         return ask(new Ask.Fields());
+    }
+
+    /** Asks for the values of all names. */
+    public Question<FieldValues> values() {
+        return ask(new Ask.Values(null, Ask.Values.USUAL_SHOWN));
     }
 
     /** Asks something of these events. */

@@ -175,6 +175,11 @@ final class InputOptions {
         return found(paths()).shaped(shape());
     }
 
+    /** Returns other logs, which are read in the same way. */
+    EventSource logsAt(List<Path> others) throws IOException, MisuseException {
+        return found(others).shaped(shape());
+    }
+
     private static LineFiles found(List<Path> paths) throws IOException, MisuseException {
         LineFiles logs = LineFiles.at(paths);
         if (logs.files().isEmpty()) {

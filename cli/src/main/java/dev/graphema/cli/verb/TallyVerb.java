@@ -218,11 +218,16 @@ public final class TallyVerb extends FindingVerb {
         if (isOnlyCondition() || fields.value().isBlank()) {
             return List.of();
         }
+        return names(fields.value());
+    }
+
+    /** Parses names that are separated by commas. */
+    static List<Name> names(String text) throws MisuseException {
         List<String> words =
-                Arrays.stream(fields.value().split(",", -1)).map(String::strip).toList();
+                Arrays.stream(text.split(",", -1)).map(String::strip).toList();
         if (words.contains("")) {
-            throw new MisuseException("\"" + fields.value()
-                    + "\" has an empty name: expected names separated by commas, as in" + " service,instance");
+            throw new MisuseException(
+                    "\"" + text + "\" has an empty name: expected names separated by commas, as in service,instance");
         }
         return words.stream().map(Name::of).toList();
     }
@@ -343,10 +348,10 @@ public final class TallyVerb extends FindingVerb {
             next("to see them", "find" + argument(wanted));
             return;
         }
-        String first = conditionOf(tally.names(), tally.rows().get(0));
+        String first = conditionOf(tally.names(), tally.rows().get(0).values());
         if (!first.contains(CountTable.OTHERS)) {
             next("to see the first", "find " + Shell.quoted(joined(wanted, first)));
-            if (tally.rows().size() > 1 && tally.names().size() == 1) {
+            if (tally.rows().size() > 1 && tally.names().size() == 1 && !first.endsWith(" exists")) {
                 next(
                         "to leave it out",
                         "tally " + Shell.quoted(fields.value()) + " " + Shell.quoted(joined(wanted, "not " + first)));
@@ -355,11 +360,15 @@ public final class TallyVerb extends FindingVerb {
     }
 
     /** Returns the condition of the events of a row. */
-    private static String conditionOf(List<Name> names, CountTable.Row row) {
+    static String conditionOf(List<Name> names, List<String> values) {
         List<String> parts = new ArrayList<>();
         for (int i = 0; i < names.size(); i++) {
-            String value = row.values().get(i);
-            parts.add(value == null ? names.get(i) + " missing" : names.get(i) + " = " + Literal.written(value));
+            String value = values.get(i);
+            boolean isList = value != null && value.startsWith("[") && value.endsWith("]"); // no item is equal to it
+            parts.add(
+                    value == null
+                            ? names.get(i) + " missing"
+                            : isList ? names.get(i) + " exists" : names.get(i) + " = " + Literal.written(value));
         }
         return String.join(" and ", parts);
     }

@@ -25,7 +25,7 @@ public abstract class Verb {
 
     /** The commands that search logs, and whose questions are stored. */
     public static final List<String> FINDING =
-            List.of("around", "contrast", "faults", "find", "tally", "timeline", "trail", "watch");
+            List.of("around", "compare", "contrast", "faults", "fields", "find", "tally", "timeline", "trail", "watch");
 
     private final String name;
     private final String purpose;

@@ -36,8 +36,6 @@ public record CountTable(List<Name> names, List<Row> rows, Estimate all, Coverag
 
     /** Returns the text of a value, by which it is counted; null for none. */
     public static String text(Object value) {
-        return value instanceof Duration duration
-                ? Durations.text(duration).replace(" ", "")
-                : value == null ? null : value.toString();
+        return value instanceof Duration duration ? Durations.exact(duration) : value == null ? null : value.toString();
     }
 }

@@ -14,6 +14,7 @@ import dev.graphema.query.answer.Estimate;
 import dev.graphema.query.answer.EventContext;
 import dev.graphema.query.answer.FailureKinds;
 import dev.graphema.query.answer.FieldCatalogue;
+import dev.graphema.query.answer.FieldValues;
 import dev.graphema.query.answer.FoundEvents;
 import dev.graphema.query.answer.Measure;
 import dev.graphema.query.answer.Timeline;
@@ -118,10 +119,16 @@ public final class AnswerJson {
         if (answer instanceof Differences) {
             return "contrast";
         }
+        if (answer instanceof FieldValues) {
+            return "values";
+        }
         return answer instanceof EventContext ? "context" : "fields";
     }
 
     private static List<Writing> rowsOf(Answer answer) {
+        if (answer instanceof FieldValues values) {
+            return rows(values.names(), AnswerJson::values);
+        }
         if (answer instanceof FoundEvents found) {
             return rows(found.events(), AnswerJson::event);
         }
@@ -286,6 +293,22 @@ public final class AnswerJson {
         json.writeFieldName("event");
         event(context.event());
         events("after", context.after());
+        json.writeEndObject();
+    }
+
+    private void values(FieldValues.OfName name) throws IOException {
+        json.writeStartObject();
+        json.writeStringField("name", name.name());
+        json.writeNumberField("events", name.events());
+        json.writeNumberField("different", name.distinct());
+        json.writeArrayFieldStart("values");
+        for (FieldValues.Value value : name.values()) {
+            json.writeStartObject();
+            json.writeStringField("value", value.text());
+            json.writeNumberField("count", value.count());
+            json.writeEndObject();
+        }
+        json.writeEndArray();
         json.writeEndObject();
     }
 

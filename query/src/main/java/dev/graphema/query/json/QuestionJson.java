@@ -117,6 +117,12 @@ public final class QuestionJson {
             json.writeStringField("kind", "context");
             json.writeStringField("event", context.event().toString());
             json.writeNumberField("count", context.count());
+        } else if (ask instanceof Ask.Values values) {
+            json.writeStringField("kind", "values");
+            if (values.containing() != null) {
+                json.writeStringField("containing", values.containing());
+            }
+            json.writeNumberField("shown", values.shown());
         } else {
             json.writeStringField("kind", "fields");
         }

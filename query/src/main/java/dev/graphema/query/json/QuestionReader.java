@@ -66,7 +66,8 @@ final class QuestionReader {
     private static Ask<?> ask(JsonObjectReader ask) {
         String kind = ask.text(
                 "kind",
-                "what is asked for: events, counts, timeline, trail, failures, contrast," + " context or fields");
+                "what is asked for: events, counts, timeline, trail, failures, contrast,"
+                        + " context, fields or values");
         switch (kind) {
             case "events":
                 ask.only(Set.of("kind", "order", "limit"));
@@ -97,9 +98,13 @@ final class QuestionReader {
             case "fields":
                 ask.only(Set.of("kind"));
                 return new Ask.Fields();
+            case "values":
+                ask.only(Set.of("kind", "containing", "shown"));
+                return new Ask.Values(ask.textOrNull("containing"), ask.number("shown", 0, Ask.Values.USUAL_SHOWN));
             default:
                 throw ask.wrong(
-                        "kind", "one of events, counts, timeline, trail, failures, contrast, context and fields");
+                        "kind",
+                        "one of events, counts, timeline, trail, failures, contrast, context, fields and values");
         }
     }
 

@@ -22,7 +22,9 @@ public final class TextPart {
         /** The host of a URL or address. */
         HOST,
         /** The first word. */
-        WORD
+        WORD,
+        /** The number of characters (code points). */
+        LENGTH
     }
 
     private final String name;
@@ -56,7 +58,7 @@ public final class TextPart {
         if (equals < 1 || colon < equals + 2 || colon == definition.length() - 1) {
             throw new IllegalArgumentException(
                     "\"" + definition + "\" is not a valid part: expected a name, =, a field, :"
-                            + " and shape, path, host, word or a pattern, as in 'lane=message:lane (\\S+)'");
+                            + " and shape, path, host, word, length or a pattern, as in 'lane=message:lane (\\S+)'");
         }
         String how = definition.substring(colon + 1);
         Name of = Name.of(definition.substring(equals + 1, colon).strip());
@@ -111,6 +113,7 @@ public final class TextPart {
             case PATH -> path(text);
             case HOST -> host(text);
             case WORD -> word(text);
+            case LENGTH -> Integer.toString(text.codePointCount(0, text.length()));
         };
     }
 

@@ -8,6 +8,7 @@ import dev.graphema.query.answer.CountTable;
 import dev.graphema.query.answer.Differences;
 import dev.graphema.query.answer.FailureKinds;
 import dev.graphema.query.answer.FieldCatalogue;
+import dev.graphema.query.answer.FieldValues;
 import dev.graphema.query.answer.FoundEvents;
 import dev.graphema.query.answer.Timeline;
 import dev.graphema.query.row.Projection;
@@ -58,6 +59,11 @@ public record Aggregation<A extends Answer>(Projection projection, Supplier<Part
         return new Aggregation<>(Projection.ALL, FieldNames::new);
     }
 
+    /** Counts the values of all names. */
+    public static Aggregation<FieldValues> of(Ask.Values ask) {
+        return new Aggregation<>(Projection.ALL, () -> new AllValues(ask.containing(), ask.shown()));
+    }
+
     /** Counts the values of one side of a comparison. @param isOther whether it is the side that is compared with */
     public static Aggregation<Differences> ofSide(boolean isOther) {
         return new Aggregation<>(Projection.ALL, () -> new SideCounts(isOther));
@@ -80,6 +86,8 @@ public record Aggregation<A extends Answer>(Projection projection, Supplier<Part
             aggregation = of(failures);
         } else if (ask instanceof Ask.Fields fields) {
             aggregation = of(fields);
+        } else if (ask instanceof Ask.Values values) {
+            aggregation = of(values);
         }
         return (Aggregation<A>) aggregation;
     }

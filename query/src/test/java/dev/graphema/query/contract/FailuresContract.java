@@ -10,6 +10,7 @@ import dev.graphema.query.Question;
 import dev.graphema.query.answer.Differences;
 import dev.graphema.query.answer.FailureKinds;
 import dev.graphema.query.answer.FieldCatalogue;
+import dev.graphema.query.answer.FieldValues;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.List;
@@ -73,5 +74,29 @@ public interface FailuresContract extends SourceUnderTest {
         assertEquals(Set.of("wait"), catalogue.durations());
         assertEquals(Samples.START + 1_000_000, catalogue.first());
         assertEquals(Samples.START + 2_000_000, catalogue.last());
+    }
+
+    @Test
+    default void theValuesOfAllNamesAreCounted() throws IOException {
+        Draft[] events = {
+            Samples.event(1, "a").fields(f -> f.put("lane", "A3").put("lanes", List.of("A3", "B1"))),
+            Samples.event(2, "a")
+                    .fields(f ->
+                            f.put("ship", java.util.Map.of("name", "Skerry A3")).put("n", 7)),
+        };
+        FieldValues all = answer(Question.all().values(), events);
+        assertEquals(
+                new FieldValues.OfName("message", 2, 1, List.of(new FieldValues.Value("a", 2))),
+                all.names().stream()
+                        .filter(each -> each.name().equals("message"))
+                        .findFirst()
+                        .orElseThrow());
+        FieldValues holding = answer(Question.all().ask(new Ask.Values("a3", 1)), events);
+        assertEquals(
+                List.of("lane 1 1 A3", "lanes 1 1 A3", "ship.name 1 1 Skerry A3"),
+                holding.names().stream()
+                        .map(each -> each.name() + " " + each.events() + " " + each.distinct() + " "
+                                + each.values().get(0).text())
+                        .toList());
     }
 }

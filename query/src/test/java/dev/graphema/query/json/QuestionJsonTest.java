@@ -8,6 +8,7 @@ import dev.graphema.condition.Name;
 import dev.graphema.query.Ask;
 import dev.graphema.query.Question;
 import dev.graphema.query.Window;
+import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -40,6 +41,10 @@ class QuestionJsonTest {
                 Question.where("service = gate")
                         .contrastWith(Question.where("service = deck").during(hour)),
                 Question.all().ask(new Ask.ContextOf(Condition.parse("level = fatal"), 5)),
+                Question.all().first(7),
+                Question.all().ask(new Ask.Counts(List.of(), Name.of("n"), List.of(new BigDecimal("99.9")))),
+                Question.all().ask(new Ask.Values("A3", 2)),
+                Question.all().values(),
                 Question.all().catalogue());
     }
 
@@ -73,7 +78,7 @@ class QuestionJsonTest {
                 "{} | \"ask\" is missing: expected an object",
                 "{\"were\":\"a\"} | \"were\" is not known: expected one of ask, during, fields, where; did you mean where?",
                 "{\"ask\":{\"kind\":\"sums\"}} | \"ask.kind\" is \"sums\": expected one of events, counts, timeline,"
-                        + " trail, failures, contrast, context and fields",
+                        + " trail, failures, contrast, context, fields and values",
                 "{\"ask\":{\"kind\":\"events\",\"limit\":-1}} | \"ask.limit\" is -1: expected a whole number, 0 or more",
                 "{\"ask\":{\"kind\":\"counts\",\"by\":[],\"percentiles\":[101]}} | \"ask.percentiles\" is [101]: expected"
                         + " numbers above 0 and up to 100",

@@ -45,6 +45,7 @@ class TextPartTest {
             url.path   | /sailings?day=friday                       | /sailings
             url.path   | https://skerry.example                     | /
             url.word   | GET /lanes                                 | GET
+            url.length | /lanes                                     | 6
             """)
     void aPartByItsKind(String name, String text, String part) {
         assertEquals(part, TextPart.named(name).value(text));

@@ -43,6 +43,8 @@ class MergingTest {
                 Arguments.of("steps", Aggregation.of(Ask.TimeSteps.of(Duration.ofSeconds(7)))),
                 Arguments.of("failures", Aggregation.of(new Ask.Failures(10))),
                 Arguments.of("differences", Aggregation.ofSide(false)),
+                Arguments.of("values", Aggregation.of(new Ask.Values(null, 5))),
+                Arguments.of("first", Aggregation.of(new Ask.Events(Ask.Order.FIRST, 50), List.of())),
                 Arguments.of("fields", Aggregation.of(new Ask.Fields())));
     }
 
