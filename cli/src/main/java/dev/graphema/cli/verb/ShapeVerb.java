@@ -17,6 +17,7 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Collectors;
 
@@ -80,7 +81,7 @@ public final class ShapeVerb extends Verb {
             console().print(title(shapes));
         }
         Table table = new Table(COLUMNS);
-        first.names().forEach(each -> table.row(row(each, first.hasNames())));
+        first.names().forEach(each -> table.row(row(each)));
         if (!first.names().isEmpty()) {
             table.print(form.value(), console());
         }
@@ -103,14 +104,13 @@ public final class ShapeVerb extends Verb {
         return first.file() + others + ": " + (lines.isEmpty() ? "empty" : lines);
     }
 
-    private static List<Object> row(NameUse use, boolean hasNames) {
+    private static List<Object> row(NameUse use) {
         List<Object> row = new ArrayList<>();
         row.add(use.attribute() == null ? "field" : use.attribute().text());
         row.add(use.name());
         row.add(use.lines());
         row.add(use.example());
-        String reason = use.isByValues() ? "its values" : hasNames ? "its name" : "its place";
-        row.add(use.attribute() == null ? "" : reason);
+        row.add(use.reason() == null ? "" : "its " + use.reason().name().toLowerCase(Locale.ROOT));
         return row;
     }
 
@@ -118,7 +118,8 @@ public final class ShapeVerb extends Verb {
         List<String> notes = new ArrayList<>();
         if (shape.inferred().order() != null) {
             notes.add("dates such as 11/12/2026 are "
-                    + shape.inferred().order().name().toLowerCase().replace('_', ' ') + ", as a number above 12 shows");
+                    + shape.inferred().order().name().toLowerCase(Locale.ROOT).replace('_', ' ')
+                    + ", as a number above 12 shows");
         }
         if (shape.inferred().isTimed()) {
             notes.add("lines that do not begin with a time continue the line before");

@@ -78,7 +78,7 @@ public final class LineSample {
 
     private void add(LineForm form) {
         lines.merge(form, 1L, Long::sum);
-        values.forEach(each -> inference.value(each.getKey(), each.getValue()));
+        values.forEach(each -> inference.value(each.getKey(), each.getValue(), form.hasNames()));
     }
 
     /** Returns the number of lines of each form; those that continue another one do not count. */

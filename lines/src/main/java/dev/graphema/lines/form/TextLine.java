@@ -4,7 +4,6 @@ import com.google.re2j.Matcher;
 import com.google.re2j.Pattern;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Failure;
-import dev.graphema.event.Level;
 import dev.graphema.lines.shape.Levels;
 import dev.graphema.lines.shape.LineForm;
 import dev.graphema.lines.shape.LinePlace;
@@ -110,27 +109,34 @@ public final class TextLine {
                 || shape.inferred().isTimed() && isTimed && !line.startsWith("<") && !head.read(line);
     }
 
-    /** Adds continuation lines: a failure, or more of the message, perhaps after its level. */
+    /** Adds continuation lines: more of the message, perhaps after its level, and a failure. */
     public static void add(Draft draft, String more) {
-        Failure failure = draft.failure() == null ? failure(draft.message(), more) : null;
-        if (failure != null) {
-            draft.failure(failure);
+        int trace = draft.failure() == null ? StackTraces.find(more) : -1;
+        if (trace < 0) {
+            message(draft, more);
             return;
         }
-        int colon = more.indexOf(": ");
-        Level level = draft.level() == null && colon > 0 && colon < 12 && Levels.isWord(more.substring(0, colon))
-                ? Levels.of("level", more.substring(0, colon))
-                : null;
-        if (level != null) {
-            draft.level(level);
+        int end = StackTraces.end(more, trace);
+        draft.failure(StackTraces.parse(more.substring(trace, end)));
+        String text = (more.substring(0, trace) + more.substring(end)).strip();
+        if (!text.isEmpty()) {
+            message(draft, text);
         }
-        draft.message(draft.message() == null ? more : draft.message() + "\n" + more);
     }
 
-    /** Returns the failure in continuation lines, whose first line may be the message; null if there is none. */
-    private static Failure failure(String message, String more) {
-        Failure failure = StackTraces.parse(more);
-        return failure == null && message != null ? StackTraces.parse(message + "\n" + more) : failure;
+    private static void message(Draft draft, String text) {
+        int colon = text.indexOf(": ");
+        boolean hasLevel = draft.level() == null && colon > 0 && colon < 12 && Levels.isWord(text.substring(0, colon));
+        if (hasLevel) {
+            draft.level(Levels.of("level", text.substring(0, colon)));
+        }
+        String whole = draft.message() == null ? text : draft.message() + "\n" + text;
+        Failure failure = draft.failure() == null ? StackTraces.parse(whole) : null;
+        if (failure != null && !failure.frames().isEmpty()) {
+            draft.failure(failure); // the message was its first line
+        } else {
+            draft.message(whole);
+        }
     }
 
     private boolean matches(String line) {

@@ -160,7 +160,7 @@ public final class ShapeFile {
     public static String lines(String name, LineShape shape, List<NameUse> uses) {
         Map<String, Meaning> names = new LinkedHashMap<>();
         uses.stream()
-                .filter(each -> each.attribute() != null)
+                .filter(each -> each.attribute() != null && each.reason() != NameUse.Reason.PLACE)
                 .forEach(each -> names.put(each.name(), new Meaning(each.attribute(), 0)));
         names.putAll(shape.mapping());
         StringBuilder lines = new StringBuilder(quoted(name)).append(":\n");

@@ -25,6 +25,10 @@ public final class ShapeInference {
 
     private final TimeReader reader;
     private final Map<String, NameStatistics> names = new LinkedHashMap<>();
+
+    /** Values that have their names by their place in the line. */
+    private final Map<String, NameStatistics> placed = new LinkedHashMap<>();
+
     private long structured;
     private long texts;
     private long timed;
@@ -37,22 +41,22 @@ public final class ShapeInference {
         reader = new TimeReader(rules);
     }
 
-    /** Adds a value of a line. */
-    public void value(String name, Object value) {
-        value(name, value, 1);
+    /** Adds a value of a line. @param isNamed whether the name is in the line, and not only known by the place */
+    public void value(String name, Object value, boolean isNamed) {
+        value(name, value, isNamed ? names : placed, 1);
     }
 
-    private void value(String name, Object value, int depth) {
+    private void value(String name, Object value, Map<String, NameStatistics> to, int depth) {
         if (value instanceof Map<?, ?> group) {
             if (depth < DEEPEST) {
-                group.forEach((inner, each) -> value(name + "." + inner, each, depth + 1));
+                group.forEach((inner, each) -> value(name + "." + inner, each, to, depth + 1));
             }
             return;
         }
-        NameStatistics known = names.get(name);
-        if (known == null && names.size() < MOST_NAMES) {
+        NameStatistics known = to.get(name);
+        if (known == null && to.size() < MOST_NAMES) {
             known = new NameStatistics(name);
-            names.put(name, known);
+            to.put(name, known);
         }
         if (known != null) {
             known.add(value, reader);
@@ -97,23 +101,32 @@ public final class ShapeInference {
             add(meanings, LineAttribute.MESSAGE, each -> each.sentenceWords(structured));
         }
         return new InferredShape(
-                meanings, isOrderDisputed ? null : order, timed * 2 > texts, withLevel * 5 >= timed * 4 && timed > 0);
+                meanings,
+                isOrderDisputed ? null : order,
+                timed > 0 && timed * 2 >= texts,
+                withLevel * 5 >= timed * 4 && timed > 0);
     }
 
     /** Returns the names, attributes first, as they are read with a shape. */
     public List<NameUse> names(LineShape shape) {
         List<NameUse> uses = new ArrayList<>();
-        for (NameStatistics each : names.values()) {
-            Meaning meaning = shape.meaning(each.name());
-            boolean isByValues = !meaning.isField()
-                    && !shape.mapping().containsKey(each.name())
-                    && shape.inferred().names().containsKey(each.name());
-            uses.add(new NameUse(each.name(), meaning.attribute(), isByValues, each.count(), each.example()));
-        }
+        names.values().forEach(each -> uses.add(use(each, shape, reason(each.name(), shape))));
+        placed.values().forEach(each -> uses.add(use(each, shape, NameUse.Reason.PLACE)));
         Comparator<NameUse> attributesFirst =
                 Comparator.comparing(NameUse::attribute, Comparator.nullsLast(Comparator.naturalOrder()));
         uses.sort(attributesFirst);
         return uses;
+    }
+
+    private static NameUse use(NameStatistics name, LineShape shape, NameUse.Reason reason) {
+        LineAttribute attribute = shape.meaning(name.name()).attribute();
+        return new NameUse(name.name(), attribute, attribute == null ? null : reason, name.count(), name.example());
+    }
+
+    private static NameUse.Reason reason(String name, LineShape shape) {
+        boolean isInferred =
+                !shape.mapping().containsKey(name) && shape.inferred().names().containsKey(name);
+        return isInferred ? NameUse.Reason.VALUES : NameUse.Reason.NAME;
     }
 
     /** Whether a name says that it is this attribute, so that values need not. */

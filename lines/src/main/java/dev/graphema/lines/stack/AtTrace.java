@@ -30,15 +30,26 @@ final class AtTrace {
 
     /** Parses the lines; null if they do not begin with a failure. */
     static Failure parse(String[] lines) {
-        boolean hasCalls = lines.length > 1
-                && (CALL.matcher(lines[1]).matches() || lines[1].strip().startsWith(INNER));
-        boolean isHead = HEAD.matcher(lines[0]).matches() && (hasCalls || isType(lines[0]));
-        return isHead ? new AtTrace(lines).failure(lines[0], 0) : null;
+        return begins(lines[0], lines.length > 1 ? lines[1] : "") ? new AtTrace(lines).failure(lines[0], 0) : null;
+    }
+
+    /** Returns whether a line and the following one begin a failure. */
+    static boolean begins(String line, String following) {
+        boolean hasCalls =
+                CALL.matcher(following).matches() || following.strip().startsWith(INNER);
+        return HEAD.matcher(line).matches() && (hasCalls || isType(line));
     }
 
     /** Returns whether a line begins a failure or its cause. */
     static boolean begins(String line) {
         return line.startsWith(CAUSE) || line.startsWith(SUPPRESSED) || isType(line);
+    }
+
+    /** Returns whether a line is a frame, or the number of further ones. */
+    static boolean isFrame(String line) {
+        return CALL.matcher(line).matches()
+                || MORE.matcher(line).matches()
+                || line.strip().equals(INNER_END);
     }
 
     private static boolean isType(String line) {

@@ -122,6 +122,18 @@ class TextLineTest {
     }
 
     @Test
+    void textAroundAStackTraceIsPartOfTheMessage() {
+        byte[] line = "2026-11-23 05:01:56 ERROR failed".getBytes(StandardCharsets.UTF_8);
+        var draft = lines.read(line, 0, line.length, 0);
+        TextLine.add(draft, "before\nx.LaneException\n\tat a.B.c(B.java:1)\n\t... 2 more\nbehind");
+        Event event = draft.finish();
+
+        assertEquals("failed\nbefore\nbehind", event.message());
+        assertEquals("x.LaneException", event.failure().type());
+        assertEquals(2, event.failure().sharedFrames());
+    }
+
+    @Test
     void bytesThatAreNotUtf8AreReplacedAndReported() {
         byte[] bytes = "2026-11-23 05:01:56 caf? closed".getBytes(StandardCharsets.ISO_8859_1);
         bytes[23] = (byte) 0xE9;

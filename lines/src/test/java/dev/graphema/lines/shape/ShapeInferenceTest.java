@@ -93,13 +93,13 @@ class ShapeInferenceTest {
     void valuesThatLeaveNoDoubtAreAttributesWhateverTheirNamesAre() {
         ShapeInference inference = new ShapeInference(TimeRules.USUAL);
         for (int i = 0; i < 20; i++) {
-            inference.value("n", i);
-            inference.value("when", "2026-11-23T05:01:%02dZ".formatted(i));
-            inference.value("until", "2026-11-23T06:01:%02dZ".formatted(19 - i));
-            inference.value("kind", i % 5 == 0 ? "warning" : "info");
-            inference.value("what", "lane A" + i + " was reserved again");
-            inference.value("agent", "Mozilla/5.0 (X11; Linux x86_64)");
-            inference.value("result", "error");
+            inference.value("n", i, true);
+            inference.value("when", "2026-11-23T05:01:%02dZ".formatted(i), true);
+            inference.value("until", "2026-11-23T06:01:%02dZ".formatted(19 - i), true);
+            inference.value("kind", i % 5 == 0 ? "warning" : "info", true);
+            inference.value("what", "lane A" + i + " was reserved again", true);
+            inference.value("agent", "Mozilla/5.0 (X11; Linux x86_64)", true);
+            inference.value("result", "error", true);
             inference.structuredLine();
         }
 
@@ -112,9 +112,9 @@ class ShapeInferenceTest {
     void numbersThatAscendSince2001AreTimesAndLettersAreLevelsOnlyIfNothingElseIs() {
         ShapeInference inference = new ShapeInference(TimeRules.USUAL);
         for (int i = 0; i < 20; i++) {
-            inference.value("at", 1_795_442_462_000L + i);
-            inference.value("s", List.of("I", "W", "E", "D2").get(i % 4));
-            inference.value("grade", List.of("A", "B", "C", "D").get(i % 4));
+            inference.value("at", 1_795_442_462_000L + i, true);
+            inference.value("s", List.of("I", "W", "E", "D2").get(i % 4), true);
+            inference.value("grade", List.of("A", "B", "C", "D").get(i % 4), true);
             inference.structuredLine();
         }
 
@@ -125,10 +125,10 @@ class ShapeInferenceTest {
     void nothingIsInferredWhereNamesSayItOrValuesDiffer() {
         ShapeInference inference = new ShapeInference(TimeRules.USUAL);
         for (int i = 0; i < 20; i++) {
-            inference.value("time", "2026-11-23T05:01:%02dZ".formatted(i));
-            inference.value("when", "2026-11-23T05:01:%02dZ".formatted(i));
-            inference.value("mixed", i % 2 == 0 ? "info" : "lane");
-            inference.value("problem", i % 2 == 0 ? "error" : "fatal");
+            inference.value("time", "2026-11-23T05:01:%02dZ".formatted(i), true);
+            inference.value("when", "2026-11-23T05:01:%02dZ".formatted(i), true);
+            inference.value("mixed", i % 2 == 0 ? "info" : "lane", true);
+            inference.value("problem", i % 2 == 0 ? "error" : "fatal", true);
             inference.structuredLine();
         }
 
@@ -138,10 +138,10 @@ class ShapeInferenceTest {
     @Test
     void aDateDecidesAboutDayAndMonthOfAllUnlessAnotherOneDisagrees() {
         ShapeInference inference = new ShapeInference(TimeRules.USUAL);
-        inference.value("date", "11/12/2026 05:01:56");
-        inference.value("date", "11/23/2026 05:01:56");
+        inference.value("date", "11/12/2026 05:01:56", true);
+        inference.value("date", "11/23/2026 05:01:56", true);
         assertEquals(DateOrder.MONTH_FIRST, inference.shape().order());
-        inference.value("date", "23/11/2026 05:01:56");
+        inference.value("date", "23/11/2026 05:01:56", true);
         assertNull(inference.shape().order());
     }
 
