@@ -386,11 +386,9 @@ final class LineRows implements Rows {
         }
         open = null;
         position = openPosition;
-        if (!more.isEmpty()) {
-            TextLine.add(draft, more.toString());
-            more.setLength(0);
-        }
-        return draft.finish();
+        String continued = more.toString();
+        more.setLength(0);
+        return texts().complete(draft, continued);
     }
 
     private void unreadable(String reason) {

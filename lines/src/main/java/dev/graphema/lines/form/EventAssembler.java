@@ -181,13 +181,17 @@ final class EventAssembler implements LineValues {
             place(LinePlace.OFFSET, linePlace::offset);
         }
         fields.forEach(draft.writer()::put);
+        return draft;
+    }
+
+    /** Adds the asked parts of texts to a draft that has all its texts. */
+    void parts(Draft complete) {
         for (TextPart part : parts) {
-            String value = fields.containsKey(part.name()) ? null : part.value(draft);
+            String value = complete.fields().has(part.name()) ? null : part.value(complete);
             if (value != null) {
-                draft.writer().put(part.name(), KeyValueLine.meaning(value));
+                complete.writer().put(part.name(), KeyValueLine.meaning(value));
             }
         }
-        return draft;
     }
 
     private void place(String name, Supplier<Object> value) {

@@ -97,7 +97,9 @@ public final class JsonLine {
         if (!isObject(bytes, from, to)) {
             readDamaged(bytes, from, to);
         }
-        return assembly.finish(place).finish();
+        Draft complete = assembly.finish(place);
+        assembly.parts(complete);
+        return complete.finish();
     }
 
     /** Returns what is wrong with the last line; null for nothing. */

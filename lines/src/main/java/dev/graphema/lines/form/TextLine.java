@@ -3,6 +3,7 @@ package dev.graphema.lines.form;
 import com.google.re2j.Matcher;
 import com.google.re2j.Pattern;
 import dev.graphema.event.Draft;
+import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.lines.shape.Levels;
 import dev.graphema.lines.shape.LineForm;
@@ -109,8 +110,17 @@ public final class TextLine {
                 || shape.inferred().isTimed() && isTimed && !line.startsWith("<") && !head.read(line);
     }
 
+    /** Completes an event with its continuation lines, which may be empty. */
+    public Event complete(Draft draft, String more) {
+        if (!more.isEmpty()) {
+            add(draft, more);
+        }
+        assembly.parts(draft);
+        return draft.finish();
+    }
+
     /** Adds continuation lines: more of the message, perhaps after its level, and a failure. */
-    public static void add(Draft draft, String more) {
+    private static void add(Draft draft, String more) {
         int trace = draft.failure() == null ? StackTraces.find(more) : -1;
         if (trace < 0) {
             message(draft, more);

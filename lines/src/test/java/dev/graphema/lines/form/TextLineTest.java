@@ -116,17 +116,15 @@ class TextLineTest {
     void theLevelInTheSecondLineOfAnEventCounts() {
         var draft = lines.read(
                 "Nov 23, 2026 5:01:56 AM skerry.deck.Lanes reserve".getBytes(StandardCharsets.UTF_8), 0, 49, 0);
-        TextLine.add(draft, "WARNING: lane not free");
 
-        assertEquals(Level.WARN, draft.finish().level());
+        assertEquals(Level.WARN, lines.complete(draft, "WARNING: lane not free").level());
     }
 
     @Test
     void textAroundAStackTraceIsPartOfTheMessage() {
         byte[] line = "2026-11-23 05:01:56 ERROR failed".getBytes(StandardCharsets.UTF_8);
         var draft = lines.read(line, 0, line.length, 0);
-        TextLine.add(draft, "before\nx.LaneException\n\tat a.B.c(B.java:1)\n\t... 2 more\nbehind");
-        Event event = draft.finish();
+        Event event = lines.complete(draft, "before\nx.LaneException\n\tat a.B.c(B.java:1)\n\t... 2 more\nbehind");
 
         assertEquals("failed\nbefore\nbehind", event.message());
         assertEquals("x.LaneException", event.failure().type());

@@ -113,9 +113,9 @@ public final class TextShape {
             kind("<time>");
         } else if (isAddress(word, letters)) {
             shape.append("<address>");
-        } else if (hex == word.length() && letters > 0 && word.length() >= SHORTEST_ID) {
+        } else if (hex == word.length() && letters > 0 && word.length() >= SHORTEST_ID && changes(word) > 1) {
             shape.append("<id>");
-        } else if (letters > 0 && digits > 0 && others == 0 && isMixed(word)) {
+        } else if (letters > 0 && others == 0 && word.length() >= SHORTEST_ID && changes(word) >= 4) {
             shape.append("<id>");
         } else {
             numbers(word);
@@ -190,13 +190,13 @@ public final class TextShape {
         return dots == 3 && letters == 0 || colons >= 3;
     }
 
-    /** Whether digits and letters alternate as in a random id, not as in a name with a number. */
-    private static boolean isMixed(String word) {
+    /** Returns how often digits and letters alternate: more often in a random id than in a name with a number. */
+    private static int changes(String word) {
         int changes = 0;
         for (int i = 1; i < word.length(); i++) {
             changes += Character.isDigit(word.charAt(i)) != Character.isDigit(word.charAt(i - 1)) ? 1 : 0;
         }
-        return word.length() >= SHORTEST_ID && changes >= 4;
+        return changes;
     }
 
     /** Replaces numbers, with sign, decimal point and exponent, within a word. */

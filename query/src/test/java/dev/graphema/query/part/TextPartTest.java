@@ -28,6 +28,7 @@ class TextPartTest {
             mail from anna@skerry.example                       | mail from <address>
             started at 2026-11-23 05:01:56.022, ended 05:02:00  | started at <time>, ended <time>
             at 2026-11-23T05:01:56Z: x=1 y=two                  | at <time>: x=<number> y=two
+            booking B0047113 and pass P074016                   | booking B<number> and pass P<number>
             Slow checkpoint                                     | Slow checkpoint
             100 % of [1, 2]                                     | <number> % of [<number>, <number>]
             """)
