@@ -8,6 +8,7 @@ import dev.graphema.condition.Expression;
 import dev.graphema.condition.Name;
 import dev.graphema.condition.Operator;
 import dev.graphema.event.Attribute;
+import dev.graphema.event.Event;
 import dev.graphema.format.ClockText;
 import dev.graphema.lines.shape.CommonNames;
 import dev.graphema.query.Ask;
@@ -36,21 +37,9 @@ final class EmptyAnswer {
     }
 
     void explain(Condition wanted) throws IOException, MisuseException {
-        FieldCatalogue survey = verb.answer(Question.all().catalogue());
-        ClockText clock = ClockText.dateAndTime(out.zone());
-        say(
-                survey.first() > survey.last()
-                        ? "no event has a time"
-                        : "the events are from " + clock.text(survey.first()) + " to " + clock.text(survey.last()));
-        for (String field : survey.durationsComparedWithNumbers(wanted)) {
-            say(field + " is a duration: compare it with one, as in " + field + " > 1s");
-        }
-        List<String> unknown = new ArrayList<>(survey.unknownFields(wanted));
-        unknown.removeIf(verb.input().shape()::isComputed);
-        unknown.forEach(field -> unknown(field, survey));
-        if (!unknown.isEmpty() && !survey.fields().isEmpty()) {
-            say("fields there are: " + shown(survey.fields().stream().toList(), 30));
-        }
+        times();
+        List<String> unknown =
+                wanted.names().stream().anyMatch(name -> name.field() != null) ? fields(wanted) : List.of();
         List<Expression> parts =
                 wanted.expression() instanceof Expression.And and ? and.parts() : List.of(wanted.expression());
         for (Expression part : parts) {
@@ -61,6 +50,34 @@ final class EmptyAnswer {
                 without(parts, i);
             }
         }
+    }
+
+    private void times() throws IOException, MisuseException {
+        List<Event> oldest =
+                verb.answer(Question.where("time exists").oldest(1)).events();
+        List<Event> newest =
+                verb.answer(Question.where("time exists").newest(1)).events();
+        ClockText clock = ClockText.dateAndTime(out.zone());
+        say(
+                oldest.isEmpty()
+                        ? "no event has a time"
+                        : "the events are from " + clock.text(oldest.get(0).epochNanos()) + " to "
+                                + clock.text(newest.get(0).epochNanos()));
+    }
+
+    /** Names the fields of the condition that no event has. @return these */
+    private List<String> fields(Condition wanted) throws IOException, MisuseException {
+        FieldCatalogue survey = verb.answer(Question.all().catalogue());
+        for (String field : survey.durationsComparedWithNumbers(wanted)) {
+            say(field + " is a duration: compare it with one, as in " + field + " > 1s");
+        }
+        List<String> unknown = new ArrayList<>(survey.unknownFields(wanted));
+        unknown.removeIf(verb.input().shape()::isComputed);
+        unknown.forEach(field -> unknown(field, survey));
+        if (!unknown.isEmpty() && !survey.fields().isEmpty()) {
+            say("fields there are: " + shown(survey.fields().stream().toList(), 30));
+        }
+        return unknown;
     }
 
     private void unknown(String field, FieldCatalogue survey) {
@@ -79,7 +96,7 @@ final class EmptyAnswer {
         if (!(part instanceof Expression.Comparison comparison)
                 || comparison.operator() != Operator.EQUAL
                 || comparison.name().attribute() == Attribute.TIME
-                || unknown.contains(comparison.name().field())) {
+                || unknown.contains(comparison.name().toString())) {
             return;
         }
         Name name = comparison.name();

@@ -129,7 +129,11 @@ final class EventAssembler implements LineValues {
 
     /** Adds a field; of a name that occurs again, the values are a list. */
     void field(String name, Object value) {
-        if (isOwn || !fields.containsKey(name)) { // Graphema writes each name once
+        if (isOwn) { // Graphema writes each name once
+            draft.writer().put(name, value);
+            return;
+        }
+        if (!fields.containsKey(name)) {
             fields.put(name, value);
             return;
         }

@@ -7,14 +7,21 @@ import dev.graphema.condition.Resolved;
 import dev.graphema.condition.TextRule;
 import dev.graphema.event.Attribute;
 import dev.graphema.event.Level;
+import dev.graphema.format.JsonMember;
 import dev.graphema.text.Decimals;
+import java.util.EnumSet;
 import java.util.List;
+import java.util.Set;
 
 /**
  * Translates a condition into a filter of lines. Only texts and levels are filtered: numbers, times and durations can be written in
  * many ways.
  */
 final class FilterOfCondition implements Resolved.Fold<LineFilter> {
+    /** An event with a failure has its fingerprint. */
+    private static final Set<Attribute> FAILURE =
+            EnumSet.of(Attribute.FAILURE_TYPE, Attribute.FAILURE_MESSAGE, Attribute.FAILURE_FINGERPRINT);
+
     @Override
     public LineFilter all(List<LineFilter> parts) {
         LineFilter[] filters =
@@ -55,7 +62,9 @@ final class FilterOfCondition implements Resolved.Fold<LineFilter> {
 
     @Override
     public LineFilter present(Name name) {
-        return LineFilter.ALL;
+        return name.attribute() != null && FAILURE.contains(name.attribute())
+                ? text(JsonMember.FINGERPRINT.text())
+                : LineFilter.ALL;
     }
 
     @Override

@@ -1,5 +1,6 @@
 package dev.graphema.query.partial;
 
+import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.query.Ask;
 import dev.graphema.query.Question;
@@ -20,11 +21,18 @@ import java.util.function.Supplier;
 /**
  * How the answer to a question is computed from events in one pass.
  *
+ * @param needed the condition that an event must match to be counted, in addition to that of the question
  * @param projection the values that are read of each event
  * @param start creates an empty part
  * @param <A> the type of the answer
  */
-public record Aggregation<A extends Answer>(Projection projection, Supplier<Partial<A>> start) {
+public record Aggregation<A extends Answer>(Condition needed, Projection projection, Supplier<Partial<A>> start) {
+    private static final Condition FAILED = Condition.parse("failure.type exists");
+
+    Aggregation(Projection projection, Supplier<Partial<A>> start) {
+        this(Condition.EVERYTHING, projection, start);
+    }
+
     /** Finds the newest or oldest events. @param fields the values of these events; all values if empty */
     public static Aggregation<FoundEvents> of(Ask.Events ask, List<Name> fields) {
         Projection shown = fields.isEmpty() ? Projection.ALL : Projection.of(fields);
@@ -51,7 +59,7 @@ public record Aggregation<A extends Answer>(Projection projection, Supplier<Part
 
     /** Groups failures by kind. */
     public static Aggregation<FailureKinds> of(Ask.Failures ask) {
-        return new Aggregation<>(Projection.ALL, () -> new FailureCounts(ask.parts()));
+        return new Aggregation<>(FAILED, Projection.ALL, () -> new FailureCounts(ask.parts()));
     }
 
     /** Collects the names of fields. */

@@ -48,7 +48,8 @@ public final class QueryExecutor {
     static <A extends Answer> Partial<A> fill(
             Condition where, Window during, Aggregation<A> aggregation, EventSource source, CoverageBuilder coverage)
             throws IOException {
-        Plan plan = source.plan(new Scan(where, during, aggregation.projection(), false), coverage);
+        Condition wanted = where.and(aggregation.needed());
+        Plan plan = source.plan(new Scan(wanted, during, aggregation.projection(), false), coverage);
         return new ParallelScan<>(plan, during, aggregation.start(), coverage).run();
     }
 
