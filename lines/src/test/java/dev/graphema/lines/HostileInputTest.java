@@ -87,6 +87,45 @@ class HostileInputTest {
     }
 
     @Test
+    void longLinesOfOneKindOfCharacterAreReadInOnePass() throws IOException {
+        List<String> units = List.of(
+                "a.",
+                "a.b ",
+                "\\\"",
+                "[",
+                "{\"a\":",
+                "\"a\":x,",
+                "(",
+                "a=",
+                "at a(",
+                "1:",
+                "<",
+                "'",
+                "- ",
+                "\\",
+                "@",
+                "0-");
+        StringBuilder lines = new StringBuilder();
+        for (String unit : units) {
+            String more = unit.repeat(200_000);
+            lines.append("2026-11-23 05:01:56 ERROR ").append(more).append('\n');
+            lines.append("1.2.3.4 - - [23/Nov/2026:05:01:56 +0000] \"")
+                    .append(more)
+                    .append("\" 200 1\n");
+            lines.append("{\"ts\":1795442462,\"a\":1,").append(more).append("}\n");
+            lines.append("x").append(more).append("\n\tat a.B.c(B.java:1)\n");
+            lines.append("<14>1 2026-11-23T05:01:56Z a b c d [").append(more).append("] m\n");
+        }
+        Files.writeString(folder.resolve("long.log"), lines);
+        List<Event> events = new ArrayList<>();
+        Coverage coverage =
+                Asked.at(folder).where("message.shape != nothing or ts exists").read(events::add);
+
+        assertTrue(events.size() >= 4 * units.size(), events.size() + " events");
+        assertEquals(0, coverage.unreadableCount());
+    }
+
+    @Test
     void compressedFilesThatAreCutOffAreReadUpToThere() throws IOException {
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();
         try (OutputStream gzip = new GZIPOutputStream(bytes)) {

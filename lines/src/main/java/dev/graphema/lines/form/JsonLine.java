@@ -126,6 +126,9 @@ public final class JsonLine {
         for (int parts = 0; at >= 0 && parts < MOST_DAMAGED_PARTS; parts++) {
             at = readPart(at == 0 ? line : "{" + line.substring(at), line.length() - at, line);
         }
+        if (at >= 0) {
+            assembly.rest(line.substring(at));
+        }
         if (line.indexOf('\uFFFD') >= 0) {
             assembly.damaged(LineDamage.NOT_UTF8);
         }

@@ -11,6 +11,9 @@ final class AtTrace {
     private static final Pattern HEAD =
             Pattern.compile("(?:Exception in thread \"[^\"]{0,200}\" |Unhandled exception\\. |Uncaught )?"
                     + "([A-Za-z_$][\\w$`]*(?:\\.[A-Za-z_$][\\w$`]*)*)(?: \\[\\w+\\])?(?:: ?(.*))?");
+    /** A longer word is no type, and would exhaust the stack of the matcher. */
+    private static final int LONGEST_TYPE = 1_000;
+
     private static final Pattern CALL = Pattern.compile("\\s*at (\\S.*)");
     private static final Pattern MORE = Pattern.compile("\\s*\\.\\.\\. (\\d{1,6}) (?:more|common frames omitted)");
     private static final String CAUSE = "Caused by: ";
@@ -37,7 +40,7 @@ final class AtTrace {
     static boolean begins(String line, String following) {
         boolean hasCalls =
                 CALL.matcher(following).matches() || following.strip().startsWith(INNER);
-        return HEAD.matcher(line).matches() && (hasCalls || isType(line));
+        return head(line).matches() && (hasCalls || isType(line));
     }
 
     /** Returns whether a line begins a failure or its cause. */
@@ -52,15 +55,24 @@ final class AtTrace {
                 || line.strip().equals(INNER_END);
     }
 
+    /** Matches type and message; nothing if the first word is longer than any type. */
+    private static Matcher head(String line) {
+        int end = 0;
+        while (end < line.length() && line.charAt(end) > ' ' && line.charAt(end) != ':') {
+            end++;
+        }
+        return HEAD.matcher(end <= LONGEST_TYPE ? line : "");
+    }
+
     private static boolean isType(String line) {
-        Matcher head = HEAD.matcher(line);
+        Matcher head = head(line);
         return head.matches()
                 && (head.group(1).endsWith("Exception") || head.group(1).endsWith("Error"));
     }
 
     /** Reads a failure whose lines have this indentation or a deeper one. */
     private Failure failure(String headLine, int indentation) {
-        Matcher head = HEAD.matcher(headLine);
+        Matcher head = head(headLine);
         if (!head.matches()) {
             return new Failure("unknown", headLine, List.of(), 0, 0, null, List.of());
         }
