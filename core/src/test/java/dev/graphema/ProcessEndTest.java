@@ -32,10 +32,10 @@ class ProcessEndTest {
 
     @Test
     void whatTheProgramsOwnShutdownHooksLogIsWrittenUntilTheEnd() throws Exception {
-        run("hooks");
+        String output = run("hooks");
 
         List<String> lines = lines("log.jsonl");
-        assertEquals(EVENTS + 1_000, lines.size());
+        assertEquals(EVENTS + 1_000, lines.size(), output);
         assertTrue(lines.get(lines.size() - 1).contains("\"number\":999"), lines.get(lines.size() - 1));
     }
 
