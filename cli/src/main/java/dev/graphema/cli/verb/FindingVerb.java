@@ -20,7 +20,7 @@ import java.io.IOException;
 /** A command that searches logs, with options for the logs, and with suggestions of further commands. */
 public abstract class FindingVerb extends Verb {
     private final InputOptions input =
-            new InputOptions(group("Logs:"), group("Time window:"), group("Unrecognised or redacted lines:"));
+            new InputOptions(group("Logs:"), group("Time window:"), group("How lines are read:"));
     private Progress progress;
     private boolean hasFailed;
 

@@ -32,7 +32,7 @@ public final class ShapeVerb extends Verb {
     private final Argument<Table.Form> form =
             own().choice("--as", "FORM", Table.Form.text, "text, table, json or csv. Default: text.");
     private final InputOptions input =
-            new InputOptions(group("Logs:"), group("Time window:"), group("Unrecognised or redacted lines:"));
+            new InputOptions(group("Logs:"), group("Time window:"), group("How lines are read:"));
 
     public ShapeVerb() {
         super("shape", "Shows how the lines of logs are read: which names are time, level, message and so on.");
