@@ -136,20 +136,5 @@ public final class KeyValue implements Format {
         void begin(String name, Utf8Buffer line) {
             line.ascii(' ').text(plainName(name)).ascii('=');
         }
-
-        @Override
-        void value(EventRecord event, int text, Utf8Buffer line) {
-            KeyValue.value(event, text, line);
-        }
-
-        @Override
-        void value(String text, Utf8Buffer line) {
-            line.text(text);
-        }
-
-        @Override
-        void end(Utf8Buffer line) {
-            // nothing is behind a value
-        }
     }
 }

@@ -114,19 +114,4 @@ final class RecordColumns extends RecordPairs {
         line.spaces(gap).text(name).ascii('=');
         gap = 1;
     }
-
-    @Override
-    void value(EventRecord event, int text, Utf8Buffer line) {
-        KeyValue.value(event, text, line);
-    }
-
-    @Override
-    void value(String text, Utf8Buffer line) {
-        line.text(text);
-    }
-
-    @Override
-    void end(Utf8Buffer line) {
-        // nothing is behind a value
-    }
 }

@@ -42,13 +42,19 @@ abstract class RecordPairs implements EventRecord.Visitor {
     abstract void begin(String name, Utf8Buffer line);
 
     /** Writes a text of the record. */
-    abstract void value(EventRecord event, int text, Utf8Buffer line);
+    void value(EventRecord event, int text, Utf8Buffer line) {
+        KeyValue.value(event, text, line);
+    }
 
     /** Writes a text that {@link FieldText} has formatted. */
-    abstract void value(String text, Utf8Buffer line);
+    void value(String text, Utf8Buffer line) {
+        line.text(text);
+    }
 
     /** Writes what is behind the value of a pair. */
-    abstract void end(Utf8Buffer line);
+    void end(Utf8Buffer line) {
+        // nothing is behind a value, unless it is in quotes
+    }
 
     @Override
     public final void text(int name, int value) {
