@@ -30,7 +30,7 @@ import java.util.zip.CRC32C;
  * as repeats. A producer that was killed has left a place without a state: the following records are found by their
  * states. Because the key is secret, no payload can contain a valid one.
  *
- * <p>This is our own because the ring buffers of libraries either hold objects, or use memory operations of the JDK that
+ * <p>It is written here because the ring buffers of libraries either hold objects, or use memory operations of the JDK that
  * are to be removed and print warnings.
  */
 public final class Ring {

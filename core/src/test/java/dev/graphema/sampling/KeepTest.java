@@ -88,7 +88,7 @@ class KeepTest {
         }
         assertEquals(5, kept);
         now.addAndGet(100_000_000);
-        assertEquals(96, sampler.weight(event("a")), "it stands for those that were dropped before it");
+        assertEquals(96, sampler.weight(event("a")), "it represents those that were dropped before it");
         assertEquals(0, sampler.weight(event("a")));
         now.addAndGet(60_000_000_000L);
         assertEquals(2, sampler.weight(event("a")));

@@ -86,7 +86,7 @@ public final class LineSample {
         return lines;
     }
 
-    /** Returns the names in the lines, as they are read with a shape. */
+    /** Returns the names under which values in the lines are read with a shape. */
     public List<NameUse> names(LineShape shape) {
         return inference.names(shape);
     }

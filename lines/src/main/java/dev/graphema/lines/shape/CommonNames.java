@@ -314,7 +314,7 @@ public final class CommonNames {
         return isMessage && words.stream().noneMatch(NO_MESSAGE::contains) ? Meaning.LOOSE + 10 + words.size() : -1;
     }
 
-    /** Returns the number of words beside those of a meaning, of which there must be one; else -1. */
+    /** Returns the number of words beside the essential ones, or -1 if there is no essential word. */
     private static int rest(List<String> words, Set<String> essential, Set<String> beside) {
         if (words.stream().noneMatch(essential::contains)) {
             return -1;

@@ -107,7 +107,7 @@ public final class ShapeInference {
                 withLevel * 5 >= timed * 4 && timed > 0);
     }
 
-    /** Returns the names, attributes first, as they are read with a shape. */
+    /** Returns the names under which values are read with a shape, attributes first. */
     public List<NameUse> names(LineShape shape) {
         List<NameUse> uses = new ArrayList<>();
         names.values().forEach(each -> uses.add(use(each, shape, reason(each.name(), shape))));
