@@ -7,6 +7,7 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.lines.form.JsonLine;
 import dev.graphema.lines.form.LineDamage;
+import dev.graphema.lines.form.NeededNames;
 import dev.graphema.lines.form.TextLine;
 import dev.graphema.lines.form.UnreadableLineException;
 import dev.graphema.lines.json.LineFilter;
@@ -42,11 +43,13 @@ final class LineRows implements Rows {
     private final LineSelection selection;
     private final LineFilter filter;
     private final ProjectedLine own;
+    private final NeededNames needed;
     private final boolean isDecided;
     private final CoverageBuilder coverage;
 
     // The readers of complete lines and of other forms, created when needed because that loads many classes.
     private JsonLine events;
+    private JsonLine parts;
     private TextLine texts;
 
     // A text event that the next lines may continue, and their text.
@@ -64,6 +67,10 @@ final class LineRows implements Rows {
     // The current event, unless it was read partly.
     private Event event;
     private boolean isPartly;
+
+    /** The last event that has only needed values. */
+    private Event lastPart;
+
     private long position;
     private long linesBefore = -1;
 
@@ -82,6 +89,7 @@ final class LineRows implements Rows {
         this.selection = selection;
         this.filter = selection.filter(shape);
         this.own = selection.projectedLine(shape);
+        this.needed = selection.neededNames(shape);
         this.isDecided = selection.isDecidedByFilter(shape);
         this.shape = shape;
         this.lines = new LineReader(stream);
@@ -267,7 +275,11 @@ final class LineRows implements Rows {
             return;
         }
         Event before = ended();
-        readWhole();
+        if (needed == null || LinePrefix.isOwn(lines.bytes(), lines.start(), lines.end())) {
+            readWhole();
+        } else {
+            event = part();
+        }
         if (before != null) {
             ready = event;
             event = before;
@@ -275,16 +287,21 @@ final class LineRows implements Rows {
     }
 
     private boolean readWhole() {
-        event = whole();
+        event = object(events(), LinePrefix.isOwn(lines.bytes(), lines.start(), lines.end()));
         return event != null;
     }
 
-    private Event whole() {
+    /** Reads the needed values of an object of another program; all values if it is selected and they are asked for. */
+    private Event part() {
+        lastPart = object(parts(), false);
+        boolean isComplete = lastPart != null && selection.projection().isAll() && selection.contains(lastPart);
+        return isComplete ? again(lines.bytes(), lines.start(), lines.end(), lastPart) : lastPart;
+    }
+
+    private Event object(JsonLine reader, boolean isOwn) {
         try {
-            byte[] bytes = lines.bytes();
-            boolean isOwn = LinePrefix.isOwn(bytes, lines.start(), lines.end());
-            Event read = events().read(bytes, lines.start(), lines.end(), lastTime, isOwn);
-            damaged(coverage, lines.number(), events().damage());
+            Event read = reader.read(lines.bytes(), lines.start(), lines.end(), lastTime, isOwn);
+            damaged(coverage, lines.number(), reader.damage());
             return read;
         } catch (UnreadableLineException e) {
             unreadable(e.getMessage());
@@ -292,13 +309,25 @@ final class LineRows implements Rows {
         }
     }
 
+    /** Reads all values of an object of which a part was read, and its damage reported. */
+    private Event again(byte[] bytes, int from, int to, Event part) {
+        try {
+            return events().read(bytes, from, to, part.epochNanos(), false);
+        } catch (UnreadableLineException e) {
+            throw new IllegalStateException("the line was read before", e);
+        }
+    }
+
     @Override
     public Supplier<Event> keep() {
-        if (!isPartly) {
-            Event last = event;
+        Event last = event;
+        if (!isPartly && last != lastPart) {
             return () -> last;
         }
         byte[] line = Arrays.copyOfRange(lines.bytes(), lines.start(), lines.end());
+        if (!isPartly) {
+            return () -> again(line, 0, line.length, last);
+        }
         long number = lines.number();
         long place = own.time();
         return () -> {
@@ -340,6 +369,13 @@ final class LineRows implements Rows {
         if (damage != null) {
             in.damaged(chunk.file().toString(), linesBefore() + number, damage.text());
         }
+    }
+
+    private JsonLine parts() {
+        if (parts == null) {
+            parts = new JsonLine(shape, needed);
+        }
+        return parts;
     }
 
     private JsonLine events() {

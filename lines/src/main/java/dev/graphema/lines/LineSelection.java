@@ -3,6 +3,7 @@ package dev.graphema.lines;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Event;
+import dev.graphema.lines.form.NeededNames;
 import dev.graphema.lines.json.LineFilter;
 import dev.graphema.lines.json.ProjectedLine;
 import dev.graphema.lines.shape.LineShape;
@@ -60,11 +61,23 @@ record LineSelection(Condition condition, Window window, Projection projection) 
 
     /** Returns a reader of the values in condition and projection; null if all values or none are needed. */
     ProjectedLine projectedLine(LineShape shape) {
+        Projection values = needed(shape);
+        return values == null ? null : new ProjectedLine(values);
+    }
+
+    /** Returns the names of which values are needed of lines in another program's JSON; null for all. */
+    NeededNames neededNames(LineShape shape) {
+        Projection values = needed(shape);
+        return values == null ? null : NeededNames.of(values, shape);
+    }
+
+    /** Returns the values that decide whether an event is selected, and those of the projection unless it is complete. */
+    private Projection needed(LineShape shape) {
         Projection asked = Projection.of(condition);
         boolean isUseless = asksForMoreThanValues(shape)
                 || asked.isAll()
                 || projection.isAll() && condition.isEverything() && window.isAlways();
-        return isUseless ? null : new ProjectedLine(projection.isAll() ? asked : projection.and(asked));
+        return isUseless ? null : projection.isAll() ? asked : projection.and(asked);
     }
 
     /** Whether a name denotes a place or a part of a text, which is computed from a complete event. */

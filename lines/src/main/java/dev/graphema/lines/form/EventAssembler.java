@@ -15,9 +15,11 @@ import dev.graphema.trace.SpanId;
 import dev.graphema.trace.TraceId;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import java.util.regex.Matcher;
@@ -39,7 +41,8 @@ final class EventAssembler implements LineValues {
     private static final String REST = "line.rest";
 
     private static final int MOST_KNOWN_NAMES = 2_000;
-    private static final int DEEPEST_ATTRIBUTE = 3;
+    /** How many groups can contain an attribute. */
+    static final int DEEPEST_ATTRIBUTE = 3;
 
     private final LineShape shape;
     private final EventTime time;
@@ -47,6 +50,7 @@ final class EventAssembler implements LineValues {
     private final LineValues observer;
     private final LinePlace linePlace;
     private final Map<String, Meaning> known = new HashMap<>();
+    private final Set<String> names = new HashSet<>();
     private final Map<String, Object> fields = new LinkedHashMap<>();
     private final List<Given> given = new ArrayList<>();
     private Draft draft;
@@ -84,6 +88,7 @@ final class EventAssembler implements LineValues {
             observer.begin();
         }
         this.isOwn = isOwn;
+        names.clear();
         fields.clear();
         given.clear();
         damage = null;
@@ -95,6 +100,9 @@ final class EventAssembler implements LineValues {
     public void take(String name, Object value) {
         if (observer != null) {
             observer.take(name, value);
+        }
+        if (!isOwn && !names.add(name)) {
+            damaged(LineDamage.REPEATED_NAME);
         }
         if (value instanceof Map<?, ?> group) {
             Object rest = isOwn ? group : withoutAttributes(name, group, 1);
@@ -127,22 +135,18 @@ final class EventAssembler implements LineValues {
         this.damage = this.damage == null ? damage : this.damage;
     }
 
-    /** Adds a field; of a name that occurs again, the values are a list. */
+    /** Adds a field; of a name that is there already, the values are a list. */
     void field(String name, Object value) {
         if (isOwn) { // Graphema writes each name once
             draft.writer().put(name, value);
             return;
         }
-        if (!fields.containsKey(name)) {
-            fields.put(name, value);
-            return;
-        }
-        damaged(LineDamage.REPEATED_NAME);
-        fields.put(name, both(fields.get(name), value));
+        fields.put(name, fields.containsKey(name) ? both(fields.get(name), value) : value);
     }
 
     /** Replaces the last value of a name, of which a part was read, by a text; null for none. */
     void replace(String name, String value) {
+        names.remove(name);
         fields.remove(name);
         given.removeIf(each -> each.name().equals(name));
         take(name, value);

@@ -7,20 +7,14 @@ import com.fasterxml.jackson.core.StreamReadConstraints;
 import com.fasterxml.jackson.core.json.JsonReadFeature;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
-import dev.graphema.event.Failure;
 import dev.graphema.format.JsonMember;
 import dev.graphema.lines.shape.LinePlace;
 import dev.graphema.lines.shape.LineShape;
-import dev.graphema.text.Decimals;
 import java.io.IOException;
-import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
-import java.time.DateTimeException;
-import java.time.Duration;
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
-import java.util.List;
+import java.util.HashSet;
 import java.util.Map;
+import java.util.Set;
 import java.util.regex.Pattern;
 
 /**
@@ -32,14 +26,11 @@ import java.util.regex.Pattern;
  * UTF-8, which become U+FFFD, are accepted. An object without a time is an event without a time.
  */
 public final class JsonLine {
-    /** The longest logged number has a sign, a point and some zeros in addition to its digits. */
-    private static final int MOST_OF_A_NUMBER = Decimals.MOST_DIGITS + 100;
-
     private static final JsonFactory JSON = JsonFactory.builder()
             .streamReadConstraints(StreamReadConstraints.builder()
                     .maxNestingDepth(200)
                     .maxStringLength(LineShape.MAX_LINE)
-                    .maxNumberLength(MOST_OF_A_NUMBER)
+                    .maxNumberLength(JsonValues.MOST_OF_A_NUMBER)
                     .build())
             .enable(JsonReadFeature.ALLOW_UNESCAPED_CONTROL_CHARS)
             .enable(JsonReadFeature.ALLOW_BACKSLASH_ESCAPING_ANY_CHARACTER)
@@ -56,11 +47,13 @@ public final class JsonLine {
     private static final int MOST_DAMAGED_PARTS = 50;
 
     private final EventAssembler assembly;
+    private final JsonValues values;
+
+    /** The names whose values are read of lines that are not damaged; null for all. */
+    private final NeededNames needed;
+
     private Draft draft;
     private boolean isOwn;
-
-    /** What was read of a value before the damage in it; null for nothing. */
-    private Object begun;
 
     /** Reads names with their common meaning. */
     public JsonLine() {
@@ -68,17 +61,31 @@ public final class JsonLine {
     }
 
     public JsonLine(LineShape shape) {
-        this(shape, null, null);
+        this(shape, null, null, null);
     }
 
     /** @param place the place of each line; null if no question asks for it */
     public JsonLine(LineShape shape, LinePlace place) {
-        this(shape, null, place);
+        this(shape, null, place, null);
     }
 
-    /** @param observer receives all values, too; null for none @param place as above */
-    JsonLine(LineShape shape, LineValues observer, LinePlace place) {
+    /**
+     * A reader that skips values that are not needed: of a line that is not damaged, the event has the needed values only.
+     * Tallies of lines with ten names take less than half the time.
+     */
+    public JsonLine(LineShape shape, NeededNames needed) {
+        this(shape, null, null, needed);
+    }
+
+    /** @param observer receives all values, too; null for none */
+    JsonLine(LineShape shape, LineValues observer) {
+        this(shape, observer, null, null);
+    }
+
+    private JsonLine(LineShape shape, LineValues observer, LinePlace place, NeededNames needed) {
         assembly = new EventAssembler(shape, observer, place);
+        values = new JsonValues(assembly::damaged);
+        this.needed = needed;
     }
 
     /**
@@ -94,8 +101,12 @@ public final class JsonLine {
         }
         this.isOwn = isOwn;
         draft = assembly.begin(isOwn);
-        if (!isObject(bytes, from, to)) {
-            readDamaged(bytes, from, to);
+        boolean isRead = needed != null && isObject(bytes, from, to, needed);
+        if (!isRead) {
+            draft = assembly.begin(isOwn);
+            if (!isObject(bytes, from, to, null)) {
+                readDamaged(bytes, from, to);
+            }
         }
         Draft complete = assembly.finish(place);
         assembly.parts(complete);
@@ -108,10 +119,12 @@ public final class JsonLine {
     }
 
     /** Reads a line without damage. @return false if it is damaged; then it must be read again */
-    private boolean isObject(byte[] bytes, int from, int to) {
+    private boolean isObject(byte[] bytes, int from, int to, NeededNames line) {
         try (JsonParser json = JSON.createParser(bytes, from, to - from)) {
+            // Values that are skipped can be damaged by repeated names, too.
+            json.configure(JsonParser.Feature.STRICT_DUPLICATE_DETECTION, line != null);
             json.nextToken();
-            members(json);
+            members(json, line);
             return json.nextToken() == null;
         } catch (IOException e) {
             return false;
@@ -145,14 +158,14 @@ public final class JsonLine {
         int before = line.length() - left;
         int added = part.length() - left;
         String name = null;
-        begun = null;
+        values.begin();
         JsonParser json = null;
         try (JsonParser parser = JSON.createParser(part)) {
             json = parser;
             parser.nextToken();
             while (parser.nextToken() != JsonToken.END_OBJECT) {
                 name = parser.currentName();
-                begun = null;
+                values.begin();
                 parser.nextToken();
                 top(name, parser);
                 name = null;
@@ -190,8 +203,8 @@ public final class JsonLine {
      * @return whether that is all of it
      */
     private boolean hasDamagedValue(String name, String line, int from, int at) {
-        if (begun != null) {
-            assembly.take(name, begun);
+        if (values.begun() != null) {
+            assembly.take(name, values.begun());
             return false;
         }
         String open = name == null ? DamagedJson.openName(line, from, at) : name;
@@ -201,11 +214,18 @@ public final class JsonLine {
         return open != null;
     }
 
-    private void members(JsonParser json) throws IOException {
+    private void members(JsonParser json, NeededNames line) throws IOException {
         while (json.nextToken() != JsonToken.END_OBJECT) {
             String name = json.currentName();
-            json.nextToken();
-            top(name, json);
+            JsonToken token = json.nextToken();
+            NeededNames member = line == null ? null : line.member(name);
+            if (member != null && !member.isNeeded(token)) {
+                JsonValues.skip(json);
+            } else if (member != null && !member.isWhole() && token == JsonToken.START_OBJECT) {
+                part(name, json, member);
+            } else {
+                top(name, json);
+            }
         }
     }
 
@@ -217,7 +237,26 @@ public final class JsonLine {
             case VALUE_TRUE -> bool(name);
             case START_OBJECT -> object(name, json);
             case VALUE_NULL -> nothing(name);
-            default -> assembly.take(name, value(json));
+            default -> assembly.take(name, values.value(json));
+        }
+    }
+
+    /** Reads the needed values of a group. */
+    private void part(String name, JsonParser json, NeededNames group) throws IOException {
+        if (JsonMember.FAILURE.is(name)) {
+            JsonValues.skip(json);
+            return;
+        }
+        if (JsonMember.FIELDS.is(name)) {
+            Map<String, Object> fields = values.group(json, needed.ofFields());
+            if (fields != null) {
+                fields.forEach(assembly::field);
+            }
+            return;
+        }
+        Map<String, Object> members = values.group(json, group);
+        if (members != null) {
+            assembly.take(name, members);
         }
     }
 
@@ -243,7 +282,7 @@ public final class JsonLine {
         } else if (whole && JsonMember.WEIGHT.is(name) && json.getLongValue() > 0) {
             draft.weight(json.getLongValue());
         } else { // another program's weight is a field
-            assembly.take(name, number(json));
+            assembly.take(name, JsonValues.number(json));
         }
     }
 
@@ -259,150 +298,23 @@ public final class JsonLine {
 
     private void object(String name, JsonParser json) throws IOException {
         if (JsonMember.FAILURE.is(name)) {
-            draft.failure(failure(json));
+            draft.failure(JsonFailure.read(json));
         } else if (JsonMember.FIELDS.is(name)) {
             fields(json);
         } else {
-            assembly.take(name, value(json));
+            assembly.take(name, values.value(json));
         }
     }
 
     private void fields(JsonParser json) throws IOException {
+        Set<String> names = isOwn ? null : new HashSet<>();
         while (json.nextToken() != JsonToken.END_OBJECT) {
             String name = json.currentName();
             json.nextToken();
-            assembly.field(name, value(json));
-        }
-    }
-
-    /** Returns a duration that was written as one; other texts unchanged. */
-    public static Object meaning(String value) {
-        if (value.startsWith("PT")) {
-            try {
-                Duration duration = Duration.parse(value);
-                return duration.toString().equals(value) ? duration : value;
-            } catch (DateTimeException e) {
-                return value;
+            assembly.field(name, values.value(json));
+            if (!isOwn && !names.add(name)) {
+                assembly.damaged(LineDamage.REPEATED_NAME);
             }
-        }
-        return value;
-    }
-
-    private static Object number(JsonParser json) throws IOException {
-        if (json.isNaN()) {
-            return json.getText();
-        }
-        return switch (json.getNumberType()) {
-            case INT, LONG -> json.getLongValue();
-            case BIG_INTEGER -> json.getBigIntegerValue();
-            default -> {
-                BigDecimal exact = json.getDecimalValue();
-                double nearest = exact.doubleValue();
-                yield Double.isFinite(nearest) && new BigDecimal(Double.toString(nearest)).compareTo(exact) == 0
-                        ? (Object) nearest
-                        : exact;
-            }
-        };
-    }
-
-    private Object value(JsonParser json) throws IOException {
-        return switch (json.currentToken()) {
-            case START_OBJECT -> group(json);
-            case START_ARRAY -> list(json);
-            case VALUE_STRING -> meaning(json.getText());
-            case VALUE_TRUE, VALUE_FALSE -> json.getBooleanValue();
-            case VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT -> number(json);
-            default -> null;
-        };
-    }
-
-    private Map<String, Object> group(JsonParser json) throws IOException {
-        Map<String, Object> group = new LinkedHashMap<>();
-        String name = null;
-        try {
-            while (json.nextToken() != JsonToken.END_OBJECT) {
-                name = json.currentName();
-                json.nextToken();
-                Object value = value(json);
-                if (group.putIfAbsent(name, value) != null) {
-                    assembly.damaged(LineDamage.REPEATED_NAME);
-                    group.put(name, EventAssembler.both(group.get(name), value));
-                }
-                name = null;
-            }
-            return group;
-        } catch (IOException e) {
-            if (name != null && begun != null) {
-                group.put(name, begun);
-            }
-            begun = group;
-            throw e;
-        }
-    }
-
-    private List<Object> list(JsonParser json) throws IOException {
-        List<Object> items = new ArrayList<>();
-        try {
-            while (json.nextToken() != JsonToken.END_ARRAY) {
-                begun = null;
-                items.add(value(json));
-            }
-            return items;
-        } catch (IOException e) {
-            if (begun != null) {
-                items.add(begun);
-            }
-            begun = items;
-            throw e;
-        }
-    }
-
-    private static Failure failure(JsonParser json) throws IOException {
-        String type = "unknown";
-        String message = null;
-        List<Failure.Frame> frames = new ArrayList<>();
-        int shared = 0;
-        int omitted = 0;
-        Failure cause = null;
-        List<Failure> suppressed = new ArrayList<>();
-        while (json.nextToken() != JsonToken.END_OBJECT) {
-            String name = json.currentName();
-            JsonToken token = json.nextToken();
-            JsonMember.OfFailure member = JsonMember.OfFailure.of(name);
-            if (member == null || token != expected(member)) {
-                json.skipChildren();
-                continue;
-            }
-            switch (member) {
-                case TYPE -> type = json.getText();
-                case MESSAGE -> message = json.getText();
-                case FRAMES -> frames(json, frames);
-                case SHARED -> shared = json.getIntValue();
-                case OMITTED -> omitted = json.getIntValue();
-                case CAUSE -> cause = failure(json);
-                default -> {
-                    while (json.nextToken() == JsonToken.START_OBJECT) {
-                        suppressed.add(failure(json));
-                    }
-                }
-            }
-        }
-        return new Failure(type, message, frames, shared, omitted, cause, suppressed);
-    }
-
-    private static JsonToken expected(JsonMember.OfFailure member) {
-        return switch (member) {
-            case TYPE, MESSAGE -> JsonToken.VALUE_STRING;
-            case FRAMES, SUPPRESSED -> JsonToken.START_ARRAY;
-            case SHARED, OMITTED -> JsonToken.VALUE_NUMBER_INT;
-            case CAUSE -> JsonToken.START_OBJECT;
-        };
-    }
-
-    private static void frames(JsonParser json, List<Failure.Frame> to) throws IOException {
-        while (json.nextToken() != JsonToken.END_ARRAY) {
-            to.add(Failure.Frame.parse(json.getText()));
-            json.skipChildren();
         }
     }
 }

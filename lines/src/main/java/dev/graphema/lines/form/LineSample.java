@@ -46,7 +46,7 @@ public final class LineSample {
                 // a damaged line has names, too
             }
         };
-        objects = new JsonLine(shape, observer, null);
+        objects = new JsonLine(shape, observer);
         texts = new TextLine(shape, observer, null);
     }
 

@@ -8,6 +8,7 @@ import dev.graphema.event.EventValues;
 import dev.graphema.event.Level;
 import dev.graphema.format.JsonMember;
 import dev.graphema.lines.form.JsonLine;
+import dev.graphema.lines.form.JsonValues;
 import dev.graphema.query.row.Projection;
 import dev.graphema.trace.SpanId;
 import dev.graphema.trace.TraceId;
@@ -412,7 +413,7 @@ public final class ProjectedLine extends Cursor {
         int place = fieldPlaces[field];
         switch (bytes[at]) {
             case '"' -> {
-                values[place] = text() && !hasEscape ? JsonLine.meaning(texts.get(bytes, textFrom, at - 1)) : null;
+                values[place] = text() && !hasEscape ? JsonValues.meaning(texts.get(bytes, textFrom, at - 1)) : null;
                 return values[place] != null;
             }
             case 't' -> {

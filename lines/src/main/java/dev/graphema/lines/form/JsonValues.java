@@ -1,0 +1,168 @@
+package dev.graphema.lines.form;
+
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonToken;
+import dev.graphema.text.Decimals;
+import java.io.EOFException;
+import java.io.IOException;
+import java.math.BigDecimal;
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Consumer;
+
+/** Reads and skips the values of lines in JSON. For one thread. */
+public final class JsonValues {
+    /** The longest logged number has a sign, a point and some zeros in addition to its digits. */
+    static final int MOST_OF_A_NUMBER = Decimals.MOST_DIGITS + 100;
+
+    private final Consumer<LineDamage> damaged;
+
+    /** What was read of a value before the damage in it; null for nothing. */
+    private Object begun;
+
+    /** @param damaged receives what is wrong with a value */
+    JsonValues(Consumer<LineDamage> damaged) {
+        this.damaged = damaged;
+    }
+
+    /** Starts a member of a line. */
+    void begin() {
+        begun = null;
+    }
+
+    /** Returns what was read of the last value before the damage in it; null for nothing. */
+    Object begun() {
+        return begun;
+    }
+
+    /** Returns a duration that was written as one; other texts unchanged. */
+    public static Object meaning(String value) {
+        if (value.startsWith("PT")) {
+            try {
+                Duration duration = Duration.parse(value);
+                return duration.toString().equals(value) ? duration : value;
+            } catch (DateTimeException e) {
+                return value;
+            }
+        }
+        return value;
+    }
+
+    /** Returns the number that is the current token, without rounding. */
+    static Object number(JsonParser json) throws IOException {
+        if (json.isNaN()) {
+            return json.getText();
+        }
+        return switch (json.getNumberType()) {
+            case INT, LONG -> json.getLongValue();
+            case BIG_INTEGER -> json.getBigIntegerValue();
+            default -> {
+                BigDecimal exact = json.getDecimalValue();
+                double nearest = exact.doubleValue();
+                yield Double.isFinite(nearest) && new BigDecimal(Double.toString(nearest)).compareTo(exact) == 0
+                        ? (Object) nearest
+                        : exact;
+            }
+        };
+    }
+
+    /** Returns the value that begins with the current token. */
+    Object value(JsonParser json) throws IOException {
+        return switch (json.currentToken()) {
+            case START_OBJECT -> group(json);
+            case START_ARRAY -> list(json);
+            case VALUE_STRING -> meaning(json.getText());
+            case VALUE_TRUE, VALUE_FALSE -> json.getBooleanValue();
+            case VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT -> number(json);
+            default -> null;
+        };
+    }
+
+    private Map<String, Object> group(JsonParser json) throws IOException {
+        Map<String, Object> group = new LinkedHashMap<>();
+        String name = null;
+        try {
+            while (json.nextToken() != JsonToken.END_OBJECT) {
+                name = json.currentName();
+                json.nextToken();
+                Object value = value(json);
+                if (group.putIfAbsent(name, value) != null) {
+                    damaged.accept(LineDamage.REPEATED_NAME);
+                    group.put(name, EventAssembler.both(group.get(name), value));
+                }
+                name = null;
+            }
+            return group;
+        } catch (IOException e) {
+            if (name != null && begun != null) {
+                group.put(name, begun);
+            }
+            begun = group;
+            throw e;
+        }
+    }
+
+    private List<Object> list(JsonParser json) throws IOException {
+        List<Object> items = new ArrayList<>();
+        try {
+            while (json.nextToken() != JsonToken.END_ARRAY) {
+                begun = null;
+                items.add(value(json));
+            }
+            return items;
+        } catch (IOException e) {
+            if (begun != null) {
+                items.add(begun);
+            }
+            begun = items;
+            throw e;
+        }
+    }
+
+    /** Returns the needed members of the group whose start is the current token; null if it has none. */
+    Map<String, Object> group(JsonParser json, NeededNames needed) throws IOException {
+        Map<String, Object> group = null;
+        while (json.nextToken() != JsonToken.END_OBJECT) {
+            String name = json.currentName();
+            JsonToken token = json.nextToken();
+            NeededNames member = needed.member(name);
+            if (!member.isNeeded(token)) {
+                skip(json);
+                continue;
+            }
+            boolean isPart = token == JsonToken.START_OBJECT && !member.isWhole();
+            Object value = isPart ? group(json, member) : value(json);
+            if (value != null || !isPart) {
+                group = group == null ? new LinkedHashMap<>() : group;
+                group.put(name, value);
+            }
+        }
+        return group;
+    }
+
+    /** Skips the value that begins with the current token. @throws IOException if it is damaged */
+    static void skip(JsonParser json) throws IOException {
+        int open = 0;
+        JsonToken token = json.currentToken();
+        while (true) {
+            if (token.isStructStart()) {
+                open++;
+            } else if (token.isStructEnd()) {
+                open--;
+            } else if (token.isNumeric() && json.getTextLength() > MOST_OF_A_NUMBER) {
+                json.getDecimalValue(); // reports it
+            }
+            if (open == 0) {
+                return;
+            }
+            token = json.nextToken();
+            if (token == null) {
+                throw new EOFException("the line ends in a value");
+            }
+        }
+    }
+}
