@@ -54,13 +54,15 @@ public sealed interface Ask<A extends Answer> {
     }
 
     /**
-     * Counts of combinations of values, weighted. The value of a list is the complete list.
+     * Counts of combinations of values, weighted.
      *
      * @param by the names of the values; empty for the count of all events
      * @param measured the name of a value whose statistics each combination has; null for none
      * @param percentiles the percentiles of this value, above 0 and up to 100
+     * @param items whether an event counts for each different item of a list; otherwise, the value is the complete list
      */
-    record Counts(List<Name> by, Name measured, List<BigDecimal> percentiles) implements Ask<CountTable> {
+    record Counts(List<Name> by, Name measured, List<BigDecimal> percentiles, boolean items)
+            implements Ask<CountTable> {
         /** The median, and the 95th and 99th percentile. */
         public static final List<BigDecimal> USUAL_PERCENTILES =
                 List.of(BigDecimal.valueOf(50), BigDecimal.valueOf(95), BigDecimal.valueOf(99));
@@ -76,7 +78,12 @@ public sealed interface Ask<A extends Answer> {
             }
         }
 
-        /** With the usual percentiles. */
+        /** Of complete lists. */
+        public Counts(List<Name> by, Name measured, List<BigDecimal> percentiles) {
+            this(by, measured, percentiles, false);
+        }
+
+        /** Of complete lists, with the usual percentiles. */
         public Counts(List<Name> by, Name measured) {
             this(by, measured, USUAL_PERCENTILES);
         }

@@ -96,8 +96,9 @@ final class InputOptions {
         parts = how.texts(
                 "--part",
                 "NAME=FIELD:KIND",
-                "A name for a part of a text: its shape, path, host or first word, or what a pattern finds, as in"
-                        + " 'lane=message:lane (\\S+)'. May be given several times.");
+                "A name for a part of a text: its shape, path, host, first word or length, what a pattern finds, as in"
+                        + " 'lane=message:lane (\\S+)', or how often, as in 'losses=message:count:lost'. May be given"
+                        + " several times.");
         dates = how.text(
                 "--dates",
                 "ORDER",

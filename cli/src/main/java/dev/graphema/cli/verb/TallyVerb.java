@@ -50,6 +50,9 @@ public final class TallyVerb extends FindingVerb {
                     text -> text,
                     "The names to count by, separated by commas. Default: none, for one count.");
     private final Argument<String> condition = own().condition("Which events, for example: level >= error.");
+    private final Argument<Boolean> items = own().flag(
+                    "--items",
+                    "Count an event once for each different item of a list, instead of for the complete list.");
     private final Argument<Integer> limit =
             own().count("--limit", 20, "Show the N most frequent; 0 for all. Default: 20.");
     private final Argument<String> measured = own().text(
@@ -95,7 +98,7 @@ public final class TallyVerb extends FindingVerb {
     @Override
     public Question<CountTable> question() throws IOException, MisuseException {
         Name statistics = measured.isGiven() ? Name.of(measured.value()) : null;
-        return selection(wanted()).ask(new Ask.Counts(names(), statistics, percentiles.value()));
+        return selection(wanted()).ask(new Ask.Counts(names(), statistics, percentiles.value(), items.value()));
     }
 
     @Override
@@ -354,7 +357,8 @@ public final class TallyVerb extends FindingVerb {
             if (tally.rows().size() > 1 && tally.names().size() == 1 && !first.endsWith(" exists")) {
                 next(
                         "to leave it out",
-                        "tally " + Shell.quoted(fields.value()) + " " + Shell.quoted(joined(wanted, "not " + first)));
+                        "tally " + Shell.quoted(fields.value()) + " " + Shell.quoted(joined(wanted, "not " + first))
+                                + (items.value() ? " --items" : ""));
             }
         }
     }

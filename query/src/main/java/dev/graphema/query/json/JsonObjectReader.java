@@ -76,6 +76,9 @@ final class JsonObjectReader {
         if (token == JsonToken.VALUE_NUMBER_FLOAT) {
             return json.getDecimalValue();
         }
+        if (token == JsonToken.VALUE_TRUE || token == JsonToken.VALUE_FALSE) {
+            return json.getBooleanValue();
+        }
         return token == null || token == JsonToken.VALUE_NULL ? null : json.getText();
     }
 
@@ -113,6 +116,17 @@ final class JsonObjectReader {
     /** Returns a text, or null. */
     String textOrNull(String key) {
         return has(key) ? text(key, "a text") : null;
+    }
+
+    /** Returns true or false; false if it is missing. */
+    boolean isTrue(String key) {
+        if (!has(key)) {
+            return false;
+        }
+        if (values.get(key) instanceof Boolean value) {
+            return value;
+        }
+        throw wrong(key, "true or false");
     }
 
     List<String> texts(String key, String expected) {

@@ -100,6 +100,9 @@ public final class QuestionJson {
                 }
                 json.writeEndArray();
             }
+            if (counts.items()) {
+                json.writeBooleanField("items", true);
+            }
         } else if (ask instanceof Ask.TimeSteps steps) {
             steps(steps, json);
         } else if (ask instanceof Ask.TrailOf trail) {

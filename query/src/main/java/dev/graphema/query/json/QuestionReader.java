@@ -73,8 +73,8 @@ final class QuestionReader {
                 ask.only(Set.of("kind", "order", "limit"));
                 return new Ask.Events(order(ask), ask.number("limit", 0, Integer.MAX_VALUE));
             case "counts":
-                ask.only(Set.of("kind", "by", "measured", "percentiles"));
-                return new Ask.Counts(names(ask, "by"), name(ask, "measured"), percentiles(ask));
+                ask.only(Set.of("kind", "by", "measured", "percentiles", "items"));
+                return new Ask.Counts(names(ask, "by"), name(ask, "measured"), percentiles(ask), ask.isTrue("items"));
             case "timeline":
                 ask.only(Set.of("kind", "most", "step", "zone", "by", "shown"));
                 return new Ask.TimeSteps(

@@ -24,8 +24,12 @@ public final class TextPart {
         /** The first word. */
         WORD,
         /** The number of characters (code points). */
-        LENGTH
+        LENGTH,
+        /** How often a pattern is found. */
+        COUNT
     }
+
+    private static final String COUNT = "count:";
 
     private final String name;
     private final Name of;
@@ -43,12 +47,15 @@ public final class TextPart {
     public static TextPart named(String name) {
         int dot = name.lastIndexOf('.');
         Kind kind = dot <= 0 ? null : kind(name.substring(dot + 1));
-        return kind == null ? null : new TextPart(name, Name.of(name.substring(0, dot)), kind, null);
+        return kind == null || kind == Kind.COUNT
+                ? null
+                : new TextPart(name, Name.of(name.substring(0, dot)), kind, null);
     }
 
     /**
-     * Parses a definition such as {@code lane=message:lane (\S+)} or {@code page=path:path}: the name, the field, and a
-     * kind, or a pattern in RE2 syntax, whose first group is the part.
+     * Parses a definition such as {@code lane=message:lane (\S+)}, {@code page=path:path} or {@code
+     * losses=message:count:lost}: the name, the field, and a kind, or a pattern in RE2 syntax, whose first group is the
+     * part, or {@code count:} and a pattern.
      *
      * @throws IllegalArgumentException if it is invalid
      */
@@ -58,17 +65,25 @@ public final class TextPart {
         if (equals < 1 || colon < equals + 2 || colon == definition.length() - 1) {
             throw new IllegalArgumentException(
                     "\"" + definition + "\" is not a valid part: expected a name, =, a field, :"
-                            + " and shape, path, host, word, length or a pattern, as in 'lane=message:lane (\\S+)'");
+                            + " and shape, path, host, word, length, a pattern, or count: and a pattern, as in"
+                            + " 'lane=message:lane (\\S+)'");
         }
         String how = definition.substring(colon + 1);
+        boolean isCount = how.startsWith(COUNT);
+        Kind kind = isCount ? Kind.COUNT : kind(how);
+        if (kind == Kind.COUNT && how.length() <= COUNT.length()) {
+            throw new IllegalArgumentException(
+                    "\"" + definition
+                            + "\" does not say what is counted: expected count: and a pattern, as in 'losses=message:count:lost'");
+        }
         Name of = Name.of(definition.substring(equals + 1, colon).strip());
-        Kind kind = kind(how);
+        String regex = isCount ? how.substring(COUNT.length()) : how;
         try {
             String name = definition.substring(0, equals).strip();
-            return new TextPart(name, of, kind, kind == null ? Pattern.compile(how) : null);
+            return new TextPart(name, of, kind, kind == null || isCount ? Pattern.compile(regex) : null);
         } catch (PatternSyntaxException e) {
             throw new IllegalArgumentException(
-                    "\"" + how + "\" is not a valid pattern in RE2 syntax: " + e.getDescription(), e);
+                    "\"" + regex + "\" is not a valid pattern in RE2 syntax: " + e.getDescription(), e);
         }
     }
 
@@ -91,7 +106,7 @@ public final class TextPart {
         return of;
     }
 
-    /** Returns the kind of the part; null if a pattern finds it. */
+    /** Returns the kind of the part; null if it is what a pattern finds. */
     public Kind kind() {
         return kind;
     }
@@ -104,7 +119,7 @@ public final class TextPart {
 
     /** Returns the part of a text; null if there is none. */
     public String value(String text) {
-        if (pattern != null) {
+        if (kind == null) {
             Matcher matcher = pattern.matcher(text);
             return matcher.find() ? matcher.group(matcher.groupCount() > 0 ? 1 : 0) : null;
         }
@@ -114,7 +129,17 @@ public final class TextPart {
             case HOST -> host(text);
             case WORD -> word(text);
             case LENGTH -> Integer.toString(text.codePointCount(0, text.length()));
+            case COUNT -> Integer.toString(count(text));
         };
+    }
+
+    private int count(String text) {
+        Matcher matcher = pattern.matcher(text);
+        int count = 0;
+        while (matcher.find()) {
+            count++;
+        }
+        return count;
     }
 
     private static String path(String text) {
@@ -172,6 +197,8 @@ public final class TextPart {
     /** Returns the definition, as {@link #parse} expects it. */
     @Override
     public String toString() {
-        return name + "=" + of + ":" + (pattern == null ? kind.name().toLowerCase(Locale.ROOT) : pattern.pattern());
+        String how = kind == null ? "" : kind.name().toLowerCase(Locale.ROOT);
+        return name + "=" + of + ":" + how + (kind == Kind.COUNT ? ":" : "")
+                + (pattern == null ? "" : pattern.pattern());
     }
 }

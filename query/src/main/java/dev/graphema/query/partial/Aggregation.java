@@ -47,8 +47,7 @@ public record Aggregation<A extends Answer>(Condition needed, Projection project
         }
         int[] places = ask.by().stream().mapToInt(looked::indexOf).toArray();
         int measured = looked.indexOf(ask.measured());
-        return new Aggregation<>(
-                Projection.of(looked), () -> new ValueCounts(ask.by(), places, measured, ask.percentiles()));
+        return new Aggregation<>(Projection.of(looked), () -> new ValueCounts(ask, places, measured));
     }
 
     /** Counts by time. */

@@ -5,6 +5,7 @@ import dev.graphema.event.Event;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.answer.Differences;
 import dev.graphema.query.answer.Differences.Difference;
+import dev.graphema.query.part.TextShape;
 import dev.graphema.query.row.EventRow;
 import java.time.Duration;
 import java.time.Instant;
@@ -30,6 +31,7 @@ public final class SideCounts implements Partial<Differences> {
     private static final double LEAST_SURPRISE = 15.14;
 
     private static final int LONGEST_VALUE = 200;
+    private static final int MOST_SHAPES = 2_000;
     private static final int OTHERS = 0;
     private static final int EVENTS = 1;
 
@@ -39,6 +41,10 @@ public final class SideCounts implements Partial<Differences> {
     private final int side;
     private final Map<String, Map<String, long[]>> byName = new HashMap<>();
     private final Set<String> tooMany = new HashSet<>();
+
+    /** The shapes of recent messages. */
+    private final Map<String, String> shapes = new HashMap<>();
+
     private final long[] totals = new long[2];
     private final long[] kept = new long[2];
 
@@ -57,10 +63,23 @@ public final class SideCounts implements Partial<Differences> {
         text("instance", event.instance(), event);
         text("logger", event.logger(), event);
         text("message", event.message(), event);
+        text("message.shape", shape(event.message()), event);
         if (event.failure() != null) {
             text("failure.type", event.failure().type(), event);
         }
         fields("", event.fields().toMap(), event);
+    }
+
+    /** Returns the shape of a message; null if it is the message itself, which is compared anyway. */
+    private String shape(String message) {
+        if (message == null || message.length() > LONGEST_VALUE) {
+            return null;
+        }
+        if (shapes.size() >= MOST_SHAPES) {
+            shapes.clear();
+        }
+        String shape = shapes.computeIfAbsent(message, TextShape::of);
+        return shape.equals(message) ? null : shape;
     }
 
     private void fields(String prefix, Map<?, ?> fields, Event event) {

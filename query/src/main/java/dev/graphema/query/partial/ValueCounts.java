@@ -1,6 +1,6 @@
 package dev.graphema.query.partial;
 
-import dev.graphema.condition.Name;
+import dev.graphema.query.Ask;
 import dev.graphema.query.answer.CountTable;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.answer.Measure;
@@ -10,38 +10,86 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;
 import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.Supplier;
 
 /** Counts of combinations of values. */
 public final class ValueCounts implements Partial<CountTable> {
-    private final List<Name> names;
+    private final Ask.Counts ask;
     private final int[] places;
     private final int measured;
-    private final List<BigDecimal> percentiles;
     private final WeightedCount.Shared shared = new WeightedCount.Shared();
     private final Map<List<String>, Counted> rows = new HashMap<>();
     private Counted others;
+
+    /** The number of events if they are counted several times, for each item. */
+    private final WeightedCount all = new WeightedCount(shared);
+
+    /** Whether an event had more combinations than can be counted. */
+    private boolean isCut;
+
     /** Counts by value, for a single name: most values recur, and need not be formatted. */
     private final Map<Object, Counted> byValue = new HashMap<>();
 
     /**
      * @param places the indexes of the values in rows
      * @param measured the index of the measured value; negative for none
-     * @param percentiles the percentiles of the measured value
      */
-    ValueCounts(List<Name> names, int[] places, int measured, List<BigDecimal> percentiles) {
-        this.names = names;
+    ValueCounts(Ask.Counts ask, int[] places, int measured) {
+        this.ask = ask;
         this.places = places;
         this.measured = measured;
-        this.percentiles = percentiles;
     }
 
     @Override
     public void add(EventRow row, long order) {
+        if (ask.items()) {
+            all.add(row.weight(), row.trace());
+            if (hasList(row)) {
+                items(row);
+                return;
+            }
+        }
         Counted one = places.length == 1 ? byValue(row.value(places[0])) : counted(combination(row));
         one.add(row, measured);
+    }
+
+    private boolean hasList(EventRow row) {
+        for (int place : places) {
+            if (row.value(place) instanceof List) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Adds an event with a list to each combination of items. */
+    private void items(EventRow row) {
+        Set<List<String>> combinations = new LinkedHashSet<>();
+        combinations.add(List.of());
+        for (int place : places) {
+            Set<List<String>> longer = new LinkedHashSet<>();
+            List<?> items =
+                    row.value(place) instanceof List<?> list ? list : Collections.singletonList(row.value(place));
+            for (List<String> before : combinations) {
+                for (Object item : items.isEmpty() ? Collections.singletonList(null) : items) {
+                    List<String> one = new ArrayList<>(before);
+                    one.add(CountTable.text(item));
+                    if (longer.size() < CountTable.MOST_ROWS) {
+                        longer.add(one);
+                    } else {
+                        isCut |= !longer.contains(one);
+                    }
+                }
+            }
+            combinations = longer;
+        }
+        for (List<String> combination : combinations) {
+            counted(combination).add(row, measured);
+        }
     }
 
     /**
@@ -49,11 +97,12 @@ public final class ValueCounts implements Partial<CountTable> {
      *
      * @param values the combination, in the order of the names; null for a missing value
      * @param events their number
-     * @throws IllegalStateException if a further value is measured, which needs the events themselves
+     * @throws IllegalStateException if a further value is measured or items of lists are counted, which needs the events
+     *     themselves
      */
     public void add(List<?> values, long events) {
-        if (measured >= 0) {
-            throw new IllegalStateException("statistics need the events, not only their number");
+        if (measured >= 0 || ask.items()) {
+            throw new IllegalStateException("statistics and items need the events, not only their number");
         }
         counted(values.stream().map(CountTable::text).toList()).count.add(events);
     }
@@ -99,6 +148,8 @@ public final class ValueCounts implements Partial<CountTable> {
     @Override
     public ValueCounts merge(Partial<CountTable> other) {
         ValueCounts more = (ValueCounts) other;
+        all.add(more.all);
+        isCut |= more.isCut;
         more.rows.forEach((combination, one) -> counted(combination).add(one));
         if (more.others != null) {
             others().add(more.others);
@@ -114,6 +165,10 @@ public final class ValueCounts implements Partial<CountTable> {
 
     @Override
     public String truncated() {
+        if (isCut) {
+            return "an event has more than " + CountTable.MOST_ROWS
+                    + " combinations of items; the others are not counted";
+        }
         return others == null
                 ? null
                 : "there are more than " + CountTable.MOST_ROWS + " combinations of values; the others are counted as "
@@ -122,13 +177,13 @@ public final class ValueCounts implements Partial<CountTable> {
 
     @Override
     public CountTable answer(Supplier<Coverage> coverage) {
-        WeightedCount all = new WeightedCount(shared);
-        rows.values().forEach(one -> all.add(one.count));
+        WeightedCount sum = new WeightedCount(shared);
+        rows.values().forEach(one -> sum.add(one.count));
         List<CountTable.Row> sorted = new ArrayList<>(rows.size() + 1);
-        rows.forEach((values, one) -> sorted.add(one.row(values, percentiles)));
+        rows.forEach((values, one) -> sorted.add(one.row(values, ask.percentiles())));
         if (others != null) {
-            all.add(others.count);
-            sorted.add(others.row(Collections.nCopies(places.length, CountTable.OTHERS), percentiles));
+            sum.add(others.count);
+            sorted.add(others.row(Collections.nCopies(places.length, CountTable.OTHERS), ask.percentiles()));
         }
         sorted.sort((one, other) -> {
             int byCount = Long.compare(other.events().count(), one.events().count());
@@ -136,7 +191,7 @@ public final class ValueCounts implements Partial<CountTable> {
                     ? byCount
                     : one.values().toString().compareTo(other.values().toString());
         });
-        return new CountTable(names, sorted, all.estimate(), coverage.get());
+        return new CountTable(ask.by(), sorted, (ask.items() ? all : sum).estimate(), coverage.get());
     }
 
     /** The counts of a combination. */

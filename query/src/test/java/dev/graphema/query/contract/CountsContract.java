@@ -130,6 +130,31 @@ public interface CountsContract extends SourceUnderTest {
     }
 
     @Test
+    default void itemsOfListsAreCounted() throws IOException {
+        Draft[] events = {
+            Samples.event(0, "a").fields(f -> f.put("lanes", List.of("A3", "B2", "A3"))),
+            Samples.event(1, "b").fields(f -> f.put("lanes", List.of("A3"))),
+            Samples.event(2, "c").fields(f -> f.put("lanes", "B2")),
+            Samples.event(3, "d").fields(f -> f.put("lanes", List.of())),
+            Samples.event(4, "e")
+        };
+        Name lanes = Name.of("lanes");
+        CountTable items = answer(
+                Question.all().ask(new Ask.Counts(List.of(lanes), null, Ask.Counts.USUAL_PERCENTILES, true)), events);
+        assertEquals("A3:2 B2:2 null:2", rows(items));
+        assertEquals(5, items.all().count(), "an event counts once in the total");
+        CountTable pairs = answer(
+                Question.where("lanes exists")
+                        .ask(new Ask.Counts(
+                                List.of(lanes, Name.of("message")), null, Ask.Counts.USUAL_PERCENTILES, true)),
+                events);
+        assertEquals(5, pairs.rows().size(), () -> pairs.rows().toString());
+        assertEquals(
+                "B2:1 [A3, B2, A3]:1 [A3]:1 []:1 null:1",
+                rows(answer(Question.all().counts("lanes"), events)));
+    }
+
+    @Test
     default void tooManyValuesForMemoryAreCountedTogether() throws IOException {
         int more = 10;
         Draft[] events = IntStream.range(0, CountTable.MOST_ROWS + more)

@@ -64,6 +64,18 @@ public interface FailuresContract extends SourceUnderTest {
     }
 
     @Test
+    default void shapesOfMessagesAreCompared() throws IOException {
+        Draft[] events = IntStream.range(0, 400)
+                .mapToObj(i -> Samples.event(i, (i < 200 ? "lane after " : "gate after ") + i + " ms")
+                        .service(i < 200 ? "deck" : "gate"))
+                .toArray(Draft[]::new);
+        Differences found =
+                answer(Question.where("service = gate").contrastWith(Question.where("service = deck")), events);
+        assertTrue(found.toString().contains("message.shape = \"gate after <number> ms\""), () -> found.toString());
+        assertTrue(found.tooManyValues().contains("message"), "they are all different");
+    }
+
+    @Test
     default void theCatalogueNamesAllFields() throws IOException {
         FieldCatalogue catalogue = answer(
                 Question.all().catalogue(),

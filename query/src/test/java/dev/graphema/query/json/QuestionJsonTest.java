@@ -42,6 +42,7 @@ class QuestionJsonTest {
                         .contrastWith(Question.where("service = deck").during(hour)),
                 Question.all().ask(new Ask.ContextOf(Condition.parse("level = fatal"), 5)),
                 Question.all().first(7),
+                Question.all().ask(new Ask.Counts(List.of(Name.of("lanes")), null, Ask.Counts.USUAL_PERCENTILES, true)),
                 Question.all().ask(new Ask.Counts(List.of(), Name.of("n"), List.of(new BigDecimal("99.9")))),
                 Question.all().ask(new Ask.Values("A3", 2)),
                 Question.all().values(),

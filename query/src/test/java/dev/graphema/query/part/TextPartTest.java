@@ -69,6 +69,21 @@ class TextPartTest {
     }
 
     @Test
+    void howOftenAPatternIsFound() {
+        TextPart losses = TextPart.parse("losses=message:count:lost|missing");
+
+        assertEquals("2", losses.value("lane A3 lost, gate missing"));
+        assertEquals("0", losses.value("started"));
+        assertEquals("losses=message:count:lost|missing", losses.toString());
+        assertNull(TextPart.named("message.count"), "it has no pattern");
+        for (String wrong : new String[] {"losses=message:count", "losses=message:count:"}) {
+            assertTrue(assertThrows(IllegalArgumentException.class, () -> TextPart.parse(wrong))
+                    .getMessage()
+                    .contains("expected count: and a pattern"));
+        }
+    }
+
+    @Test
     void aWrongDefinitionIsExplained() {
         for (String wrong : new String[] {"lane", "lane=message", "=message:shape", "lane=:shape", "lane=message:"}) {
             assertTrue(assertThrows(IllegalArgumentException.class, () -> TextPart.parse(wrong))
