@@ -44,6 +44,36 @@ public final class Context {
         return OpenScope.open(null, Fields.of(fields, OpenScope.tree().sensitive()), null);
     }
 
+    /**
+     * Runs the work with additional fields, which are still part of the events that its {@code catch} and {@code finally}
+     * blocks emit:
+     *
+     * <pre>{@code
+     * Ticket ticket = Context.with(f -> f.put("booking", reference), () -> {
+     *     try {
+     *         return desk.confirm();
+     *     } catch (LaneTaken e) {
+     *         log.warn("lane taken", e); // carries the booking
+     *         return desk.offerAnother();
+     *     }
+     * });
+     * }</pre>
+     */
+    public static <T, E extends Exception> T with(Consumer<? super FieldWriter> fields, Operation.Work<T, E> work)
+            throws E {
+        try (Scope scope = open(fields)) {
+            return work.run();
+        }
+    }
+
+    /** As {@link #with(Consumer, Operation.Work)}, for work without a result. */
+    public static <E extends Exception> void with(Consumer<? super FieldWriter> fields, Operation.Action<E> work)
+            throws E {
+        try (Scope scope = open(fields)) {
+            work.run();
+        }
+    }
+
     /** Returns the current context and correlation of this thread, to be opened on other threads any number of times. */
     public static CapturedContext capture() {
         return CapturedContext.of(ThreadFrames.fields(), OpenScope.correlation());
@@ -62,9 +92,13 @@ public final class Context {
         return new CarryingExecutor(executor, Context::carrier);
     }
 
-    /** As {@link #carry(ExecutorService)}; each run of a periodic task uses the context in which it was scheduled. */
+    /**
+     * As {@link #carry(ExecutorService)}; each run of a periodic task uses the context in which it was scheduled. If a task
+     * other than a {@link Callable} ends with an exception, which ends a periodic task, it is logged at level error by the
+     * logger {@code dev.graphema}: usually nobody examines its future.
+     */
     public static ScheduledExecutorService carry(ScheduledExecutorService executor) {
-        return new CarryingScheduler(executor, Context::carrier);
+        return new CarryingScheduler(executor, Context::carrier, OpenScope::taskFailed);
     }
 
     private static Carrier carrier() {

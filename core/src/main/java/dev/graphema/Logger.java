@@ -4,6 +4,7 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.FieldWriter;
 import dev.graphema.event.Fields;
 import dev.graphema.event.Level;
+import dev.graphema.propagation.ThreadFrames;
 import dev.graphema.runtime.LoggerState;
 import dev.graphema.runtime.LoggerTree;
 import java.util.Objects;
@@ -202,6 +203,9 @@ public final class Logger {
             long admittedBy = state.admit(known);
             if (admittedBy != LoggerState.REFUSED) {
                 state.emit(known, message, failure, fields, own, admittedBy);
+                if (ThreadFrames.isContextLost()) {
+                    OpenScope.contextLost(state.name());
+                }
             }
         } catch (Throwable e) {
             state.refuse(e);
@@ -244,24 +248,34 @@ public final class Logger {
         return enabled(Level.TRACE) ? Operation.entered(this, method) : Operation.NONE;
     }
 
-    /** Runs the work as an operation, which succeeds if the work returns and fails if it throws. */
+    /**
+     * Runs the work as an operation, which succeeds if the work returns and fails if it throws. If the result is a {@link
+     * java.util.concurrent.CompletionStage}, the operation ends when the stage completes, with its outcome.
+     */
     public <T, E extends Exception> T measure(String name, Operation.Work<T, E> work) throws E {
-        try (Operation operation = operation(name)) {
-            try {
-                T result = work.run();
-                operation.succeed();
-                return result;
-            } catch (Throwable e) {
-                operation.fail(e);
-                throw e;
-            }
-        }
+        return operation(name).run(operation -> work.run());
     }
 
     /** As {@link #measure(String, Operation.Work)}, for work without a result. */
     public <E extends Exception> void measure(String name, Operation.Action<E> work) throws E {
-        measure(name, () -> {
+        operation(name).<Void, E>run(operation -> {
             work.run();
+            return null;
+        });
+    }
+
+    /**
+     * As {@link #measure(String, Operation.Work)}, for work that adds fields to its operation, or sets the outcome: {@code
+     * log.measure("reserve deck space", op -> plan.reserve(lane))}.
+     */
+    public <T, E extends Exception> T measure(String name, Operation.Task<T, E> work) throws E {
+        return operation(name).run(work);
+    }
+
+    /** As {@link #measure(String, Operation.Task)}, for work without a result. */
+    public <E extends Exception> void perform(String name, Operation.Step<E> work) throws E {
+        operation(name).<Void, E>run(operation -> {
+            work.run(operation);
             return null;
         });
     }

@@ -9,6 +9,11 @@ import dev.graphema.runtime.LoggerTree;
 
 /** An open scope of a thread, with fields, a correlation, an operation, or several of them. */
 final class OpenScope extends Frame implements Scope {
+    /** The name of the logger of reports. */
+    private static final String REPORTS = "dev.graphema";
+
+    private static volatile boolean isLossReported;
+
     private final Correlation correlation;
     private final Operation operation;
 
@@ -82,6 +87,24 @@ final class OpenScope extends Frame implements Scope {
         warn(misuse, what);
     }
 
+    /** Reports that a scheduled task has failed. */
+    static void taskFailed(Runnable task, Throwable failure) {
+        Logger.named(REPORTS)
+                .error(
+                        "scheduled task failed",
+                        failure,
+                        f -> f.put("task", task.getClass().getName())
+                                .put("remedy", "a periodic task does not run again: catch its exceptions within it"));
+    }
+
+    /** Reports, once, that an event has no context because its thread belongs to the common pool. */
+    static void contextLost(String logger) {
+        if (!logger.equals(REPORTS) && !isLossReported) {
+            isLossReported = true;
+            warn(Misuse.LOST_CONTEXT, logger);
+        }
+    }
+
     /**
      * Reports a wrong use as a warning of the logger {@code dev.graphema}.
      *
@@ -90,7 +113,7 @@ final class OpenScope extends Frame implements Scope {
     static void warn(Misuse misuse, String what) {
         long count = misuse.count();
         if (count > 0) {
-            Logger.named("dev.graphema")
+            Logger.named(REPORTS)
                     .warn(
                             misuse.message(),
                             f -> f.put("what", what)

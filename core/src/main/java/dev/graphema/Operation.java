@@ -7,6 +7,8 @@ import dev.graphema.event.Level;
 import dev.graphema.runtime.LoggerState;
 import dev.graphema.text.Times;
 import java.time.Duration;
+import java.util.concurrent.CompletionException;
+import java.util.concurrent.CompletionStage;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 
@@ -15,12 +17,14 @@ import java.util.function.UnaryOperator;
  * started it.
  *
  * <pre>{@code
- * try (Operation op = log.operation("reserve deck space")) {
+ * log.measure("reserve deck space", op -> {
  *     op.put("lane", lane);
- *     plan.reserve(lane);
- *     op.succeed();
- * }
+ *     return plan.reserve(lane);
+ * });
  * }</pre>
+ *
+ * <p>{@link Logger#measure(String, Task)} records the exception that ends the work. An operation that is opened with {@link
+ * Logger#operation} needs a call of {@link #fail}, because a resource is closed without the exception.
  *
  * <p>Closing it emits one event with the name of the operation as message, the added fields, {@value #ELAPSED} and {@value
  * #OUTCOME} ({@value #SUCCESS} or {@value #FAILURE}). The outcome is a failure unless {@link #succeed} was called. A failure is
@@ -49,6 +53,18 @@ public final class Operation implements FieldWriter, Scope {
         void run() throws E;
     }
 
+    /** Work with a result that adds fields to its operation, or decides about its outcome. */
+    @FunctionalInterface
+    public interface Task<T, E extends Exception> {
+        T run(Operation operation) throws E;
+    }
+
+    /** Work without a result that adds fields to its operation, or decides about its outcome. */
+    @FunctionalInterface
+    public interface Step<E extends Exception> {
+        void run(Operation operation) throws E;
+    }
+
     /** The absent operation: accepts all calls and emits nothing. */
     public static final Operation NONE = new Operation();
 
@@ -65,6 +81,7 @@ public final class Operation implements FieldWriter, Scope {
 
     private final Level levelOfSuccess;
     private boolean succeeded;
+    private boolean isDecided;
     private boolean closed;
     private Throwable failure;
     private CapturedContext context;
@@ -116,12 +133,51 @@ public final class Operation implements FieldWriter, Scope {
     /** Sets the outcome to success. */
     public void succeed() {
         succeeded = true;
+        isDecided = true;
     }
 
     /** Sets the outcome to failure. @param cause the reason, or null if there is no throwable */
     public void fail(Throwable cause) {
         succeeded = false;
+        isDecided = true;
         failure = cause;
+    }
+
+    /** Sets the outcome to success unless an outcome was set. */
+    private void succeedUnlessDecided() {
+        if (!isDecided) {
+            succeed();
+        }
+    }
+
+    /** Runs the work and closes the operation when it ends; if the result is a stage, when that completes. */
+    <T, E extends Exception> T run(Task<T, E> work) throws E {
+        T result;
+        try {
+            result = work.run(this);
+        } catch (Throwable e) {
+            fail(e);
+            close();
+            throw e;
+        }
+        if (result instanceof CompletionStage<?> stage && !closed) {
+            detach();
+            stage.whenComplete((value, problem) -> completed(problem));
+        } else {
+            succeedUnlessDecided();
+            close();
+        }
+        return result;
+    }
+
+    private void completed(Throwable problem) {
+        if (problem == null) {
+            succeedUnlessDecided();
+        } else {
+            boolean isWrapper = problem instanceof CompletionException && problem.getCause() != null;
+            fail(isWrapper ? problem.getCause() : problem);
+        }
+        close();
     }
 
     /** Returns the correlation of the operation, which is the current one until the operation is closed. */
@@ -190,47 +246,56 @@ public final class Operation implements FieldWriter, Scope {
     }
 
     @Override
-    public FieldWriter put(String name, String value) {
-        return fields.put(name, value);
+    public Operation put(String name, String value) {
+        fields.put(name, value);
+        return this;
     }
 
     @Override
-    public FieldWriter put(String name, long value) {
-        return fields.put(name, value);
+    public Operation put(String name, long value) {
+        fields.put(name, value);
+        return this;
     }
 
     @Override
-    public FieldWriter put(String name, double value) {
-        return fields.put(name, value);
+    public Operation put(String name, double value) {
+        fields.put(name, value);
+        return this;
     }
 
     @Override
-    public FieldWriter put(String name, boolean value) {
-        return fields.put(name, value);
+    public Operation put(String name, boolean value) {
+        fields.put(name, value);
+        return this;
     }
 
     @Override
-    public FieldWriter put(String name, char value) {
-        return fields.put(name, value);
+    public Operation put(String name, char value) {
+        fields.put(name, value);
+        return this;
     }
 
     @Override
-    public FieldWriter put(String name, float value) {
-        return fields.put(name, value);
+    public Operation put(String name, float value) {
+        fields.put(name, value);
+        return this;
     }
 
     @Override
-    public FieldWriter put(String name, Object value) {
-        return fields.put(name, value);
+    public Operation put(String name, Object value) {
+        fields.put(name, value);
+        return this;
     }
 
     @Override
-    public <T> FieldWriter put(Key<T> key, T value) {
-        return fields.put(key, value);
+    public <T> Operation put(Key<T> key, T value) {
+        fields.put(key, value);
+        return this;
     }
 
     @Override
-    public FieldWriter group(String name, Consumer<? super FieldWriter> content) {
-        return fields.group(name, content);
+    public Operation group(String name, Consumer<? super FieldWriter> content) {
+        fields.group(name, content);
+        return this;
     }
 }

@@ -2,17 +2,22 @@ package dev.graphema;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertSame;
+import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
+import dev.graphema.event.Event;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import java.util.concurrent.Callable;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.ExecutionException;
 import java.util.concurrent.Executor;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.Future;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ThreadFactory;
@@ -179,6 +184,52 @@ class CarryingTest {
         scheduler.shutdown();
 
         assertEquals(1, traces.stream().distinct().count());
+    }
+
+    @Test
+    void aScheduledTaskThatFailsIsLogged() {
+        ScheduledExecutorService scheduler = Executors.newScheduledThreadPool(1);
+        try (TestRuntime shared = TestRuntime.shared();
+                Scope scope = Context.open(f -> f.put("sailing", "SK-204"))) {
+            Future<?> periodic = Context.carry(scheduler)
+                    .scheduleAtFixedRate(
+                            () -> {
+                                throw new IllegalStateException("no lane");
+                            },
+                            0,
+                            1,
+                            TimeUnit.MILLISECONDS);
+            assertThrows(ExecutionException.class, periodic::get);
+
+            Event event = shared.single();
+            assertEquals("scheduled task failed", event.message());
+            assertEquals("java.lang.IllegalStateException", event.failure().type());
+            assertEquals("SK-204", event.fields().get("sailing"));
+        } finally {
+            scheduler.shutdownNow();
+        }
+    }
+
+    @Test
+    void anEventOfTheCommonPoolWithoutContextIsReportedOnce() throws Exception {
+        try (TestRuntime shared = TestRuntime.shared();
+                Scope scope = Context.open(f -> f.put("booking", "B7"))) {
+            for (int i = 0; i < 3; i++) {
+                CountDownLatch done = new CountDownLatch(1);
+                ForkJoinPool.commonPool().execute(() -> {
+                    Logger.named("skerry").info("quoted");
+                    done.countDown();
+                });
+                done.await();
+            }
+            List<Event> reports = shared.events().stream()
+                    .filter(event -> event.logger().equals("dev.graphema"))
+                    .toList();
+            assertEquals(1, reports.size(), reports.toString());
+            assertEquals(
+                    "event without context in the common pool", reports.get(0).message());
+            assertEquals("skerry", reports.get(0).fields().get("what"));
+        }
     }
 
     @Test

@@ -13,6 +13,8 @@ import java.io.IOException;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CompletionException;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 
@@ -117,6 +119,78 @@ class OperationTest {
                     throw new StackOverflowError();
                 }));
         assertEquals(4, runtime.events().size());
+    }
+
+    @Test
+    void measuredWorkAddsFieldsAndItsExceptionIsRecorded() {
+        assertEquals("A3", log.<String, RuntimeException>measure("reserve", op -> {
+            op.put("lane", "A3").put("places", 2).group("deck", g -> g.put("plan", 7));
+            return "A3";
+        }));
+        assertThrows(
+                IOException.class,
+                () -> log.perform("write plan", op -> {
+                    op.put("lane", "B2");
+                    throw new IOException("full");
+                }));
+        log.perform("refuse", op -> op.fail(null));
+
+        List<Event> events = runtime.events();
+        assertEquals("A3", events.get(0).fields().get("lane"));
+        assertEquals(7L, events.get(0).fields().get("deck.plan"));
+        assertEquals("success", events.get(0).fields().get("outcome"));
+        assertEquals("java.io.IOException", events.get(1).failure().type());
+        assertEquals("B2", events.get(1).fields().get("lane"));
+        assertEquals("failure", events.get(2).fields().get("outcome"), "the work decided");
+    }
+
+    @Test
+    void catchBlocksWithinMeasuredWorkBelongToIt() {
+        log.perform(
+                "reserve",
+                op -> Context.with(f -> f.put("booking", "B7"), () -> {
+                    try {
+                        throw new IllegalStateException("taken");
+                    } catch (IllegalStateException e) {
+                        log.warn("lane taken", e);
+                    }
+                }));
+
+        List<Event> events = runtime.events();
+        assertEquals("B7", events.get(0).fields().get("booking"));
+        assertEquals(events.get(1).span(), events.get(0).span());
+        assertEquals(List.of(), Context.openScopes());
+    }
+
+    @Test
+    void contextOfWorkEndsWithItAndPassesOnItsResultOrException() throws IOException {
+        int places = Context.with(f -> f.put("booking", "B7"), () -> 3);
+        assertEquals(3, places);
+        assertThrows(
+                IOException.class,
+                () -> Context.with(f -> f.put("booking", "B8"), () -> {
+                    throw new IOException("full");
+                }));
+        assertEquals(List.of(), Context.openScopes());
+    }
+
+    @Test
+    void anOperationEndsWithTheStageThatItsWorkReturns() {
+        CompletableFuture<String> lane = new CompletableFuture<>();
+        CompletableFuture<String> broken = new CompletableFuture<>();
+        try (Scope scope = runtime.graphema().begin()) {
+            assertSame(lane, log.measure("reserve", () -> lane));
+            assertSame(broken, log.measure("release", op -> broken));
+        }
+        assertEquals(0, runtime.events().size(), "they have not ended");
+
+        lane.complete("A3");
+        broken.completeExceptionally(new CompletionException(new IOException("gone")));
+
+        List<Event> events = runtime.events();
+        assertEquals("success", events.get(0).fields().get("outcome"));
+        assertEquals("java.io.IOException", events.get(1).failure().type());
+        assertEquals(events.get(0).trace(), events.get(1).trace());
     }
 
     @Test

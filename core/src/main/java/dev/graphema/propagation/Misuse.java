@@ -12,7 +12,11 @@ public enum Misuse {
             "scope closed out of order", "close scopes in the order in which they were opened, the last one first"),
     OTHER_THREAD(
             "scope closed by another thread", "close it where it was opened; carry context with Context.capture()"),
-    NEVER_ENDED("operation never ended", "close it in a try with resources");
+    NEVER_ENDED("operation never ended", "close it in a try with resources"),
+    LOST_CONTEXT(
+            "event without context in the common pool",
+            "pass CompletableFuture an executor that Context.carry(...) returns, or carry the context with"
+                    + " Context.capture()");
 
     private final String message;
     private final String remedy;

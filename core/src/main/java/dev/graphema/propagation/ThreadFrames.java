@@ -4,6 +4,8 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Fields;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.ForkJoinPool;
+import java.util.concurrent.ForkJoinWorkerThread;
 
 /**
  * The open scopes of the current thread: a stack of frames, innermost on top.
@@ -19,6 +21,9 @@ import java.util.List;
 public final class ThreadFrames {
     /** The index of the {@link ThreadDraft}. */
     static final int DRAFT = 1;
+
+    /** Whether a scope was ever opened; other threads see it sooner or later. */
+    private static boolean isUsed;
 
     /** The innermost frame, or null, and the draft of the thread. */
     private static final ThreadLocal<Object[]> TOP = new ThreadLocal<>();
@@ -39,7 +44,21 @@ public final class ThreadFrames {
         Object[] place = place();
         frame.below = open(place);
         place[0] = frame;
+        if (!isUsed) {
+            isUsed = true;
+        }
         return frame;
+    }
+
+    /**
+     * Returns whether this is a thread of the common pool without a scope, in a program that uses scopes elsewhere: {@code
+     * CompletableFuture.supplyAsync} without an executor runs there, and loses the context.
+     */
+    public static boolean isContextLost() {
+        return Thread.currentThread() instanceof ForkJoinWorkerThread worker
+                && isUsed
+                && worker.getPool() == ForkJoinPool.commonPool()
+                && innermost() == null;
     }
 
     /** Returns the innermost open frame, or null. */

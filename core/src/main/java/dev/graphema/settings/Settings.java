@@ -5,6 +5,7 @@ import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.format.Formats;
 import dev.graphema.holdback.HoldBackRule;
+import dev.graphema.sampling.Keep;
 import dev.graphema.sampling.SamplingRule;
 import dev.graphema.sink.Route;
 import dev.graphema.sink.Sink;
@@ -16,6 +17,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.function.Consumer;
 import java.util.function.Function;
 
 /**
@@ -310,15 +312,18 @@ public final class Settings {
          * @throws IllegalArgumentException if there is no detector with such a name
          */
         public Builder detect(String... names) {
-            RedactionSettings r = redaction;
-            return redaction(new RedactionSettings(
-                    List.of(names),
-                    r.patterns(),
-                    r.treatments(),
-                    r.keys(),
-                    r.sensitive(),
-                    r.pseudonymKeyId(),
-                    r.pseudonymKey()));
+            return redact(r -> r.detect(names));
+        }
+
+        /**
+         * Changes the redaction, as in {@code s.redact(r -> r.key("pin", "remove").treat("mail", "pseudonym"))}.
+         *
+         * @throws IllegalArgumentException if a name, pattern, treatment or key is invalid
+         */
+        public Builder redact(Consumer<RedactionBuilder> change) {
+            RedactionBuilder changed = new RedactionBuilder(redaction);
+            change.accept(changed);
+            return redaction(changed.build());
         }
 
         /** Sets the redaction. */
@@ -330,6 +335,34 @@ public final class Settings {
         public Builder sample(SamplingRule rule) {
             places.putIfAbsent("sampling." + sampling.size(), PROGRAM);
             sampling.add(Objects.requireNonNull(rule, "rule"));
+            return this;
+        }
+
+        /**
+         * Adds a sampling rule, as in {@code s.sample("message = heartbeat", "1 in 20")}.
+         *
+         * @param when the condition of the sampled events
+         * @param keep how many are kept, as for {@link Keep#parse}
+         * @throws dev.graphema.condition.ConditionException if the condition is invalid
+         * @throws IllegalArgumentException if the share is invalid
+         */
+        public Builder sample(String when, String keep) {
+            return sample(new SamplingRule(Condition.parse(when), Keep.parse(keep), false, false));
+        }
+
+        /**
+         * Changes the last sampling rule: all events of a trace are kept or dropped together.
+         *
+         * @throws IllegalStateException if there is no sampling rule
+         * @throws IllegalArgumentException if the rule keeps neither 1 in N nor a percentage
+         */
+        public Builder together() {
+            if (sampling.isEmpty()) {
+                throw new IllegalStateException("there is no sampling rule: call sample(...) before together()");
+            }
+            int last = sampling.size() - 1;
+            SamplingRule rule = sampling.get(last);
+            sampling.set(last, new SamplingRule(rule.when(), rule.keep(), true, rule.errors()));
             return this;
         }
 
@@ -378,6 +411,15 @@ public final class Settings {
             places.putIfAbsent("routes." + routes.size(), PROGRAM);
             routes.add(new Route(when, List.of(to)));
             return this;
+        }
+
+        /**
+         * Adds a route, as in {@code s.route("level >= info", "screen")}.
+         *
+         * @throws dev.graphema.condition.ConditionException if the condition is invalid
+         */
+        public Builder route(String when, String... to) {
+            return route(Condition.parse(when), to);
         }
 
         /** Sets whether only the first matching route applies; false by default. */

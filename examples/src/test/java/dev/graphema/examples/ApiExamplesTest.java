@@ -61,12 +61,30 @@ class ApiExamplesTest {
 
     record Vehicle(String kind, double length) {}
 
+    private interface GateControl {
+        void open() throws IOException;
+    }
+
+    private interface Fares {
+        CompletableFuture<String> quoteLater(String sailing);
+    }
+
+    private static final class Deck {
+        String reserve() {
+            throw new IllegalStateException("A3 is taken");
+        }
+
+        String reserveAnother() {
+            return "B2";
+        }
+    }
+
     private final String sailing = "SK-204";
     private final String reference = "B0047113";
 
     @Test
     void everyBlockOfThePageIsTested() throws IOException {
-        PageBlocks.areIn(PAGE, ApiExamplesTest.class, 15);
+        PageBlocks.areIn(PAGE, ApiExamplesTest.class, 18);
     }
 
     @Test
@@ -180,20 +198,25 @@ class ApiExamplesTest {
 
     @Test
     void operations(EventCapture events) throws IOException {
-        // example: operation
-        try (Operation op = log.operation("reserve deck space")) {
-            op.put("lane", "A3");
-            log.info("lane taken"); // belongs to the operation
-            op.succeed();
-        }
-        // end
-        events.assertEmitted("message = \"reserve deck space\" and outcome = success and elapsed < 1m and lane = A3");
         // example: measure
         int places = log.measure("count places", () -> 42);
         log.measure("write plan", () -> Files.readAllLines(PAGE));
+        String lane = log.measure("reserve deck space", op -> {
+            op.put("sailing", sailing).put("length", 12.5);
+            log.info("lane taken"); // belongs to the operation
+            return "A3";
+        });
+        log.perform("release deck space", op -> op.put("lane", lane)); // without a result
         // end
         assertEquals(42, places);
         events.assertEmitted("message = \"write plan\" and outcome = success");
+        events.assertEmitted("message = \"reserve deck space\" and elapsed < 1h and length = 12.5");
+        events.assertEmitted("message = \"release deck space\" and lane = A3");
+        GateControl gateControl = () -> {
+            throw new IOException("stuck");
+        };
+        assertThrows(IOException.class, () -> board(gateControl));
+        events.assertEmitted("message = \"board vehicle\" and failure.message = stuck and lane = A3");
         // example: enter
         try (Operation method = log.enter("reserve")) {
             method.succeed();
@@ -203,6 +226,47 @@ class ApiExamplesTest {
         // example: current
         Operation.current().put("booking", reference); // into the operation around this code, if there is one
         // end
+    }
+
+    private static void board(GateControl gateControl) throws IOException {
+        // example: operation
+        try (Operation op = log.operation("board vehicle").put("lane", "A3")) {
+            try {
+                gateControl.open();
+                op.succeed();
+            } catch (IOException e) {
+                op.fail(e);
+                throw e;
+            }
+        }
+        // end
+    }
+
+    @Test
+    void stages(EventCapture events) {
+        Fares fares = sailing -> CompletableFuture.completedFuture("82.50");
+        // example: stage
+        CompletableFuture<String> quote = log.measure("quote fare", () -> fares.quoteLater(sailing));
+        // end
+        assertEquals("82.50", quote.join());
+        events.assertEmitted("message = \"quote fare\" and outcome = success");
+    }
+
+    @Test
+    void catchBlocksInContext(EventCapture events) {
+        Deck deck = new Deck();
+        // example: context of a catch block
+        String lane = Context.with(f -> f.put("booking", reference), () -> {
+            try {
+                return deck.reserve();
+            } catch (IllegalStateException taken) {
+                log.warn("lane taken", taken); // carries the booking
+                return deck.reserveAnother();
+            }
+        });
+        // end
+        assertEquals("B2", lane);
+        events.assertEmitted("message = \"lane taken\" and booking = B0047113 and failure.type exists");
     }
 
     @Test
@@ -239,7 +303,7 @@ class ApiExamplesTest {
         server.start();
         URI address = URI.create("http://127.0.0.1:" + server.getAddress().getPort() + "/sailings?day=today");
         // example: client
-        CallEvents calls = new CallEvents(HttpClient.newHttpClient(), log);
+        HttpClient calls = new CallEvents(HttpClient.newHttpClient(), log);
         HttpResponse<Void> answer =
                 calls.send(HttpRequest.newBuilder(address).build(), HttpResponse.BodyHandlers.discarding());
         // end
@@ -266,6 +330,16 @@ class ApiExamplesTest {
         graphema.close();
         // end
         assertEquals(1, Files.readAllLines(file).size());
+        // example: settings
+        Graphema.build(s -> s.console("screen")
+                        .file("log", file)
+                        .route("level >= info", "log")
+                        .route("level >= warn", "screen")
+                        .sample("message = heartbeat", "1 in 20")
+                        .together()
+                        .redact(r -> r.key("pin", "remove")))
+                .close();
+        // end
         events.assertNotEmitted("message = started");
     }
 

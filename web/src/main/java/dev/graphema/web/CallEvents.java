@@ -3,23 +3,32 @@ package dev.graphema.web;
 import dev.graphema.Logger;
 import dev.graphema.Operation;
 import java.io.IOException;
+import java.net.Authenticator;
+import java.net.CookieHandler;
+import java.net.ProxySelector;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.net.http.WebSocket;
+import java.time.Duration;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
+import java.util.concurrent.Executor;
+import javax.net.ssl.SSLContext;
+import javax.net.ssl.SSLParameters;
 
 /**
- * Emits an event for each call of an {@link HttpClient}, and sends the correlation with it, so that the events of the
- * other service belong to the same trace. Thread-safe.
+ * An {@link HttpClient} that emits an event for each call of another one, and sends the correlation with it, so that the
+ * events of the other service belong to the same trace. Libraries that take a client take this one. Thread-safe.
  *
  * <p>The event is that of an operation {@value #NAME}, with the fields {@code method}, {@code host}, {@code path},
  * {@code status}, {@code elapsed} and {@code outcome}. A status of 500 or above, or an exception, is a failure. Calls
- * are not repeated.
+ * are not repeated. Of a web socket, no event is emitted.
  */
-public final class CallEvents {
+public final class CallEvents extends HttpClient {
     /** The message of the event of a call. */
     public static final String NAME = "call";
 
@@ -31,7 +40,7 @@ public final class CallEvents {
         this.log = Objects.requireNonNull(log, "log");
     }
 
-    /** As {@link HttpClient#send}. */
+    @Override
     public <T> HttpResponse<T> send(HttpRequest request, HttpResponse.BodyHandler<T> body)
             throws IOException, InterruptedException {
         try (Operation operation = begin(request)) {
@@ -46,15 +55,20 @@ public final class CallEvents {
         }
     }
 
-    /**
-     * As {@link HttpClient#sendAsync}; the event is emitted when the answer has arrived, before dependent stages of the
-     * future.
-     */
+    /** The event is emitted when the answer has arrived, before dependent stages of the future. */
+    @Override
     public <T> CompletableFuture<HttpResponse<T>> sendAsync(HttpRequest request, HttpResponse.BodyHandler<T> body) {
+        return sendAsync(request, body, null);
+    }
+
+    /** As {@link #sendAsync(HttpRequest, HttpResponse.BodyHandler)}. */
+    @Override
+    public <T> CompletableFuture<HttpResponse<T>> sendAsync(
+            HttpRequest request, HttpResponse.BodyHandler<T> body, HttpResponse.PushPromiseHandler<T> promises) {
         Operation operation = begin(request);
         CompletableFuture<HttpResponse<T>> answer;
         try {
-            answer = client.sendAsync(correlated(request, operation), body);
+            answer = client.sendAsync(correlated(request, operation), body, promises);
         } catch (Throwable e) {
             operation.fail(e);
             operation.close();
@@ -72,6 +86,56 @@ public final class CallEvents {
             }
             operation.close();
         });
+    }
+
+    @Override
+    public Optional<CookieHandler> cookieHandler() {
+        return client.cookieHandler();
+    }
+
+    @Override
+    public Optional<Duration> connectTimeout() {
+        return client.connectTimeout();
+    }
+
+    @Override
+    public Redirect followRedirects() {
+        return client.followRedirects();
+    }
+
+    @Override
+    public Optional<ProxySelector> proxy() {
+        return client.proxy();
+    }
+
+    @Override
+    public SSLContext sslContext() {
+        return client.sslContext();
+    }
+
+    @Override
+    public SSLParameters sslParameters() {
+        return client.sslParameters();
+    }
+
+    @Override
+    public Optional<Authenticator> authenticator() {
+        return client.authenticator();
+    }
+
+    @Override
+    public Version version() {
+        return client.version();
+    }
+
+    @Override
+    public Optional<Executor> executor() {
+        return client.executor();
+    }
+
+    @Override
+    public WebSocket.Builder newWebSocketBuilder() {
+        return client.newWebSocketBuilder();
     }
 
     private Operation begin(HttpRequest request) {

@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertNotNull;
 import static org.junit.jupiter.api.Assertions.assertNull;
+import static org.junit.jupiter.api.Assertions.assertSame;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
@@ -179,6 +180,24 @@ class HttpEventsTest {
         assertEquals(outer.span(), call.parent());
         assertEquals(200L, call.fields().get("status"));
         assertEquals("127.0.0.1:" + server.getAddress().getPort(), call.fields().get("host"));
+    }
+
+    @Test
+    void callsAreMadeByTheGivenClientWithItsSettings() {
+        HttpClient calls = new CallEvents(client, log);
+
+        assertEquals(client.version(), calls.version());
+        assertEquals(client.followRedirects(), calls.followRedirects());
+        assertEquals(client.connectTimeout(), calls.connectTimeout());
+        assertEquals(client.cookieHandler(), calls.cookieHandler());
+        assertEquals(client.proxy(), calls.proxy());
+        assertEquals(client.authenticator(), calls.authenticator());
+        assertEquals(client.executor(), calls.executor());
+        assertSame(client.sslContext(), calls.sslContext());
+        assertEquals(
+                client.sslParameters().getProtocols().length,
+                calls.sslParameters().getProtocols().length);
+        assertNotNull(calls.newWebSocketBuilder());
     }
 
     @Test
