@@ -9,6 +9,7 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.GraphemaException;
 import dev.graphema.event.Level;
 import dev.graphema.runtime.BeforeStart;
+import dev.graphema.sink.MemorySink;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.PrintStream;
@@ -79,6 +80,36 @@ class GraphemaTest {
         assertTrue(text.contains("WARN"), text);
         assertTrue(text.contains("[redacted payment-card]"), text);
         assertFalse(text.contains("4111"), text);
+    }
+
+    @Test
+    void anEventBeforeTheStartIsReportedOnceWithWhatToDo() throws Exception {
+        Process program = new ProcessBuilder(
+                        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                        "-cp",
+                        System.getProperty("java.class.path"),
+                        NotStarted.class.getName())
+                .start();
+        String printed = new String(program.getErrorStream().readAllBytes(), StandardCharsets.UTF_8);
+        assertEquals(0, program.waitFor());
+        assertEquals("""
+                graphema: an event was emitted, but Graphema is not started: events below warn are dropped. Call \
+                Graphema.start() at the beginning of the program
+                graphema: started; 3 events below warn before the start were dropped
+                """, printed.replace(System.lineSeparator(), "\n"));
+    }
+
+    /** A program that emits events before it starts Graphema. */
+    public static final class NotStarted {
+        public static void main(String[] arguments) {
+            Logger log = Logger.of(NotStarted.class);
+            log.debug("not counted");
+            log.info("seat held");
+            log.info("seat held");
+            log.info("seat held");
+            Graphema.build(settings -> settings.sink("memory", new MemorySink()))
+                    .close();
+        }
     }
 
     @Test

@@ -25,7 +25,7 @@ import java.util.function.Predicate;
 public final class LoggerTree {
     /** The settings while no runtime is started. */
     private static final Settings BEFORE_START =
-            Settings.builder().level(BeforeStart.THRESHOLD).build();
+            Settings.builder().level(BeforeStart.COUNTED).build();
 
     /** The loggers of the process. */
     public static final LoggerTree SHARED = new LoggerTree();
@@ -127,7 +127,11 @@ public final class LoggerTree {
             Receiver to, Settings settings, Redactor redactor, long generation, Predicate<Draft> keepsTrace) {
         Connection connection = new Connection(to, settings, redactor, generation, keepsTrace);
         connections.add(connection);
+        Receiver before = receiver;
         use(connection);
+        if (before instanceof BeforeStart start) {
+            start.ended();
+        }
     }
 
     /** Changes what {@link #connect} has set, if that receiver is still connected. */
