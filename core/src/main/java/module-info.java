@@ -3,7 +3,6 @@
 module dev.graphema.core {
     requires java.logging;
     requires java.management;
-    requires org.jctools.core.jdk11;
     requires org.snakeyaml.engine;
     requires re2j;
 

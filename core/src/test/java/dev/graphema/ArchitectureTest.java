@@ -24,7 +24,6 @@ class ArchitectureTest {
                     "java..",
                     "javax.crypto..",
                     "javax.management..",
-                    "org.jctools.queues..",
                     "com.google.re2j..",
                     "org.snakeyaml.engine.v2..");
 

@@ -8,6 +8,7 @@ import dev.graphema.cli.output.ProcessConsole;
 import dev.graphema.cli.verb.AroundVerb;
 import dev.graphema.cli.verb.CheckVerb;
 import dev.graphema.cli.verb.CompareVerb;
+import dev.graphema.cli.verb.CompletionVerb;
 import dev.graphema.cli.verb.ContrastVerb;
 import dev.graphema.cli.verb.ExplainVerb;
 import dev.graphema.cli.verb.FaultsVerb;
@@ -38,18 +39,20 @@ public final class Main {
     static final List<String> OWN = List.of(
             "around",
             "check",
+            "compare",
+            "completion",
             "contrast",
             "explain",
             "faults",
+            "fields",
             "find",
             "keep",
             "redact",
+            "shape",
             "tally",
             "timeline",
             "trail",
             "watch");
-
-    private static final String VERSION = "graphema 0.1.0";
 
     private Main() {}
 
@@ -100,7 +103,7 @@ public final class Main {
         }
         switch (first) {
             case "-h", "--help" -> overview(console);
-            case "-V", "--version" -> console.print(VERSION);
+            case "-V", "--version" -> console.print("graphema " + version());
             default -> {
                 return misused(
                         console,
@@ -170,6 +173,7 @@ public final class Main {
             case "around" -> new AroundVerb();
             case "check" -> new CheckVerb();
             case "compare" -> new CompareVerb();
+            case "completion" -> new CompletionVerb(Main::all);
             case "contrast" -> new ContrastVerb();
             case "explain" -> new ExplainVerb();
             case "faults" -> new FaultsVerb();
@@ -190,6 +194,16 @@ public final class Main {
     /** Returns the commands of other modules. */
     private static Stream<Verb> others() {
         return ServiceLoader.load(Verb.class).stream().map(ServiceLoader.Provider::get);
+    }
+
+    /** Returns the version of the jar; "development" of classes that are in none. */
+    private static String version() {
+        String version = Main.class.getPackage().getImplementationVersion();
+        return version == null ? "development" : version;
+    }
+
+    private static List<Verb> all() {
+        return names().stream().map(Main::verb).toList();
     }
 
     private static List<String> names() {

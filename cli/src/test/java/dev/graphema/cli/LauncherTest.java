@@ -9,7 +9,7 @@ import java.util.Arrays;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
-/** What the script that starts the command says of its classes: of something that is called otherwise by now, neither it nor the JVM would say anything. */
+/** The names in the script that starts the command exist: neither the script nor the JVM reports one that does not. */
 class LauncherTest {
     private static final String COMPILED_ONCE = "-XX:CompileCommand=dontinline,";
 

@@ -23,8 +23,6 @@ import org.junit.jupiter.params.provider.ValueSource;
 class ModulePathTest {
     /** What is on the class path and is needed by the modules; other libraries of the tests are no modules. */
     private static final List<String> LIBRARIES = List.of(
-            "jctools-core",
-            "jctools-core-jdk11",
             "re2j",
             "snakeyaml-engine",
             "jackson-core",

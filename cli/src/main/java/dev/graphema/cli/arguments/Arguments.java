@@ -57,7 +57,7 @@ public final class Arguments {
     public boolean read(String... line) throws MisuseException {
         List<Argument<?>> words = own().words();
         boolean hasRest = !words.isEmpty() && words.get(words.size() - 1).takesRest();
-        List<String> left = options(line, hasRest);
+        List<String> left = given(line, hasRest);
         if (help.value()) {
             return false;
         }
@@ -93,7 +93,7 @@ public final class Arguments {
     }
 
     /** Sets the values of options. @return the words */
-    private List<String> options(String[] line, boolean hasRest) throws MisuseException {
+    private List<String> given(String[] line, boolean hasRest) throws MisuseException {
         Options options = new Options();
         for (Argument<?> option : all()) {
             String shortName = option == help ? "h" : null;
@@ -125,7 +125,7 @@ public final class Arguments {
         String name = given.contains("=") ? given.substring(0, given.indexOf('=')) : given;
         return option(name) != null
                 ? new MisuseException(name + " takes no value: expected " + name + " alone")
-                : new MisuseException("there is no option " + name + Nearest.hint(name, names()));
+                : new MisuseException("there is no option " + name + Nearest.hint(name, options()));
     }
 
     private Argument<?> option(String name) {
@@ -137,7 +137,8 @@ public final class Arguments {
         return null;
     }
 
-    private List<String> names() {
+    /** Returns the names of all options, such as {@code --in}. */
+    public List<String> options() {
         return all().stream().map(Argument::name).toList();
     }
 

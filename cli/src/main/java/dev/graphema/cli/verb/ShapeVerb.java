@@ -35,7 +35,7 @@ public final class ShapeVerb extends Verb {
             new InputOptions(group("Logs:"), group("Time window:"), group("How lines are read:"));
 
     public ShapeVerb() {
-        super("shape", "Shows how the lines of logs are read: which names are time, level, message and so on.");
+        super("shape", "Shows how the lines of logs are read.");
     }
 
     @Override

@@ -88,6 +88,11 @@ public abstract class Verb {
         return purpose;
     }
 
+    /** Returns the names of its options, such as {@code --in}. */
+    public final List<String> options() {
+        return arguments.options();
+    }
+
     /** Reads its arguments, before {@link #call}. @return false if its help is requested */
     public final boolean read(Console to, String... line) throws MisuseException {
         console = to;
