@@ -174,7 +174,11 @@ public final class Graphema implements AutoCloseable {
         engine.tree().thresholds().set(branch, threshold, time);
     }
 
-    /** Resets what {@link #threshold(String, Level, Duration)} has set. @return whether a threshold was set for this branch */
+    /**
+     * Resets what {@link #threshold(String, Level, Duration)} has set.
+     *
+     * @return whether a threshold was set for this branch
+     */
     public boolean resetThreshold(String branch) {
         return engine.tree().thresholds().reset(branch);
     }
@@ -216,7 +220,11 @@ public final class Graphema implements AutoCloseable {
         return engine.explain(logger, level, fields);
     }
 
-    /** Waits until all events emitted so far are written. @return false if this takes longer than the limit */
+    /**
+     * Waits until all events emitted so far are written.
+     *
+     * @return false if this takes longer than the limit
+     */
     public boolean flush(Duration limit) {
         return engine.pipeline().flush(limit);
     }

@@ -136,7 +136,11 @@ public final class Operation implements FieldWriter, Scope {
         isDecided = true;
     }
 
-    /** Sets the outcome to failure. @param cause the reason, or null if there is no throwable */
+    /**
+     * Sets the outcome to failure.
+     *
+     * @param cause the reason, or null if there is no throwable
+     */
     public void fail(Throwable cause) {
         succeeded = false;
         isDecided = true;

@@ -63,7 +63,11 @@ final class Finding {
         }
     }
 
-    /** Writes events of about a day, eight per trace. @return a trace in the middle */
+    /**
+     * Writes events of about a day, eight per trace.
+     *
+     * @return a trace in the middle
+     */
     private static String write(Path file, long events) throws IOException {
         SplittableRandom random = new SplittableRandom(7);
         JsonLines lines = new JsonLines();
@@ -165,7 +169,11 @@ final class Finding {
         return beside("jq", 0.04, 2, 3, name, question, "jq", "-r", filter);
     }
 
-    /** Measures a question, compared with another tool if it is installed. @param most the largest ratio */
+    /**
+     * Measures a question, compared with another tool if it is installed.
+     *
+     * @param most the largest ratio
+     */
     private Figure beside(
             String other, double most, int rounds, int times, String name, List<String> question, String... command)
             throws IOException, InterruptedException {

@@ -10,7 +10,11 @@ final class LineByHand {
         return line;
     }
 
-    /** Writes the line. @return its length */
+    /**
+     * Writes the line.
+     *
+     * @return its length
+     */
     int write() {
         int at = text(0, "{\"time\":\"");
         at = number(at, System.currentTimeMillis());

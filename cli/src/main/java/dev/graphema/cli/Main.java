@@ -82,7 +82,11 @@ public final class Main {
         }
     }
 
-    /** Runs the command in this process. @return the exit code */
+    /**
+     * Runs the command in this process.
+     *
+     * @return the exit code
+     */
     public static int run(Console console, String... arguments) {
         try {
             return answered(console, arguments);

@@ -12,7 +12,11 @@ import java.util.Objects;
  * @param <T> the type of the values
  */
 public record Range<T extends Comparable<? super T>>(T low, boolean includesLow, T high, boolean includesHigh) {
-    /** The values that have this relation to the bound. @param operator one of {@code =}, {@code <}, {@code <=}, {@code >}, {@code >=} */
+    /**
+     * The values that have this relation to the bound.
+     *
+     * @param operator one of {@code =}, {@code <}, {@code <=}, {@code >}, {@code >=}
+     */
     static <T extends Comparable<? super T>> Range<T> of(Operator operator, T bound) {
         Objects.requireNonNull(bound, "bound");
         return switch (operator) {

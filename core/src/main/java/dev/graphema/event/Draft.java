@@ -68,7 +68,11 @@ public final class Draft implements EventValues {
         this(SensitiveValues.FIXED);
     }
 
-    /** As above. @param sensitive provides the replacements of sensitive values */
+    /**
+     * As above.
+     *
+     * @param sensitive provides the replacements of sensitive values
+     */
     public Draft(SensitiveValues sensitive) {
         this(Bounds.SAYING, sensitive);
     }
@@ -83,7 +87,11 @@ public final class Draft implements EventValues {
         return new Draft(Bounds.READING, SensitiveValues.FIXED);
     }
 
-    /** As above. @param fields the approximate number of fields */
+    /**
+     * As above.
+     *
+     * @param fields the approximate number of fields
+     */
     public static Draft ofWritten(int fields) {
         Draft draft = ofWritten();
         draft.expected = Math.max(1, fields);
@@ -152,7 +160,11 @@ public final class Draft implements EventValues {
         return this;
     }
 
-    /** Sets that the time of the event is unknown. @param place a time that determines its position */
+    /**
+     * Sets that the time of the event is unknown.
+     *
+     * @param place a time that determines its position
+     */
     public Draft timeless(long place) {
         time = place;
         isTimeless = true;
@@ -283,7 +295,11 @@ public final class Draft implements EventValues {
         return rewrite(null, operator, recurring, names);
     }
 
-    /** As above. @param redaction may have checked the fields when they were recorded; null for none */
+    /**
+     * As above.
+     *
+     * @param redaction may have checked the fields when they were recorded; null for none
+     */
     public Draft rewrite(
             SensitiveValues redaction,
             UnaryOperator<String> operator,

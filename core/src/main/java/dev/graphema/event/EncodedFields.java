@@ -85,7 +85,11 @@ final class EncodedFields {
         return at;
     }
 
-    /** Returns a text as a String; null if there is none. @param text the index of its first byte */
+    /**
+     * Returns a text as a String; null if there is none.
+     *
+     * @param text the index of its first byte
+     */
     static String string(byte[] bytes, int text, int end) {
         int head = (int) INT.get(bytes, text);
         if (head == EncodedBytes.NULL) {
@@ -123,12 +127,20 @@ final class EncodedFields {
         return true;
     }
 
-    /** Returns the kind of a field. @param at the index of its first byte */
+    /**
+     * Returns the kind of a field.
+     *
+     * @param at the index of its first byte
+     */
     static Kind kind(byte[] bytes, int at) {
         return KINDS[bytes[at]];
     }
 
-    /** Returns whether a text, number or boolean passes a test. @param at the index of its field */
+    /**
+     * Returns whether a text, number or boolean passes a test.
+     *
+     * @param at the index of its field
+     */
     static boolean test(byte[] bytes, int at, ValuePredicate test) {
         int value = behindText(bytes, at + 1, bytes.length);
         return switch (KINDS[bytes[at]]) {
@@ -141,7 +153,11 @@ final class EncodedFields {
         };
     }
 
-    /** Returns the index behind a text. @throws IndexOutOfBoundsException if it is behind the end */
+    /**
+     * Returns the index behind a text.
+     *
+     * @throws IndexOutOfBoundsException if it is behind the end
+     */
     static int behindText(byte[] bytes, int at, int end) {
         int head = (int) INT.get(bytes, at);
         int next = at + Integer.BYTES + (head == EncodedBytes.NULL ? 0 : head >>> 2);
@@ -151,7 +167,11 @@ final class EncodedFields {
         return next;
     }
 
-    /** Returns the index behind a field. @param at the index of its first byte */
+    /**
+     * Returns the index behind a field.
+     *
+     * @param at the index of its first byte
+     */
     static int behindField(byte[] bytes, int at) {
         int value = behindText(bytes, at + 1, bytes.length);
         return switch (KINDS[bytes[at]]) {

@@ -160,7 +160,11 @@ public final class EventBytes extends EncodedBytes {
         known = place;
     }
 
-    /** Writes an attribute, unless it and all before it are those of the last event. @return the next place */
+    /**
+     * Writes an attribute, unless it and all before it are those of the last event.
+     *
+     * @return the next place
+     */
     private int text(int place, String text) {
         if (place < known && written[place] == text) {
             length = ends[place];

@@ -79,7 +79,11 @@ public final class EventRecord {
         return this;
     }
 
-    /** Checks the version and the first part of an event. @throws IllegalArgumentException as for {@link #read} */
+    /**
+     * Checks the version and the first part of an event.
+     *
+     * @throws IllegalArgumentException as for {@link #read}
+     */
     public static void check(byte[] array, int from, int to) {
         if (to <= from || array[from] != EventBytes.VERSION) {
             throw new IllegalArgumentException("an event in version " + (to <= from ? "none" : array[from])

@@ -85,7 +85,11 @@ final class FieldBytes extends EncodedBytes {
         return true;
     }
 
-    /** Adds a whole number. @return as for {@link #add} */
+    /**
+     * Adds a whole number.
+     *
+     * @return as for {@link #add}
+     */
     boolean addInteger(String name, long value) {
         if (!begin(name, Kind.INTEGER, Fields.isLongNumber(value) ? Long.toString(value) : null)) {
             return false;
@@ -95,7 +99,11 @@ final class FieldBytes extends EncodedBytes {
         return true;
     }
 
-    /** Adds a text. @return as for {@link #add} */
+    /**
+     * Adds a text.
+     *
+     * @return as for {@link #add}
+     */
     boolean addText(String name, String value) {
         if (!begin(name, Kind.TEXT, value)) {
             return false;
@@ -105,7 +113,11 @@ final class FieldBytes extends EncodedBytes {
         return true;
     }
 
-    /** Begins a group or list. @return as for {@link #add} */
+    /**
+     * Begins a group or list.
+     *
+     * @return as for {@link #add}
+     */
     boolean beginTree(String name, Kind kind) {
         if (!begin(name, kind, null)) {
             return false;
@@ -270,7 +282,11 @@ final class FieldBytes extends EncodedBytes {
         return unpacked;
     }
 
-    /** Returns the fields as an object, which replaces the bytes. @param inside the number of groups that are open */
+    /**
+     * Returns the fields as an object, which replaces the bytes.
+     *
+     * @param inside the number of groups that are open
+     */
     Fields replace(int inside) {
         replacement = unpack(inside);
         return replacement;

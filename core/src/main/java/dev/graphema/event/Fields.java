@@ -168,7 +168,11 @@ public final class Fields {
         visit(visitor, 0, size);
     }
 
-    /** Passes one field to the visitor, without its name; a dot separates groups. @return false if it is missing */
+    /**
+     * Passes one field to the visitor, without its name; a dot separates groups.
+     *
+     * @return false if it is missing
+     */
     public boolean visit(String path, FieldVisitor visitor) {
         int index = find(path, 0, size);
         if (index >= 0) {
@@ -266,7 +270,11 @@ public final class Fields {
         size = to;
     }
 
-    /** Removes all entries. @return false if the arrays are too large, or too small, to be used again */
+    /**
+     * Removes all entries.
+     *
+     * @return false if the arrays are too large, or too small, to be used again
+     */
     boolean clear() {
         if (names.length > MOST_KEPT || names.length == 0) {
             return false;
@@ -305,7 +313,11 @@ public final class Fields {
         cutBack(from);
     }
 
-    /** Adds the entries of the other whose names are missing. @return whether all were added */
+    /**
+     * Adds the entries of the other whose names are missing.
+     *
+     * @return whether all were added
+     */
     boolean addMissing(Fields other) {
         if ((nameBits & other.nameBits) == 0) {
             copy(other, 0, other.size);

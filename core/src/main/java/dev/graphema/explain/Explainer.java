@@ -26,7 +26,11 @@ import java.util.function.Function;
 
 /** Explains how an event is processed under given settings. Immutable and thread-safe. */
 public final class Explainer {
-    /** A threshold that was set at run time. @param why for which branch, and until when */
+    /**
+     * A threshold that was set at run time.
+     *
+     * @param why for which branch, and until when
+     */
     public record ByHand(Level threshold, String why) {}
 
     private final Settings settings;

@@ -115,7 +115,11 @@ public final class Columns implements Format {
         }
     }
 
-    /** Writes one cell. @return the number of characters */
+    /**
+     * Writes one cell.
+     *
+     * @return the number of characters
+     */
     private int cell(Cell cell, Event event, int at, Utf8Buffer to) {
         if (cell.column.equals("level")) {
             level(event.level(), to);
@@ -177,7 +181,11 @@ public final class Columns implements Format {
         }
     }
 
-    /** Writes the fields after the line. @return the column after the last field */
+    /**
+     * Writes the fields after the line.
+     *
+     * @return the column after the last field
+     */
     private int fields(Event event, int at, int gapBefore, Utf8Buffer to) {
         int column = at;
         int gap = gapBefore;

@@ -74,7 +74,11 @@ public record ColumnsLayout(
         return new ColumnsLayout(USUAL, Map.of(), Time.TIME_OF_DAY, zone, List.of(), 3);
     }
 
-    /** Returns the name of a column. @throws IllegalArgumentException if there is none */
+    /**
+     * Returns the name of a column.
+     *
+     * @throws IllegalArgumentException if there is none
+     */
     static String known(String column) {
         boolean isField =
                 column.startsWith(FIELD) && !column.substring(FIELD.length()).isBlank();

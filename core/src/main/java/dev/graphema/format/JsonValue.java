@@ -84,7 +84,11 @@ record JsonValue(Word word, String argument, String fixed) {
     private static final Map<String, Long> EPOCH_UNITS = Map.of(
             "epoch-seconds", 1_000_000_000L, "epoch-millis", 1_000_000L, "epoch-micros", 1_000L, "epoch-nanos", 1L);
 
-    /** Parses a value. @param at its position in the shape, for messages */
+    /**
+     * Parses a value.
+     *
+     * @param at its position in the shape, for messages
+     */
     static JsonValue parse(String at, String text) {
         String trimmed = text.trim();
         int blank = trimmed.indexOf(' ');
@@ -150,7 +154,11 @@ record JsonValue(Word word, String argument, String fixed) {
             this.placed = placed;
         }
 
-        /** Writes the value. @return false if the event has none */
+        /**
+         * Writes the value.
+         *
+         * @return false if the event has none
+         */
         boolean write(JsonValue value, Event event, Utf8Buffer to) {
             return switch (value.word) {
                 case TIME -> time(event.epochNanos(), value.argument, to);
@@ -176,7 +184,11 @@ record JsonValue(Word word, String argument, String fixed) {
             };
         }
 
-        /** Writes the fields into the open object with these names. @return whether it is still empty */
+        /**
+         * Writes the fields into the open object with these names.
+         *
+         * @return whether it is still empty
+         */
         boolean fieldsInto(Event event, boolean first, Set<String> names, Utf8Buffer to) {
             return jsonFields.writeInto(event.fields(), first, placed, names, to);
         }

@@ -35,10 +35,18 @@ abstract class RecordPairs implements EventRecord.Visitor {
         event.visit(this);
     }
 
-    /** Writes what is before the value of a pair. @param name a plain text of the record */
+    /**
+     * Writes what is before the value of a pair.
+     *
+     * @param name a plain text of the record
+     */
     abstract void begin(EventRecord event, int name, Utf8Buffer line);
 
-    /** As above. @param name a printable text */
+    /**
+     * As above.
+     *
+     * @param name a printable text
+     */
     abstract void begin(String name, Utf8Buffer line);
 
     /** Writes a text of the record. */

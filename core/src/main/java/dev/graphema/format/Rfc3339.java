@@ -26,7 +26,11 @@ final class Rfc3339 {
                 .ascii('Z');
     }
 
-    /** Writes nine digits of a fraction into an array with enough room. @return the index behind the time */
+    /**
+     * Writes nine digits of a fraction into an array with enough room.
+     *
+     * @return the index behind the time
+     */
     int write(long epochNanos, byte[] to, int at) {
         byte[] text = second(epochNanos);
         System.arraycopy(text, 0, to, at, text.length);

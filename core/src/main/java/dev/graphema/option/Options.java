@@ -34,7 +34,11 @@ public final class Options {
         return with(option, option.read(value));
     }
 
-    /** As above, for a value in which variables were replaced. @param original its form before */
+    /**
+     * As above, for a value in which variables were replaced.
+     *
+     * @param original its form before
+     */
     public <T> Options written(Option<T> option, Object value, Object original) {
         Options with = written(option, value);
         if (value.equals(original)) {

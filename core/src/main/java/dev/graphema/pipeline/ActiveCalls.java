@@ -15,7 +15,11 @@ final class ActiveCalls {
 
     private final AtomicLongArray inside = new AtomicLongArray((STRIPES + 1) * APART);
 
-    /** Begins a call. @return the argument of {@link #leave} */
+    /**
+     * Begins a call.
+     *
+     * @return the argument of {@link #leave}
+     */
     int enter() {
         int place = ((int) Thread.currentThread().getId() & STRIPES - 1) * APART + APART;
         inside.getAndIncrement(place);

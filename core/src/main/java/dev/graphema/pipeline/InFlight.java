@@ -78,7 +78,11 @@ final class InFlight {
         }
     }
 
-    /** All of them were written. @return how many */
+    /**
+     * All of them were written.
+     *
+     * @return how many
+     */
     int settle() {
         int count = size;
         size = 0;

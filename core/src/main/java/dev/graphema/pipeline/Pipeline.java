@@ -181,7 +181,11 @@ public final class Pipeline {
         return outlets;
     }
 
-    /** Waits until all accepted events are written. @return false if this takes longer than the limit */
+    /**
+     * Waits until all accepted events are written.
+     *
+     * @return false if this takes longer than the limit
+     */
     public boolean flush(Duration limit) {
         long by = System.nanoTime() + limit.toNanos();
         boolean all = true;

@@ -101,7 +101,11 @@ final class PipelineConfiguration {
         return admittedBy == generation || admits.test(draft.logger(), draft.level());
     }
 
-    /** Samples, redacts, holds back or hands over an accepted event. @param numbers provides sequence numbers */
+    /**
+     * Samples, redacts, holds back or hands over an accepted event.
+     *
+     * @param numbers provides sequence numbers
+     */
     void take(Draft draft, SequenceNumbers numbers) {
         draft.service(service).instance(instance); // conditions of rules may ask for them
         // An event that releases detail is never sampled, because detail would be written without its reason. Held

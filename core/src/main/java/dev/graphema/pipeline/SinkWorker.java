@@ -387,7 +387,11 @@ final class SinkWorker extends Delivery implements Runnable {
         return count > 0 ? PROGRESS : NOTHING;
     }
 
-    /** Takes the next batch when the last one is done. @return how many events there are to write */
+    /**
+     * Takes the next batch when the last one is done.
+     *
+     * @return how many events there are to write
+     */
     private synchronized int fill() {
         if (batch.left() == 0 && !abandoned) {
             batch.clear();
@@ -476,7 +480,11 @@ final class SinkWorker extends Delivery implements Runnable {
         }
     }
 
-    /** Lets the sink drop what it cannot write. @return how many events, or {@link Long#MAX_VALUE} for all */
+    /**
+     * Lets the sink drop what it cannot write.
+     *
+     * @return how many events, or {@link Long#MAX_VALUE} for all
+     */
     private long discard() {
         try {
             long dropped = sink.discard();

@@ -79,7 +79,11 @@ public final class Baggage {
         return member == null ? null : decoded(value(member));
     }
 
-    /** Returns baggage with an additional member. @param value printable and without commas, semicolons and spaces */
+    /**
+     * Returns baggage with an additional member.
+     *
+     * @param value printable and without commas, semicolons and spaces
+     */
     public Baggage with(String key, String value) {
         Map<String, String> more = new LinkedHashMap<>(members);
         more.put(key, value);

@@ -37,10 +37,18 @@ public abstract class Frame {
         this.isEdge = isEdge;
     }
 
-    /** Sets the ids of the request on the draft. @return false if the frame does not belong to a request of its own */
+    /**
+     * Sets the ids of the request on the draft.
+     *
+     * @return false if the frame does not belong to a request of its own
+     */
     public abstract boolean mark(Draft draft);
 
-    /** Reports a wrong use of scopes. @param what the name of the scope */
+    /**
+     * Reports a wrong use of scopes.
+     *
+     * @param what the name of the scope
+     */
     protected abstract void report(Misuse misuse, String what);
 
     /** Returns the next open frame further out that is seen within this one, or null. */

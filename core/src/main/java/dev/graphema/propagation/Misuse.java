@@ -37,7 +37,11 @@ public enum Misuse {
         return remedy;
     }
 
-    /** Counts a use. @return how many there were; 0 if this one is not to be reported */
+    /**
+     * Counts a use.
+     *
+     * @return how many there were; 0 if this one is not to be reported
+     */
     public long count() {
         long count = times.incrementAndGet();
         return Long.bitCount(count) == 1 ? count : 0;

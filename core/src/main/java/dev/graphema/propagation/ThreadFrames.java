@@ -39,7 +39,11 @@ public final class ThreadFrames {
         return place;
     }
 
-    /** Opens a scope within those that are open. @return the frame */
+    /**
+     * Opens a scope within those that are open.
+     *
+     * @return the frame
+     */
     public static <F extends Frame> F push(F frame) {
         Object[] place = place();
         frame.below = open(place);

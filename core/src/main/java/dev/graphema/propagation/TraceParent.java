@@ -11,7 +11,11 @@ import dev.graphema.trace.TraceId;
 public record TraceParent(TraceId trace, SpanId span, int flags) {
     private static final int LENGTH = 55;
 
-    /** Parses the header as the recommendation defines. @return null if it is invalid */
+    /**
+     * Parses the header as the recommendation defines.
+     *
+     * @return null if it is invalid
+     */
     public static TraceParent parse(String text) {
         String header = text == null ? null : TraceState.withoutBlanks(text);
         if (header == null || header.length() < LENGTH || !hasShape(header)) {

@@ -28,7 +28,11 @@ public final class Corpus {
         }
     }
 
-    /** The quality of the detectors. @param byDetector for each detector: found, missed, and wrongly found */
+    /**
+     * The quality of the detectors.
+     *
+     * @param byDetector for each detector: found, missed, and wrongly found
+     */
     public record Measured(int texts, Map<String, int[]> byDetector) {
         /** Returns the share of secrets that were found (recall); 1 if there were none. */
         public double recall(String detector) {
@@ -67,7 +71,11 @@ public final class Corpus {
         }
     }
 
-    /** Reads a file. @throws IOException if it cannot be read, or a line is invalid */
+    /**
+     * Reads a file.
+     *
+     * @throws IOException if it cannot be read, or a line is invalid
+     */
     public static Corpus read(Path file) throws IOException {
         Corpus corpus = new Corpus();
         int number = 0;

@@ -253,7 +253,11 @@ public final class Redactor implements SensitiveValues {
         return redact(text, null);
     }
 
-    /** As above. @param hits receives the findings in the order of the rules; null for none */
+    /**
+     * As above.
+     *
+     * @param hits receives the findings in the order of the rules; null for none
+     */
     public String redact(String text, Consumer<? super Hit> hits) {
         long examined = examine(text);
         if (examined == CLEAN_TEXT) {

@@ -198,7 +198,11 @@ public final class Engine {
         return droppedBySampling;
     }
 
-    /** Writes all accepted events and ends. @return false if an event could not be written in time */
+    /**
+     * Writes all accepted events and ends.
+     *
+     * @return false if an event could not be written in time
+     */
     public boolean close(Duration limit) {
         endWatching();
         synchronized (changing) {

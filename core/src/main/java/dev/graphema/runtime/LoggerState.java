@@ -74,7 +74,11 @@ public final class LoggerState {
         return tellsCaller;
     }
 
-    /** Returns the only object of another package that belongs to this state. @param create creates it */
+    /**
+     * Returns the only object of another package that belongs to this state.
+     *
+     * @param create creates it
+     */
     public Object companion(Function<LoggerState, Object> create) {
         Object known = companion;
         return known != null ? known : created(create);

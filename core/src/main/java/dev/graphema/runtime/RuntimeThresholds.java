@@ -50,7 +50,11 @@ public final class RuntimeThresholds {
      */
     record Timed(Level level, Instant until, long endNanos) {}
 
-    /** Detail for a target. @param condition over the fields of the context and the trace */
+    /**
+     * Detail for a target.
+     *
+     * @param condition over the fields of the context and the trace
+     */
     record Raised(Condition condition, Timed timed) {
         Level level() {
             return timed.level();
@@ -95,7 +99,11 @@ public final class RuntimeThresholds {
         return nearest;
     }
 
-    /** Sets a threshold for a limited time. @param branch the dotted name of a logger, or "" for all */
+    /**
+     * Sets a threshold for a limited time.
+     *
+     * @param branch the dotted name of a logger, or "" for all
+     */
     public void set(String branch, Level level, Duration time) {
         checkTime(time);
         synchronized (this) {
@@ -106,7 +114,11 @@ public final class RuntimeThresholds {
         later(time);
     }
 
-    /** Resets the threshold that was set at run time for a branch. @return whether there was one */
+    /**
+     * Resets the threshold that was set at run time for a branch.
+     *
+     * @return whether there was one
+     */
     public boolean reset(String branch) {
         boolean was;
         synchronized (this) {

@@ -33,7 +33,11 @@ public record ContextExchange(List<String> out, List<String> in, boolean trustsC
         return in == null ? out : in;
     }
 
-    /** Returns whether trace and context are sent to a host. @param host without a port; null if unknown */
+    /**
+     * Returns whether trace and context are sent to a host.
+     *
+     * @param host without a port; null if unknown
+     */
     public boolean sendsTo(String host) {
         String plain = host == null ? "" : host.toLowerCase(Locale.ROOT);
         return hosts.stream().map(each -> each.toLowerCase(Locale.ROOT)).anyMatch(each -> matches(each, plain));

@@ -54,7 +54,11 @@ public final class RedactionBuilder {
         return this;
     }
 
-    /** Sets the key of pseudonyms. @param id names the key in each pseudonym */
+    /**
+     * Sets the key of pseudonyms.
+     *
+     * @param id names the key in each pseudonym
+     */
     public RedactionBuilder pseudonymKey(String id, String key) {
         pseudonymKeyId = id;
         pseudonymKey = key;

@@ -483,7 +483,11 @@ public final class Settings {
             return this;
         }
 
-        /** Builds the settings. @throws IllegalArgumentException if a route refers to an unknown sink */
+        /**
+         * Builds the settings.
+         *
+         * @throws IllegalArgumentException if a route refers to an unknown sink
+         */
         public Settings build() {
             for (Route route : routes) {
                 for (String sink : route.to()) {

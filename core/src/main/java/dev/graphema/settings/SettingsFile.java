@@ -83,7 +83,11 @@ public final class SettingsFile {
         return settings;
     }
 
-    /** Returns the settings. @throws SettingsException if there were errors */
+    /**
+     * Returns the settings.
+     *
+     * @throws SettingsException if there were errors
+     */
     Settings finished() {
         if (!yaml.problems().isEmpty()) {
             throw new SettingsException(yaml.problems());

@@ -197,7 +197,11 @@ public final class SettingsSource {
         }
     }
 
-    /** Returns the file merged with its includes. @param from the files that include it */
+    /**
+     * Returns the file merged with its includes.
+     *
+     * @param from the files that include it
+     */
     private Node included(Path path, Yaml yaml, Map<Path, byte[]> seen, List<Path> from) throws IOException {
         seen.put(path, NOTHING); // also a file that cannot be read is watched
         byte[] bytes = contents(path);

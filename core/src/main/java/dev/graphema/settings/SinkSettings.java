@@ -83,7 +83,11 @@ public final class SinkSettings {
         return new SinkSettings(kind, given, threshold, durable, format, formatOptions, options);
     }
 
-    /** Returns the sink with a format. @throws IllegalArgumentException if the format of the kind is fixed */
+    /**
+     * Returns the sink with a format.
+     *
+     * @throws IllegalArgumentException if the format of the kind is fixed
+     */
     public SinkSettings format(FormatKind format) {
         return format(format, Options.NONE);
     }
@@ -109,7 +113,11 @@ public final class SinkSettings {
                 options);
     }
 
-    /** Returns the sink with a value of an option. @throws IllegalArgumentException if the kind has no such option */
+    /**
+     * Returns the sink with a value of an option.
+     *
+     * @throws IllegalArgumentException if the kind has no such option
+     */
     public <T> SinkSettings set(Option<T> option, T value) {
         if (kind == null || !kind.options().contains(option)) {
             throw new IllegalArgumentException("a sink of the type " + (kind == null ? "given" : kind.name())

@@ -60,7 +60,11 @@ final class Yaml {
         return document(text, file);
     }
 
-    /** As above. @param file the name in messages */
+    /**
+     * As above.
+     *
+     * @param file the name in messages
+     */
     Optional<Node> document(String text, String file) {
         try {
             LoadSettings settings = LoadSettings.builder()
@@ -115,7 +119,11 @@ final class Yaml {
         mapping(node, what, readers, key -> null);
     }
 
-    /** As above. @param elsewhere returns a hint for a name that is valid elsewhere, or null */
+    /**
+     * As above.
+     *
+     * @param elsewhere returns a hint for a name that is valid elsewhere, or null
+     */
     void mapping(Node node, String what, Map<String, Consumer<Node>> readers, UnaryOperator<String> elsewhere) {
         entries(node, what, (key, value) -> {
             Consumer<Node> reader = readers.get(text(key));

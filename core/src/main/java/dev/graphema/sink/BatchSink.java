@@ -86,7 +86,11 @@ public final class BatchSink implements Sink {
         }
     }
 
-    /** Opens the spool and starts to send the events of an earlier run. @param options values of {@link #OPTIONS} */
+    /**
+     * Opens the spool and starts to send the events of an earlier run.
+     *
+     * @param options values of {@link #OPTIONS}
+     */
     public static BatchSink open(Transmitter transmitter, Options options, SinkContext context) {
         BatchSink sink = new BatchSink(transmitter, options, context, RandomGenerator.getDefault());
         if (sink.spool != null && !sink.spool.isEmpty()) {

@@ -62,7 +62,11 @@ final class FileNames {
         return beginning.contains(DATE);
     }
 
-    /** Returns the file of a day. @param number from 1; 2 and more for processes that find the file in use */
+    /**
+     * Returns the file of a day.
+     *
+     * @param number from 1; 2 and more for processes that find the file in use
+     */
     Path current(LocalDate day, int number) {
         String name = beginning.replace(DATE, day.toString());
         return folder.resolve(name + (number == 1 ? "" : "." + number) + ending);

@@ -107,7 +107,11 @@ final class GatheredEvents {
         count = kept;
     }
 
-    /** Removes all events. @return their number */
+    /**
+     * Removes all events.
+     *
+     * @return their number
+     */
     int clear() {
         int forgotten = count;
         bytes.clear();

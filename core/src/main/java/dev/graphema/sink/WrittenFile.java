@@ -82,7 +82,11 @@ final class WrittenFile implements Closeable {
                 : new FileAttribute<?>[0];
     }
 
-    /** Moves to the end of the file. @return the position */
+    /**
+     * Moves to the end of the file.
+     *
+     * @return the position
+     */
     private static long end(FileChannel channel, boolean endsLastLine) throws IOException {
         long end = channel.size();
         channel.position(end);

@@ -13,7 +13,11 @@ public final class Claims {
 
     private Claims() {}
 
-    /** Claims a file for the caller. @return false if another part of this process has it */
+    /**
+     * Claims a file for the caller.
+     *
+     * @return false if another part of this process has it
+     */
     public static boolean claim(Path file) {
         return HELD.add(file.toAbsolutePath().normalize());
     }

@@ -72,12 +72,20 @@ public final class Ring {
     private boolean isDamage;
     private long damaged;
 
-    /** Creates a ring in memory. @param capacity the bytes for records: a power of two, 64 KiB or more */
+    /**
+     * Creates a ring in memory.
+     *
+     * @param capacity the bytes for records: a power of two, 64 KiB or more
+     */
     public static Ring inMemory(int capacity) {
         return new Ring(ByteBuffer.allocateDirect(HEADER + checked(capacity)), false, 0, bytes -> {});
     }
 
-    /** Creates a ring of a mapped file. @param damage receives the number of damaged bytes that were skipped */
+    /**
+     * Creates a ring of a mapped file.
+     *
+     * @param damage receives the number of damaged bytes that were skipped
+     */
     static Ring inFile(ByteBuffer map, long key, Consumer<Long> damage) {
         return new Ring(map, true, key, damage);
     }
@@ -98,7 +106,11 @@ public final class Ring {
         }
     }
 
-    /** Returns a valid capacity. @throws IllegalArgumentException if it is not a power of two, or less than 64 KiB */
+    /**
+     * Returns a valid capacity.
+     *
+     * @throws IllegalArgumentException if it is not a power of two, or less than 64 KiB
+     */
     public static int checked(int capacity) {
         if (capacity < 64 * 1024 || Integer.bitCount(capacity) != 1) {
             throw new IllegalArgumentException("capacity: " + capacity + " (expected: a power of two from 65536 up)");
@@ -239,7 +251,11 @@ public final class Ring {
         }
     }
 
-    /** Copies the record of {@link #peek}. @param at the index of its first byte in the array */
+    /**
+     * Copies the record of {@link #peek}.
+     *
+     * @param at the index of its first byte in the array
+     */
     public void copy(byte[] to, int at, int length) {
         map.get(at(next) + RECORD_HEADER, to, at, length);
     }

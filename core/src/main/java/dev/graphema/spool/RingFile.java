@@ -71,7 +71,11 @@ public final class RingFile implements Closeable {
         return map(file, error);
     }
 
-    /** Writes a header and zeros into a file without one. @return the defect of an existing header, or null */
+    /**
+     * Writes a header and zeros into a file without one.
+     *
+     * @return the defect of an existing header, or null
+     */
     private static String prepare(OwnFile file, int capacity) throws IOException {
         FileChannel channel = file.channel();
         try {

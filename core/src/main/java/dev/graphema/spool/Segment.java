@@ -58,7 +58,11 @@ final class Segment implements Closeable {
         }
     }
 
-    /** Opens an existing segment. @throws IOException if it cannot be read or is not a segment of this version */
+    /**
+     * Opens an existing segment.
+     *
+     * @throws IOException if it cannot be read or is not a segment of this version
+     */
     static Segment open(long number, Path path) throws IOException {
         FileChannel channel = FileChannel.open(path, READ, WRITE);
         try {

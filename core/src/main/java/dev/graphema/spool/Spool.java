@@ -131,7 +131,11 @@ public final class Spool implements Closeable {
         }
     }
 
-    /** Adds events in order. @throws IOException if the spool or the disk is full; events before that one were added */
+    /**
+     * Adds events in order.
+     *
+     * @throws IOException if the spool or the disk is full; events before that one were added
+     */
     public synchronized void add(Event event) throws IOException {
         ByteBuffer payload = bytes.write(event).view();
         if (used + payload.remaining() > total) {
@@ -209,7 +213,11 @@ public final class Spool implements Closeable {
         }
     }
 
-    /** Leaves a segment that cannot be read at this position. @return whether that was possible */
+    /**
+     * Leaves a segment that cannot be read at this position.
+     *
+     * @return whether that was possible
+     */
     private boolean isOver(Segment segment, long at) throws IOException {
         boolean isLast = segments.size() == 1;
         if (at < segment.size()) {

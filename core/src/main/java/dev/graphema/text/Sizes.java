@@ -9,7 +9,11 @@ public final class Sizes {
 
     private Sizes() {}
 
-    /** Parses a size. @return the number of bytes, or null if the text is not a number followed by a unit */
+    /**
+     * Parses a size.
+     *
+     * @return the number of bytes, or null if the text is not a number followed by a unit
+     */
     public static BigDecimal parse(String text) {
         String upper = text.toUpperCase(Locale.ROOT);
         for (int i = 0; i < UNITS.length; i++) {

@@ -24,7 +24,11 @@ public final class RandomFields {
 
     private record Berth(String name, int depth) {}
 
-    /** Puts a few fields. @param depth groups are put up to depth 2 */
+    /**
+     * Puts a few fields.
+     *
+     * @param depth groups are put up to depth 2
+     */
     public static void put(FieldWriter fields, Random random, int depth) {
         for (int i = random.nextInt(5); i > 0; i--) {
             String name = NAMES[random.nextInt(NAMES.length)];

@@ -133,7 +133,11 @@ final class HttpPost {
         }
     }
 
-    /** Posts a body. @throws IOException if the receiver cannot be reached or does not answer in time */
+    /**
+     * Posts a body.
+     *
+     * @throws IOException if the receiver cannot be reached or does not answer in time
+     */
     Answer post(ByteBuffer body) throws IOException {
         if (client == null) {
             throw new IOException("the connection to " + this + " is closed");

@@ -49,7 +49,11 @@ final class Driver {
         this.teller = teller;
     }
 
-    /** Sends all requests and waits for the answers. @return the number of requests by status */
+    /**
+     * Sends all requests and waits for the answers.
+     *
+     * @return the number of requests by status
+     */
     Map<Integer, Integer> run() throws IOException, InterruptedException {
         announce(0, "a quiet morning: cars and foot passengers, now and then a coach");
         quietMinutes(4);

@@ -42,7 +42,11 @@ interface Variant extends AutoCloseable {
     /** Returns the settings of a service with the further sink and its route. */
     String settings(String settings);
 
-    /** Reports the events that arrived. Called after the services have ended. @return whether none is missing */
+    /**
+     * Reports the events that arrived. Called after the services have ended.
+     *
+     * @return whether none is missing
+     */
     boolean report(Console console, Path logs) throws IOException;
 
     @Override

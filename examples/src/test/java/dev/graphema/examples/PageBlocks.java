@@ -12,7 +12,11 @@ import java.util.List;
 final class PageBlocks {
     private PageBlocks() {}
 
-    /** Checks that the source of a test contains every block. @param atLeast the least number of blocks */
+    /**
+     * Checks that the source of a test contains every block.
+     *
+     * @param atLeast the least number of blocks
+     */
     static void areIn(Path page, Class<?> test, int atLeast) throws IOException {
         Path file = Path.of("src/test/java", test.getName().replace('.', '/') + ".java");
         String source = stripped(Files.readString(file));

@@ -128,14 +128,22 @@ final class LineRows implements Rows {
         return decompressed(chunk, stream, shape, selection, coverage);
     }
 
-    /** Defines where the bytes begin in the file. @param before returns the number of lines before them */
+    /**
+     * Defines where the bytes begin in the file.
+     *
+     * @param before returns the number of lines before them
+     */
     LineRows at(long offset, LongSupplier before) {
         this.offset = offset;
         this.countedLines = before;
         return this;
     }
 
-    /** Passes on events as soon as they arrive. @param foreign receives lines that are not events */
+    /**
+     * Passes on events as soon as they arrive.
+     *
+     * @param foreign receives lines that are not events
+     */
     LineRows live(Consumer<String> foreign) {
         this.isLive = true;
         this.foreign = foreign;
@@ -181,7 +189,11 @@ final class LineRows implements Rows {
         return own != null && open == null && !lines.isTooLong() && own.read(lines.bytes(), lines.start(), lines.end());
     }
 
-    /** Reads an event of another form, or one that was already read. @return whether it matches */
+    /**
+     * Reads an event of another form, or one that was already read.
+     *
+     * @return whether it matches
+     */
     private boolean other() throws IOException {
         isPartly = false;
         event = ready;

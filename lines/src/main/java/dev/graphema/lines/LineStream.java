@@ -40,7 +40,11 @@ public final class LineStream implements EventSource {
         this(stream, LineShape.USUAL);
     }
 
-    /** Reads a stream. @param shape the shape of its lines */
+    /**
+     * Reads a stream.
+     *
+     * @param shape the shape of its lines
+     */
     public LineStream(InputStream stream, LineShape shape) {
         this.stream = Objects.requireNonNull(stream, "stream");
         this.shape = Objects.requireNonNull(shape, "shape");

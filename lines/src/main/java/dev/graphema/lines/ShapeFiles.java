@@ -20,7 +20,11 @@ final class ShapeFiles {
                 paths.stream().map(Path::toAbsolutePath).map(Path::normalize).toList();
     }
 
-    /** Returns the shape that the closest file defines. @throws IOException if a file is invalid */
+    /**
+     * Returns the shape that the closest file defines.
+     *
+     * @throws IOException if a file is invalid
+     */
     LineShape of(Path file) throws IOException {
         Path folder = file.toAbsolutePath().normalize().getParent();
         LineShape shape = in(folder, file);

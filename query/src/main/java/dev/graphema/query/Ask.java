@@ -117,7 +117,11 @@ public sealed interface Ask<A extends Answer> {
             return new TimeSteps(1, step, null, null, 0);
         }
 
-        /** Divides each step by a value. @param shown the most distinguished values */
+        /**
+         * Divides each step by a value.
+         *
+         * @param shown the most distinguished values
+         */
         public TimeSteps by(Name name, int shown) {
             return new TimeSteps(most, step, zone, name, shown);
         }
@@ -153,7 +157,11 @@ public sealed interface Ask<A extends Answer> {
         }
     }
 
-    /** Failures by kind. @param parts the number of parts of the course of each kind, 1 or more */
+    /**
+     * Failures by kind.
+     *
+     * @param parts the number of parts of the course of each kind, 1 or more
+     */
     record Failures(int parts) implements Ask<FailureKinds> {
         /** The usual number of parts. */
         public static final int USUAL_PARTS = 30;

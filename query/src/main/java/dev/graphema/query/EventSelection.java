@@ -49,12 +49,20 @@ public record EventSelection(Condition where, Window during, List<Name> fields) 
         return new EventSelection(where, during, names(names));
     }
 
-    /** Asks for the newest events. @param limit the most events, 0 or more */
+    /**
+     * Asks for the newest events.
+     *
+     * @param limit the most events, 0 or more
+     */
     public Question<FoundEvents> newest(int limit) {
         return ask(new Ask.Events(Ask.Order.NEWEST, limit));
     }
 
-    /** Asks for the oldest events. @param limit the most events, 0 or more */
+    /**
+     * Asks for the oldest events.
+     *
+     * @param limit the most events, 0 or more
+     */
     public Question<FoundEvents> oldest(int limit) {
         return ask(new Ask.Events(Ask.Order.OLDEST, limit));
     }

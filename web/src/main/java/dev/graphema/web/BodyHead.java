@@ -31,7 +31,11 @@ final class BodyHead {
         count += length;
     }
 
-    /** Keeps bytes of a different encoding. @param length the number of bytes to count */
+    /**
+     * Keeps bytes of a different encoding.
+     *
+     * @param length the number of bytes to count
+     */
     void keep(byte[] bytes, long length) {
         add(bytes, 0, bytes.length);
         count += length - bytes.length;

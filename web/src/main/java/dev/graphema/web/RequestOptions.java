@@ -83,7 +83,11 @@ public final class RequestOptions {
 
         private Builder() {}
 
-        /** Excludes requests, such as health checks. @param paths complete paths, or prefixes that end in {@code /*} */
+        /**
+         * Excludes requests, such as health checks.
+         *
+         * @param paths complete paths, or prefixes that end in {@code /*}
+         */
         public Builder exclude(String... paths) {
             for (String path : paths) {
                 if (path.endsWith("/*")) {

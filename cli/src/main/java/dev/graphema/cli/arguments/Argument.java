@@ -2,7 +2,11 @@ package dev.graphema.cli.arguments;
 
 import java.util.function.Function;
 
-/** An option or word of a command, and its value after the command line was read. @param <T> the type of the value */
+/**
+ * An option or word of a command, and its value after the command line was read.
+ *
+ * @param <T> the type of the value
+ */
 public final class Argument<T> {
     private final String name;
     private final String label;

@@ -92,7 +92,11 @@ public final class Arguments {
         return help.substring(0, 1).toLowerCase(Locale.ROOT) + help.substring(1, help.length() - 1);
     }
 
-    /** Sets the values of options. @return the words */
+    /**
+     * Sets the values of options.
+     *
+     * @return the words
+     */
     private List<String> given(String[] line, boolean hasRest) throws MisuseException {
         Options options = new Options();
         for (Argument<?> option : all()) {

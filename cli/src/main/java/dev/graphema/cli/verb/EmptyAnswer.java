@@ -65,7 +65,11 @@ final class EmptyAnswer {
                                 + clock.text(newest.get(0).epochNanos()));
     }
 
-    /** Names the fields of the condition that no event has. @return these */
+    /**
+     * Names the fields of the condition that no event has.
+     *
+     * @return these
+     */
     private List<String> fields(Condition wanted) throws IOException, MisuseException {
         FieldCatalogue survey = verb.answer(Question.all().catalogue());
         for (String field : survey.durationsComparedWithNumbers(wanted)) {

@@ -107,7 +107,11 @@ public abstract class FindingVerb extends Verb {
         out().say(purpose + ": " + out().command() + " " + verbAndArguments + input.again());
     }
 
-    /** Reports that nothing matches a condition, and explains why. @return the exit code */
+    /**
+     * Reports that nothing matches a condition, and explains why.
+     *
+     * @return the exit code
+     */
     final int nothing(Condition wanted, Coverage coverage) throws IOException, MisuseException {
         if (coverage.events() == 0) {
             out().say("no events in " + Counted.of(coverage.files(), "file"));

@@ -51,7 +51,11 @@ public final class KeptQuestions {
         return base.resolve("graphema");
     }
 
-    /** A question. @param name null for a recent one */
+    /**
+     * A question.
+     *
+     * @param name null for a recent one
+     */
     record Question(String name, List<String> arguments) {
         String text() {
             return String.join(" ", arguments.stream().map(Shell::quoted).toList());
@@ -78,7 +82,11 @@ public final class KeptQuestions {
         writeAll(all.values());
     }
 
-    /** Removes a question. @return whether there was one with this name */
+    /**
+     * Removes a question.
+     *
+     * @return whether there was one with this name
+     */
     boolean drop(String name) throws IOException {
         Map<String, Question> all = kept();
         boolean was = all.remove(name) != null;

@@ -32,7 +32,10 @@ public abstract class Verb {
     private final Arguments arguments = new Arguments();
     private Console console;
 
-    /** @param name its name @param purpose its purpose, in one sentence */
+    /**
+     * @param name its name
+     * @param purpose its purpose, in one sentence
+     */
     protected Verb(String name, String purpose) {
         this.name = name;
         this.purpose = purpose;
@@ -93,7 +96,11 @@ public abstract class Verb {
         return arguments.options();
     }
 
-    /** Reads its arguments, before {@link #call}. @return false if its help is requested */
+    /**
+     * Reads its arguments, before {@link #call}.
+     *
+     * @return false if its help is requested
+     */
     public final boolean read(Console to, String... line) throws MisuseException {
         console = to;
         return arguments.read(line);

@@ -19,7 +19,11 @@ public final class Steps {
         }
     }
 
-    /** Begins to count. @param allowed how many steps may be taken */
+    /**
+     * Begins to count.
+     *
+     * @param allowed how many steps may be taken
+     */
     static void begin(long allowed) {
         taken = 0;
         most = allowed;

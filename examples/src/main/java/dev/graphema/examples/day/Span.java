@@ -59,7 +59,11 @@ final class Span {
         log.say(at, draft(Level.DEBUG, logger, message, fields).fields(context).held(true));
     }
 
-    /** Adds the end of the operation. @param failure null for none; the level shows whether it failed */
+    /**
+     * Adds the end of the operation.
+     *
+     * @param failure null for none; the level shows whether it failed
+     */
     void end(
             long at,
             Level level,

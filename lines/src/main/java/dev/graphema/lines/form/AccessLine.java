@@ -12,7 +12,11 @@ final class AccessLine {
         this.line = line;
     }
 
-    /** Passes on the values of a line. @return false if it has another form */
+    /**
+     * Passes on the values of a line.
+     *
+     * @return false if it has another form
+     */
     static boolean read(String line, LineValues to) {
         return line.indexOf("] \"") > 0 && new AccessLine(line).read(to);
     }

@@ -72,7 +72,11 @@ final class DamagedJson {
         return line.lastIndexOf(',', position - 1) + 1;
     }
 
-    /** Returns a part of a line, without a comma at its end. @param to its end; -1 for that of the line */
+    /**
+     * Returns a part of a line, without a comma at its end.
+     *
+     * @param to its end; -1 for that of the line
+     */
     static String part(String line, int from, int to) {
         String part = line.substring(from, to < from ? line.length() : to).strip();
         int begin = part.startsWith("{") && from == 0 ? 1 : 0;

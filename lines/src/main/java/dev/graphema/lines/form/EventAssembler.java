@@ -82,7 +82,11 @@ final class EventAssembler implements LineValues {
         this.parts = shape.askedParts();
     }
 
-    /** Starts an event. @param isOwn whether it was written by Graphema, which writes attributes at the top only */
+    /**
+     * Starts an event.
+     *
+     * @param isOwn whether it was written by Graphema, which writes attributes at the top only
+     */
     Draft begin(boolean isOwn) {
         if (observer != null) {
             observer.begin();
@@ -152,7 +156,11 @@ final class EventAssembler implements LineValues {
         take(name, value);
     }
 
-    /** Returns the list of the values of a repeated name. @param before its value or values so far */
+    /**
+     * Returns the list of the values of a repeated name.
+     *
+     * @param before its value or values so far
+     */
     static List<Object> both(Object before, Object value) {
         Values values = before instanceof Values several ? several : new Values();
         if (before != values) {
@@ -167,7 +175,11 @@ final class EventAssembler implements LineValues {
         return damage;
     }
 
-    /** Returns the finished draft. @param place the time that determines the position of an event without a time */
+    /**
+     * Returns the finished draft.
+     *
+     * @param place the time that determines the position of an event without a time
+     */
     Draft finish(long place) {
         time(place);
         Level level = taken(LineAttribute.LEVEL, EventAssembler::level);
@@ -208,7 +220,11 @@ final class EventAssembler implements LineValues {
         }
     }
 
-    /** Takes attributes out of a group, such as {@code error.type}. @return the group without them; null for nothing */
+    /**
+     * Takes attributes out of a group, such as {@code error.type}.
+     *
+     * @return the group without them; null for nothing
+     */
     private Object withoutAttributes(String path, Map<?, ?> group, int depth) {
         Map<Object, Object> rest = null;
         for (Map.Entry<?, ?> each : group.entrySet()) {
@@ -278,7 +294,11 @@ final class EventAssembler implements LineValues {
         }
     }
 
-    /** Takes the value of the most preferred name that is valid; the others remain. @return null for none */
+    /**
+     * Takes the value of the most preferred name that is valid; the others remain.
+     *
+     * @return null for none
+     */
     private <T> T taken(LineAttribute attribute, Function<Given, T> parser) {
         Given best = null;
         T value = null;

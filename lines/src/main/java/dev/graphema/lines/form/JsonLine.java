@@ -118,7 +118,11 @@ public final class JsonLine {
         return assembly.damage();
     }
 
-    /** Reads a line without damage. @return false if it is damaged; then it must be read again */
+    /**
+     * Reads a line without damage.
+     *
+     * @return false if it is damaged; then it must be read again
+     */
     private boolean isObject(byte[] bytes, int from, int to, NeededNames line) {
         try (JsonParser json = JSON.createParser(bytes, from, to - from)) {
             // Values that are skipped can be damaged by repeated names, too.

@@ -144,7 +144,11 @@ public final class JsonValues {
         return group;
     }
 
-    /** Skips the value that begins with the current token. @throws IOException if it is damaged */
+    /**
+     * Skips the value that begins with the current token.
+     *
+     * @throws IOException if it is damaged
+     */
     static void skip(JsonParser json) throws IOException {
         int open = 0;
         JsonToken token = json.currentToken();

@@ -41,7 +41,11 @@ final class KeyValueLine {
         return pairs.count > 0;
     }
 
-    /** Passes on the pairs within a text, which is the message. @return whether there are some */
+    /**
+     * Passes on the pairs within a text, which is the message.
+     *
+     * @return whether there are some
+     */
     static boolean pairs(String text, int from, LineValues to) {
         if (text.indexOf('=', from) < 0) {
             return false;
@@ -129,7 +133,11 @@ final class KeyValueLine {
         }
     }
 
-    /** Parses a value. @return its end */
+    /**
+     * Parses a value.
+     *
+     * @return its end
+     */
     private static int value(String line, int from, StringBuilder value) {
         if (from >= line.length() || line.charAt(from) != '"') {
             int end = from;

@@ -67,7 +67,11 @@ public final class NeededNames {
         this.isWithin = path.isEmpty() || needs.isWithin(path);
     }
 
-    /** Returns the names of a line of which a projection needs values. @param shape the meaning of the names */
+    /**
+     * Returns the names of a line of which a projection needs values.
+     *
+     * @param shape the meaning of the names
+     */
     public static NeededNames of(Projection projection, LineShape shape) {
         Set<String> fields = new HashSet<>(shape.asked());
         Set<LineAttribute> attributes = EnumSet.of(LineAttribute.TIME, LineAttribute.LEVEL, LineAttribute.TRACE);
@@ -128,7 +132,11 @@ public final class NeededNames {
         return fields;
     }
 
-    /** Returns whether a value of the name is needed, or a part of it. @param value its first token */
+    /**
+     * Returns whether a value of the name is needed, or a part of it.
+     *
+     * @param value its first token
+     */
     boolean isNeeded(JsonToken value) {
         return switch (value) {
             case START_OBJECT -> isWhole || isWithin || depth < EventAssembler.DEEPEST_ATTRIBUTE;

@@ -45,7 +45,11 @@ final class SyslogLine {
         to.take("severity", (long) (priority & 7));
     }
 
-    /** Passes on the values of the line. @return false if it has another form */
+    /**
+     * Passes on the values of the line.
+     *
+     * @return false if it has another form
+     */
     boolean read(String text, LineValues to) {
         Matcher head = HEAD.matcher(text);
         if (!head.lookingAt() || Integer.parseInt(head.group(1)) > MOST_PRIORITY) {

@@ -35,7 +35,11 @@ final class TextHead {
         hasLevelColumn = inferred.hasLevel();
     }
 
-    /** Finds time and level. @return whether there is a time */
+    /**
+     * Finds time and level.
+     *
+     * @return whether there is a time
+     */
     boolean read(String text) {
         line = text;
         timeFrom = -1;
@@ -97,7 +101,11 @@ final class TextHead {
         return Levels.isWord(stripped(line.substring(from, to)));
     }
 
-    /** Passes on host, program and process if they follow the time. @return where the message begins; -1 if they do not */
+    /**
+     * Passes on host, program and process if they follow the time.
+     *
+     * @return where the message begins; -1 if they do not
+     */
     int hostAndProgram(LineValues to, boolean isCertain) {
         Matcher head = HOST_AND_PROGRAM.matcher(line).region(timeTo, line.length());
         if (!head.lookingAt() || !isCertain && head.group(3) == null || Levels.isWord(head.group(1))) {

@@ -40,7 +40,10 @@ public final class TextLine {
         this(shape, null, place);
     }
 
-    /** @param observer receives all values, too; null for none @param place as above */
+    /**
+     * @param observer receives all values, too; null for none
+     * @param place as above
+     */
     TextLine(LineShape shape, LineValues observer, LinePlace place) {
         this.shape = shape;
         this.assembly = new EventAssembler(shape, observer, place);
@@ -167,7 +170,11 @@ public final class TextLine {
         return true;
     }
 
-    /** Passes on the values of a line in a form that others define. @return the form; null if it has none of them */
+    /**
+     * Passes on the values of a line in a form that others define.
+     *
+     * @return the form; null if it has none of them
+     */
     private LineForm standard(String line) {
         if (SyslogLine.isSyslog(line) && syslog.read(line, assembly)) {
             return LineForm.SYSLOG;

@@ -25,7 +25,11 @@ abstract class Cursor {
         end = to;
     }
 
-    /** Skips the next byte if it is this one. @return whether it was */
+    /**
+     * Skips the next byte if it is this one.
+     *
+     * @return whether it was
+     */
     final boolean take(char wanted) {
         if (at >= end || bytes[at] != wanted) {
             return false;
@@ -54,7 +58,11 @@ abstract class Cursor {
         return isWhole ? isNegative ? -number : number : NO_NUMBER;
     }
 
-    /** Skips a name and its colon. @return its begin, or -1 */
+    /**
+     * Skips a name and its colon.
+     *
+     * @return its begin, or -1
+     */
     final int name() {
         if (!text() || hasEscape || at >= end || bytes[at] != ':') {
             return -1;

@@ -44,7 +44,11 @@ public final class LineReader implements Closeable {
         endsAt(0);
     }
 
-    /** Moves to the next line. @return false if there is none */
+    /**
+     * Moves to the next line.
+     *
+     * @return false if there is none
+     */
     public boolean next() throws IOException {
         tooLong = false;
         int searched = 0;

@@ -41,7 +41,11 @@ final class NameBytes {
         return bytes.length;
     }
 
-    /** Returns whether it is at the position. @param end the end of the line */
+    /**
+     * Returns whether it is at the position.
+     *
+     * @param end the end of the line
+     */
     boolean isAt(byte[] line, int at, int end) {
         return Bytes.areAt(bytes, line, at, end);
     }

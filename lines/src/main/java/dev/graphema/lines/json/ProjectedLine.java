@@ -135,7 +135,11 @@ public final class ProjectedLine extends Cursor {
         behindWanted = behind;
     }
 
-    /** Reads a line. @return false if it must be read completely */
+    /**
+     * Reads a line.
+     *
+     * @return false if it must be read completely
+     */
     public boolean read(byte[] line, int from, int to) {
         if (to - from < SHORTEST_LINE || !time.isIn(line, from)) {
             return false;
@@ -316,7 +320,11 @@ public final class ProjectedLine extends Cursor {
         return digits < position && Bytes.areAt(WEIGHT_END, bytes, digits - WEIGHT_END.length, digits);
     }
 
-    /** Skips a name. @return its index among those that may follow, or {@link #NONE} */
+    /**
+     * Skips a name.
+     *
+     * @return its index among those that may follow, or {@link #NONE}
+     */
     private int part(int from) {
         if (take('"')) {
             for (int i = from; i < PARTS.length; i++) {

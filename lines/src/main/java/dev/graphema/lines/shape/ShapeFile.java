@@ -135,7 +135,11 @@ public final class ShapeFile {
         return now;
     }
 
-    /** Returns the order of day and month that a text denotes. @throws IllegalArgumentException if it denotes none */
+    /**
+     * Returns the order of day and month that a text denotes.
+     *
+     * @throws IllegalArgumentException if it denotes none
+     */
     public static DateOrder order(String text) {
         for (DateOrder each : DateOrder.values()) {
             if (text(each).equals(text)) {

@@ -41,7 +41,11 @@ public final class ShapeInference {
         reader = new TimeReader(rules);
     }
 
-    /** Adds a value of a line. @param isNamed whether the name is in the line, and not only known by the place */
+    /**
+     * Adds a value of a line.
+     *
+     * @param isNamed whether the name is in the line, and not only known by the place
+     */
     public void value(String name, Object value, boolean isNamed) {
         value(name, value, isNamed ? names : placed, 1);
     }

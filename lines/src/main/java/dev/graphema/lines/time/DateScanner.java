@@ -136,7 +136,11 @@ final class DateScanner {
         return (text.peek(distance) | 0x20) == names.charAt(index);
     }
 
-    /** Moves over the name of a month. @return whether there is one */
+    /**
+     * Moves over the name of a month.
+     *
+     * @return whether there is one
+     */
     private boolean monthName() {
         int letters = text.letters(10);
         int index = index(MONTHS, letters);

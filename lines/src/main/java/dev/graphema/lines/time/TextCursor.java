@@ -41,7 +41,11 @@ final class TextCursor {
         return true;
     }
 
-    /** Moves over up to this number of spaces. @return their number */
+    /**
+     * Moves over up to this number of spaces.
+     *
+     * @return their number
+     */
     int spaces(int most) {
         int from = at;
         while (at - from < most && peek() == ' ') {
@@ -59,7 +63,11 @@ final class TextCursor {
         return count;
     }
 
-    /** Moves over this number of digits. @return their value */
+    /**
+     * Moves over this number of digits.
+     *
+     * @return their value
+     */
     int number(int digits) {
         int value = 0;
         for (int i = 0; i < digits; i++) {

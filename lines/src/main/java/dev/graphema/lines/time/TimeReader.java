@@ -221,7 +221,11 @@ public final class TimeReader {
         }
     }
 
-    /** Reads a time of the user-defined form. @return the position behind it; -1 if there is none */
+    /**
+     * Reads a time of the user-defined form.
+     *
+     * @return the position behind it; -1 if there is none
+     */
     private int formatted(String line, int from) {
         if (rules.format() == null) {
             return -1;

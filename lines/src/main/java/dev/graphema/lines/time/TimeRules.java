@@ -67,7 +67,11 @@ public record TimeRules(Long near, DateOrder order, Map<String, ZoneOffset> zone
         return new TimeRules(near, order, zones, format);
     }
 
-    /** Returns the rules with a user-defined form. @throws IllegalArgumentException if it is invalid */
+    /**
+     * Returns the rules with a user-defined form.
+     *
+     * @throws IllegalArgumentException if it is invalid
+     */
     public TimeRules format(String pattern) {
         return new TimeRules(near, order, zones, Format.of(pattern));
     }

@@ -33,7 +33,11 @@ public record Aggregation<A extends Answer>(Condition needed, Projection project
         this(Condition.EVERYTHING, projection, start);
     }
 
-    /** Finds the newest or oldest events. @param fields the values of these events; all values if empty */
+    /**
+     * Finds the newest or oldest events.
+     *
+     * @param fields the values of these events; all values if empty
+     */
     public static Aggregation<FoundEvents> of(Ask.Events ask, List<Name> fields) {
         Projection shown = fields.isEmpty() ? Projection.ALL : Projection.of(fields);
         return new Aggregation<>(Projection.of(List.of()), () -> new FirstEvents(ask.order(), ask.limit(), shown));
@@ -71,7 +75,11 @@ public record Aggregation<A extends Answer>(Condition needed, Projection project
         return new Aggregation<>(Projection.ALL, () -> new AllValues(ask.containing(), ask.shown()));
     }
 
-    /** Counts the values of one side of a comparison. @param isOther whether it is the side that is compared with */
+    /**
+     * Counts the values of one side of a comparison.
+     *
+     * @param isOther whether it is the side that is compared with
+     */
     public static Aggregation<Differences> ofSide(boolean isOther) {
         return new Aggregation<>(Projection.ALL, () -> new SideCounts(isOther));
     }

@@ -45,7 +45,10 @@ final class AllValues implements Partial<FieldValues> {
         private long events;
     }
 
-    /** @param containing a text that counted values contain, ignoring case; null for all @param shown the most values */
+    /**
+     * @param containing a text that counted values contain, ignoring case; null for all
+     * @param shown the most values
+     */
     AllValues(String containing, int shown) {
         this.containing = containing == null ? null : containing.toLowerCase(Locale.ROOT);
         this.shown = shown;

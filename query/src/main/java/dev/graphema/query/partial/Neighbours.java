@@ -21,7 +21,11 @@ public final class Neighbours implements Partial<EventContext> {
         after = new FirstEvents(Ask.Order.OLDEST, count, shown);
     }
 
-    /** Returns how they are found. @param count the most events before it, and the most after it */
+    /**
+     * Returns how they are found.
+     *
+     * @param count the most events before it, and the most after it
+     */
     public static Aggregation<EventContext> of(PlacedEvent event, int count) {
         return new Aggregation<>(Projection.of(List.of()), () -> new Neighbours(event, count, Projection.ALL));
     }

@@ -217,7 +217,12 @@ final class Statistics {
         return stripped.scale() < 0 ? stripped.setScale(0) : stripped;
     }
 
-    /** Returns the bound of all numbers. @param exact that of the exact ones, or null @param sign -1 for the greatest */
+    /**
+     * Returns the bound of all numbers.
+     *
+     * @param exact that of the exact ones, or null
+     * @param sign -1 for the greatest
+     */
     private BigDecimal bound(BigDecimal exact, int sign) {
         BigDecimal inBins = binned == 0 ? null : BigDecimal.valueOf(sign > 0 ? least : most);
         boolean isExact = inBins == null || exact != null && exact.compareTo(inBins) * sign <= 0;

@@ -171,7 +171,11 @@ final class Steps<V> {
         return (nanos + LADDER[rung] - 1) / LADDER[rung] * LADDER[rung];
     }
 
-    /** Returns the values by begin of their step; empty steps are missing. @param zone the time zone of days */
+    /**
+     * Returns the values by begin of their step; empty steps are missing.
+     *
+     * @param zone the time zone of days
+     */
     TreeMap<Long, V> by(long step, ZoneId zone) {
         if (step % DAY == 0) {
             return byDays(step / DAY, zone);

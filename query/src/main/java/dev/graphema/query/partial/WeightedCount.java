@@ -45,7 +45,11 @@ final class WeightedCount {
         this.shared = shared;
     }
 
-    /** Counts an event. @param trace null for none */
+    /**
+     * Counts an event.
+     *
+     * @param trace null for none
+     */
     void add(long weight, TraceId trace) {
         kept++;
         count += weight;

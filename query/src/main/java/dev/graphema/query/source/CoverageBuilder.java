@@ -79,13 +79,22 @@ public final class CoverageBuilder {
         other.failures().forEach(failure -> failed(failure.source(), failure.reason()));
     }
 
-    /** Announces files to read. @param count their number @param size their size in bytes */
+    /**
+     * Announces files to read.
+     *
+     * @param count their number
+     * @param size their size in bytes
+     */
     public synchronized void files(long count, long size) {
         files += count;
         totalBytes += size;
     }
 
-    /** Records read bytes. @return whether to continue */
+    /**
+     * Records read bytes.
+     *
+     * @return whether to continue
+     */
     public synchronized boolean bytes(long count) {
         if (whole != null) {
             isStopped = !whole.bytes(count);
@@ -106,7 +115,11 @@ public final class CoverageBuilder {
         events += count;
     }
 
-    /** Records something that is not an event. @param line 0 if there are no lines */
+    /**
+     * Records something that is not an event.
+     *
+     * @param line 0 if there are no lines
+     */
     public void unreadable(String source, long line, String reason) {
         unreadable.add(source, line, reason);
     }

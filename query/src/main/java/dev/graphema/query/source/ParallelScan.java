@@ -128,7 +128,11 @@ final class ParallelScan<A extends Answer> {
         return ((long) part.unit() << POSITION_BITS) + rows.position();
     }
 
-    /** Adds some events. @return false at the end. A small method that is called often is compiled early. */
+    /**
+     * Adds some events.
+     *
+     * @return false at the end. A small method that is called often is compiled early.
+     */
     private boolean some(Rows rows, long order, Partial<A> partial) throws IOException {
         for (int i = 0; i < STEP; i++) {
             if (!rows.advance()) {

@@ -33,7 +33,11 @@ public final class QueryExecutor {
         return answer(question, source, Control.NONE);
     }
 
-    /** As above. @param control watches the progress, and can stop the reading */
+    /**
+     * As above.
+     *
+     * @param control watches the progress, and can stop the reading
+     */
     public static <A extends Answer> A answer(Question<A> question, EventSource source, Control control)
             throws IOException {
         Aggregation<A> aggregation = Aggregation.of(question);
