@@ -1,0 +1,71 @@
+package dev.graphema.examples;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import dev.graphema.settings.SettingsFile;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.regex.MatchResult;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The first pages that a newcomer reads: README.md, and docs/quick-start.md, which scripts/newcomer follows. */
+class FirstPagesTest {
+    private static final Pattern VERSION = Pattern.compile(
+            "graphema-[a-z]+</artifactId>\\s*<version>([^<$]+)<|:graphema-[a-z]+:([0-9.]+)|graphema-([0-9.]+[0-9])");
+
+    @TempDir
+    Path folder;
+
+    @Test
+    void theFirstProgramOfTheReadmeIsThatOfTheQuickStart() throws IOException {
+        assertEquals(
+                blocks("../README.md", "java").get(0),
+                blocks("../docs/quick-start.md", "java").get(0));
+    }
+
+    @Test
+    void settingsAreValid() throws IOException {
+        for (String page : List.of("../README.md", "../docs/quick-start.md")) {
+            for (String settings : blocks(page, "yaml")) {
+                Path file = Files.writeString(folder.resolve("graphema.yaml"), settings);
+                assertFalse(SettingsFile.read(file).sinks().isEmpty(), page);
+            }
+        }
+    }
+
+    @Test
+    void versionsAreThatOfTheBuild() throws IOException {
+        String version = version("../pom.xml");
+        assertEquals(version, version("../bom/pom.xml"));
+        for (String page : List.of("../README.md", "../docs/quick-start.md")) {
+            List<MatchResult> found =
+                    VERSION.matcher(Files.readString(Path.of(page))).results().toList();
+            assertTrue(found.size() >= 2, page);
+            for (MatchResult each : found) {
+                String given =
+                        each.group(1) != null ? each.group(1) : each.group(2) != null ? each.group(2) : each.group(3);
+                assertEquals(version, given, page + ": " + each.group());
+            }
+        }
+    }
+
+    private static String version(String pom) throws IOException {
+        String text = Files.readString(Path.of(pom));
+        int from = text.indexOf("<version>") + "<version>".length();
+        return text.substring(from, text.indexOf('<', from));
+    }
+
+    private static List<String> blocks(String page, String kind) throws IOException {
+        return Pattern.compile("```" + kind + "\n(.*?)```", Pattern.DOTALL)
+                .matcher(Files.readString(Path.of(page)))
+                .results()
+                .map(block -> block.group(1))
+                .toList();
+    }
+}
