@@ -1,7 +1,7 @@
 /** A sink that writes events into a table of a database. */
 module dev.graphema.jdbc {
     requires transitive dev.graphema.core;
-    requires java.sql;
+    requires transitive java.sql;
 
     exports dev.graphema.jdbc;
 

@@ -2,11 +2,14 @@ package dev.graphema.platform;
 
 import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertSame;
+import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.TestRuntime;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
+import java.time.Instant;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
@@ -27,6 +30,32 @@ class PlatformEventsTest {
             assertEquals(Level.WARN, events.get(0).level());
             assertEquals(Level.ERROR, events.get(1).level());
             assertEquals("x", events.get(1).failure().message());
+            assertEquals(2, events.size());
+        }
+    }
+
+    @Test
+    void anAdapterOfAnotherFacadeBringsInItsEvents() {
+        try (TestRuntime runtime = TestRuntime.shared(s -> s.level("org.quiet", Level.ERROR))) {
+            Instant time = Instant.parse("2026-05-15T06:31:02Z");
+            assertTrue(LibraryEvents.enabled("org.other", Level.INFO));
+            assertFalse(LibraryEvents.enabled("org.quiet", Level.INFO));
+            LibraryEvents.accept(
+                    "org.other",
+                    Level.WARN,
+                    time,
+                    "lane {} of {}",
+                    new Object[] {"A3", 6},
+                    new IllegalStateException("x"));
+            LibraryEvents.accept("org.quiet", Level.INFO, null, "hidden", null, null);
+            LibraryEvents.accept(null, Level.INFO, null, null, null, null);
+            List<Event> events = runtime.events();
+
+            assertEquals("lane {} of {}", events.get(0).message());
+            assertEquals(List.of("A3", 6L), events.get(0).fields().get("arguments"));
+            assertEquals(time, events.get(0).time());
+            assertEquals("x", events.get(0).failure().message());
+            assertEquals("", events.get(1).message());
             assertEquals(2, events.size());
         }
     }

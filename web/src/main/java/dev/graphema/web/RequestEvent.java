@@ -2,6 +2,8 @@ package dev.graphema.web;
 
 import dev.graphema.Logger;
 import dev.graphema.Operation;
+import java.util.LinkedHashMap;
+import java.util.Map;
 import java.util.function.UnaryOperator;
 
 /** The operation of a request, from its first byte to its last, for all kinds of servers. */
@@ -41,15 +43,15 @@ final class RequestEvent {
         if (options.remoteAddress()) {
             operation.put("remote", remoteAddress);
         }
-        if (!options.headers().isEmpty()) {
-            operation.group("headers", group -> {
-                for (String name : options.headers()) {
-                    String value = headers.apply(name);
-                    if (value != null) {
-                        group.put(name, value);
-                    }
-                }
-            });
+        Map<String, String> wanted = new LinkedHashMap<>();
+        for (String name : options.headers()) {
+            String value = headers.apply(name);
+            if (value != null) {
+                wanted.put(name, value);
+            }
+        }
+        if (!wanted.isEmpty()) {
+            operation.group("headers", group -> wanted.forEach(group::put));
         }
     }
 

@@ -6,6 +6,7 @@ import jakarta.servlet.AsyncEvent;
 import jakarta.servlet.AsyncListener;
 import jakarta.servlet.Filter;
 import jakarta.servlet.FilterChain;
+import jakarta.servlet.FilterConfig;
 import jakarta.servlet.ServletException;
 import jakarta.servlet.ServletRequest;
 import jakarta.servlet.ServletResponse;
@@ -14,6 +15,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.util.Collections;
 import java.util.Enumeration;
+import java.util.List;
 import java.util.Objects;
 
 /**
@@ -23,16 +25,32 @@ import java.util.Objects;
  * <p>The event is the same as that of {@link RequestFilter}; its {@code route} is the pattern of the servlet. An
  * asynchronous request is recorded when it is complete. Exceptions are passed on to the container; if there is no
  * answer by then, the recorded status is 500, which the container will send.
+ *
+ * <p>In {@code web.xml}, or on a subclass with {@code @WebFilter}, these parameters configure it; lists are separated by
+ * commas: {@code logger} (default: {@value #LOGGER}), {@code exclude}, {@code headers} and {@code query-parameters}, as in
+ * {@link RequestOptions}, and {@code remote-address}: true.
  */
 @SuppressWarnings("exports") // the module of its supertype is needed only by those who use it
-public final class ServletRequestFilter implements Filter {
+public class ServletRequestFilter implements Filter {
     /** An attribute of a request that is being recorded, so that a dispatch within it is not. */
     private static final String LOGGED = ServletRequestFilter.class.getName();
 
-    private final Logger log;
-    private final RequestOptions options;
+    /** The name of the logger unless another one is given. */
+    public static final String LOGGER = "dev.graphema.web";
 
-    private ServletRequestFilter(Logger log, RequestOptions options) {
+    private static final List<String> PARAMETERS =
+            List.of("exclude", "headers", "logger", "query-parameters", "remote-address");
+
+    private volatile Logger log;
+    private volatile RequestOptions options;
+
+    /** A filter that a container creates, and configures by {@link #init}. */
+    public ServletRequestFilter() {
+        this(Logger.named(LOGGER), RequestOptions.USUAL);
+    }
+
+    /** A filter with these options. */
+    public ServletRequestFilter(Logger log, RequestOptions options) {
         this.log = Objects.requireNonNull(log, "log");
         this.options = Objects.requireNonNull(options, "options");
     }
@@ -44,6 +62,41 @@ public final class ServletRequestFilter implements Filter {
 
     public static ServletRequestFilter of(Logger log, RequestOptions options) {
         return new ServletRequestFilter(log, options);
+    }
+
+    /**
+     * Reads the parameters, if there are any.
+     *
+     * @throws ServletException if a parameter is unknown
+     */
+    @Override
+    public void init(FilterConfig config) throws ServletException {
+        List<String> given = Collections.list(config.getInitParameterNames());
+        for (String name : given) {
+            if (!PARAMETERS.contains(name)) {
+                throw new ServletException("the filter " + config.getFilterName() + " has a parameter \"" + name
+                        + "\": expected one of " + String.join(", ", PARAMETERS));
+            }
+        }
+        if (given.contains("logger")) {
+            log = Logger.named(config.getInitParameter("logger").strip());
+        }
+        given.remove("logger");
+        if (!given.isEmpty()) {
+            RequestOptions.Builder builder = RequestOptions.builder()
+                    .exclude(list(config, "exclude"))
+                    .headers(list(config, "headers"))
+                    .queryParameters(list(config, "query-parameters"));
+            if ("true".equals(config.getInitParameter("remote-address"))) {
+                builder.remoteAddress();
+            }
+            options = builder.build();
+        }
+    }
+
+    private static String[] list(FilterConfig config, String name) {
+        String given = config.getInitParameter(name);
+        return given == null || given.isBlank() ? new String[0] : given.strip().split("\\s*,\\s*");
     }
 
     @Override

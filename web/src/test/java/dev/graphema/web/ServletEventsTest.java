@@ -2,14 +2,21 @@ package dev.graphema.web;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
 
 import dev.graphema.Correlation;
+import dev.graphema.Graphema;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
+import dev.graphema.sink.MemorySink;
 import jakarta.servlet.AsyncContext;
 import jakarta.servlet.DispatcherType;
 import jakarta.servlet.Filter;
+import jakarta.servlet.FilterConfig;
+import jakarta.servlet.ServletException;
 import jakarta.servlet.http.HttpServlet;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
@@ -17,6 +24,8 @@ import java.io.IOException;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.net.http.HttpResponse;
+import java.time.Duration;
+import java.util.Collections;
 import java.util.EnumSet;
 import java.util.List;
 import org.eclipse.jetty.ee10.servlet.ErrorPageErrorHandler;
@@ -203,6 +212,46 @@ class ServletEventsTest {
         server.stop();
 
         assertEquals(Correlation.NONE, after[0]);
+    }
+
+    @Test
+    void aContainerCreatesAndConfiguresTheFilter() throws Exception {
+        FilterHolder registered = new FilterHolder(ServletRequestFilter.class);
+        registered.setAsyncSupported(true);
+        registered.setInitParameter("logger", "skerry.requests");
+        registered.setInitParameter("exclude", "/sailings/health, /sailings/static/*");
+        registered.setInitParameter("headers", "X-Channel");
+        registered.setInitParameter("query-parameters", "day");
+        registered.setInitParameter("remote-address", "true");
+        context.addFilter(registered, "/*", EnumSet.of(DispatcherType.REQUEST));
+        context.addServlet(new ServletHolder(servlet((request, response) -> response.setStatus(204))), "/sailings/*");
+        server.setHandler(context);
+        MemorySink sink = new MemorySink();
+        try (Graphema shared = Graphema.build(s -> s.sink("memory", sink))) {
+            server.start();
+            get("/sailings/health");
+            get("/sailings/x?day=today");
+            server.stop();
+            assertTrue(shared.flush(Duration.ofMinutes(1)));
+            assertEquals(1, sink.events().size(), sink.events().toString());
+            Event event = sink.events().get(0);
+            assertEquals("skerry.requests", event.logger());
+            assertEquals("day=today", event.fields().get("query"));
+            assertEquals("127.0.0.1", event.fields().get("remote"));
+            assertFalse(event.fields().has("headers"), "the wanted header is absent");
+        }
+    }
+
+    @Test
+    void anUnknownParameterOfTheFilterIsRejected() {
+        FilterConfig config = mock(FilterConfig.class);
+        when(config.getFilterName()).thenReturn("requests");
+        when(config.getInitParameterNames()).thenReturn(Collections.enumeration(List.of("exlude")));
+        ServletException e = assertThrows(ServletException.class, () -> new ServletRequestFilter().init(config));
+        assertEquals(
+                "the filter requests has a parameter \"exlude\": expected one of exclude, headers, logger,"
+                        + " query-parameters, remote-address",
+                e.getMessage());
     }
 
     private void start(RequestOptions options, Work work, Filter... more) throws Exception {
