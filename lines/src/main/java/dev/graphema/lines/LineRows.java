@@ -10,9 +10,11 @@ import dev.graphema.lines.form.LineDamage;
 import dev.graphema.lines.form.NeededNames;
 import dev.graphema.lines.form.TextLine;
 import dev.graphema.lines.form.UnreadableLineException;
+import dev.graphema.lines.json.ForeignLine;
 import dev.graphema.lines.json.LineFilter;
 import dev.graphema.lines.json.LinePrefix;
 import dev.graphema.lines.json.LineReader;
+import dev.graphema.lines.json.PartialLine;
 import dev.graphema.lines.json.ProjectedLine;
 import dev.graphema.lines.shape.LinePlace;
 import dev.graphema.lines.shape.LineShape;
@@ -43,6 +45,7 @@ final class LineRows implements Rows {
     private final LineSelection selection;
     private final LineFilter filter;
     private final ProjectedLine own;
+    private final ForeignLine foreignLine;
     private final NeededNames needed;
     private final boolean isDecided;
     private final CoverageBuilder coverage;
@@ -68,6 +71,9 @@ final class LineRows implements Rows {
     private Event event;
     private boolean isPartly;
 
+    /** The reader of the current line if its values were read partly; null if it must be read completely. */
+    private PartialLine line;
+
     /** The last event that has only needed values. */
     private Event lastPart;
 
@@ -89,6 +95,7 @@ final class LineRows implements Rows {
         this.selection = selection;
         this.filter = selection.filter(shape);
         this.own = selection.projectedLine(shape);
+        this.foreignLine = selection.foreignLine(shape);
         this.needed = selection.neededNames(shape);
         this.isDecided = selection.isDecidedByFilter(shape);
         this.shape = shape;
@@ -164,11 +171,11 @@ final class LineRows implements Rows {
     public boolean advance() throws IOException {
         while (ready != null || hasNextLine()) {
             if (ready == null && isProjected()) {
-                if (!isDecided && !selection.contains(own)) {
+                if (!(isDecided && line == own) && !selection.contains(line)) {
                     coverage.excluded(1);
                     continue;
                 }
-                lastTime = own.time();
+                lastTime = line.time();
                 position = lines.position();
                 isPartly = !selection.projection().isAll();
                 if (isPartly || readWhole()) {
@@ -184,9 +191,19 @@ final class LineRows implements Rows {
         return isWanted();
     }
 
-    /** Returns whether the line is Graphema JSON and its projected parts could be read. */
+    /** Returns whether the line is JSON and its projected parts could be read. */
     private boolean isProjected() {
-        return own != null && open == null && !lines.isTooLong() && own.read(lines.bytes(), lines.start(), lines.end());
+        if (own == null || open != null || lines.isTooLong()) {
+            return false;
+        }
+        line = own.read(lines.bytes(), lines.start(), lines.end())
+                ? own
+                : isForeign() && foreignLine.read(lines.bytes(), lines.start(), lines.end()) ? foreignLine : null;
+        return line != null;
+    }
+
+    private boolean isForeign() {
+        return foreignLine != null && !LinePrefix.isOwn(lines.bytes(), lines.start(), lines.end());
     }
 
     /**
@@ -222,22 +239,22 @@ final class LineRows implements Rows {
 
     @Override
     public long time() {
-        return isPartly ? own.time() : event.epochNanos();
+        return isPartly ? line.time() : event.epochNanos();
     }
 
     @Override
     public long weight() {
-        return isPartly ? own.weight() : event.weight();
+        return isPartly ? line.weight() : event.weight();
     }
 
     @Override
     public TraceId trace() {
-        return isPartly ? own.trace() : event.trace();
+        return isPartly ? line.trace() : event.trace();
     }
 
     @Override
     public Object value(int index) {
-        return isPartly ? own.value(index) : selection.projection().value(index, event);
+        return isPartly ? line.value(index) : selection.projection().value(index, event);
     }
 
     @Override
@@ -247,7 +264,7 @@ final class LineRows implements Rows {
 
     @Override
     public Event event() {
-        return isPartly ? own.event() : event;
+        return isPartly ? line.event() : event;
     }
 
     /** Moves to the next line. Damaged or incomplete compressed data ends the file. */
@@ -336,15 +353,16 @@ final class LineRows implements Rows {
         if (!isPartly && last != lastPart) {
             return () -> last;
         }
-        byte[] line = Arrays.copyOfRange(lines.bytes(), lines.start(), lines.end());
+        byte[] bytes = Arrays.copyOfRange(lines.bytes(), lines.start(), lines.end());
         if (!isPartly) {
-            return () -> again(line, 0, line.length, last);
+            return () -> again(bytes, 0, bytes.length, last);
         }
+        boolean isOwn = line == own;
         long number = lines.number();
-        long place = own.time();
+        long place = line.time();
         return () -> {
             try {
-                Event read = events().read(line, 0, line.length, place, true);
+                Event read = events().read(bytes, 0, bytes.length, place, isOwn);
                 damaged(coverage.whole(), number, events().damage());
                 return read;
             } catch (UnreadableLineException e) {

@@ -4,7 +4,9 @@ import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Event;
 import dev.graphema.lines.form.NeededNames;
+import dev.graphema.lines.json.ForeignLine;
 import dev.graphema.lines.json.LineFilter;
+import dev.graphema.lines.json.PartialLine;
 import dev.graphema.lines.json.ProjectedLine;
 import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.Window;
@@ -44,8 +46,8 @@ record LineSelection(Condition condition, Window window, Projection projection) 
         return window.contains(event.epochNanos()) && condition.matches(event);
     }
 
-    /** Returns whether the event of a line in Graphema JSON, which the filter accepted, is selected. */
-    boolean contains(ProjectedLine line) {
+    /** Returns whether the event of a line, which the filter accepted, is selected. */
+    boolean contains(PartialLine line) {
         return window.contains(line.time()) && condition.matches(line.values());
     }
 
@@ -63,6 +65,12 @@ record LineSelection(Condition condition, Window window, Projection projection) 
     ProjectedLine projectedLine(LineShape shape) {
         Projection values = needed(shape);
         return values == null ? null : new ProjectedLine(values);
+    }
+
+    /** As {@link #projectedLine}, for lines in another program's JSON. */
+    ForeignLine foreignLine(LineShape shape) {
+        Projection values = needed(shape);
+        return values == null ? null : ForeignLine.of(values, shape);
     }
 
     /** Returns the names of which values are needed of lines in another program's JSON; null for all. */

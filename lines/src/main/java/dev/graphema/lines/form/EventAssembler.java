@@ -41,9 +41,6 @@ final class EventAssembler implements LineValues {
     private static final String REST = "line.rest";
 
     private static final int MOST_KNOWN_NAMES = 2_000;
-    /** How many groups can contain an attribute. */
-    static final int DEEPEST_ATTRIBUTE = 3;
-
     private final LineShape shape;
     private final EventTime time;
     private final List<TextPart> parts;
@@ -117,7 +114,7 @@ final class EventAssembler implements LineValues {
         }
         Meaning meaning = isScalar(value) ? meaning(name) : Meaning.FIELD;
         if (meaning.isField() || meaning.isLoose() && !isBeyondDoubt(meaning, value)) {
-            field(name, value);
+            field(name, value instanceof String text ? JsonValues.meaning(text) : value);
             return;
         }
         given.add(new Given(name, meaning, value));
@@ -231,7 +228,7 @@ final class EventAssembler implements LineValues {
             String name = path + "." + each.getKey();
             Object value = each.getValue();
             Object left = value;
-            if (value instanceof Map<?, ?> inner && depth < DEEPEST_ATTRIBUTE) {
+            if (value instanceof Map<?, ?> inner && depth < LineAttribute.DEEPEST) {
                 left = withoutAttributes(name, inner, depth + 1);
             } else if (isScalar(value)) {
                 Meaning meaning = meaning(name);

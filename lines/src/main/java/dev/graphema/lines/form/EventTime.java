@@ -26,11 +26,15 @@ final class EventTime {
 
     /** Returns whether a value is a time, whatever its name is. */
     boolean isEvident(Object value) {
+        return evident(value) != null;
+    }
+
+    private Long evident(Object value) {
         if (value instanceof Number number) {
             Long nanos = TimeReader.ofNumber(exact(number));
-            return nanos != null && nanos >= LEAST_EVIDENT_SECONDS * NANOS_OF_A_SECOND;
+            return nanos != null && nanos >= LEAST_EVIDENT_SECONDS * NANOS_OF_A_SECOND ? nanos : null;
         }
-        return reader.parse(value.toString()) != null;
+        return reader.parse(value.toString());
     }
 
     /** Returns what is wrong if there is no time. */
@@ -51,8 +55,11 @@ final class EventTime {
             times.sort(Comparator.comparingInt(each -> each.meaning().rank()));
         }
         for (Given each : times) {
-            if (isEvident(each.value())) {
-                return apart(each, times, values);
+            Long moment = evident(each.value());
+            if (moment != null) {
+                values.remove(each);
+                boolean isDate = times.size() > 1 && each.value() instanceof String text && text.indexOf(':') < 0;
+                return isDate ? withClock(each, moment, times, values) : moment;
             }
         }
         for (Given each : times) {
@@ -70,23 +77,16 @@ final class EventTime {
         return null;
     }
 
-    /** Returns the time of a value; if that is a date, and the time of day is another value, that of both. */
-    private Long apart(Given value, List<Given> times, List<Given> values) {
-        values.remove(value);
-        if (value.value() instanceof Number number) {
-            return TimeReader.ofNumber(exact(number));
-        }
-        String text = value.text();
-        if (text.indexOf(':') < 0) {
-            for (Given each : times) {
-                Long both = each == value ? null : reader.parse(text, each.text());
-                if (both != null) {
-                    values.remove(each);
-                    return both;
-                }
+    /** Returns the time of a date; if the time of day is another value, that of both. */
+    private Long withClock(Given date, Long moment, List<Given> times, List<Given> values) {
+        for (Given each : times) {
+            Long both = each == date ? null : reader.parse(date.text(), each.text());
+            if (both != null) {
+                values.remove(each);
+                return both;
             }
         }
-        return reader.parse(text);
+        return moment;
     }
 
     private LineDamage damageOf(Given time) {

@@ -125,8 +125,6 @@ public final class JsonLine {
      */
     private boolean isObject(byte[] bytes, int from, int to, NeededNames line) {
         try (JsonParser json = JSON.createParser(bytes, from, to - from)) {
-            // Values that are skipped can be damaged by repeated names, too.
-            json.configure(JsonParser.Feature.STRICT_DUPLICATE_DETECTION, line != null);
             json.nextToken();
             members(json, line);
             return json.nextToken() == null;
@@ -219,12 +217,15 @@ public final class JsonLine {
     }
 
     private void members(JsonParser json, NeededNames line) throws IOException {
+        int object = line == null ? 0 : line.beginLine();
         while (json.nextToken() != JsonToken.END_OBJECT) {
             String name = json.currentName();
             JsonToken token = json.nextToken();
-            NeededNames member = line == null ? null : line.member(name);
+            NeededNames member = line == null ? null : line.member(name, object);
             if (member != null && !member.isNeeded(token)) {
-                JsonValues.skip(json);
+                JsonValues.skip(json, member);
+            } else if (member != null && member.isTime() && token == JsonToken.VALUE_NUMBER_FLOAT) {
+                assembly.take(name, json.getDecimalValue());
             } else if (member != null && !member.isWhole() && token == JsonToken.START_OBJECT) {
                 part(name, json, member);
             } else {
@@ -248,7 +249,7 @@ public final class JsonLine {
     /** Reads the needed values of a group. */
     private void part(String name, JsonParser json, NeededNames group) throws IOException {
         if (JsonMember.FAILURE.is(name)) {
-            JsonValues.skip(json);
+            JsonValues.skip(json, group);
             return;
         }
         if (JsonMember.FIELDS.is(name)) {

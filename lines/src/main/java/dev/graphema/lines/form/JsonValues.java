@@ -3,7 +3,6 @@ package dev.graphema.lines.form;
 import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonToken;
 import dev.graphema.text.Decimals;
-import java.io.EOFException;
 import java.io.IOException;
 import java.math.BigDecimal;
 import java.time.DateTimeException;
@@ -19,6 +18,11 @@ public final class JsonValues {
     /** The longest logged number has a sign, a point and some zeros in addition to its digits. */
     static final int MOST_OF_A_NUMBER = Decimals.MOST_DIGITS + 100;
 
+    /** A decimal number with so many characters has at most 15 digits, which a double returns unchanged. */
+    public static final int EXACT_LENGTH = 16;
+
+    private static final double LEAST_EXACT = 1e-6;
+
     private final Consumer<LineDamage> damaged;
 
     /** What was read of a value before the damage in it; null for nothing. */
@@ -27,6 +31,14 @@ public final class JsonValues {
     /** @param damaged receives what is wrong with a value */
     JsonValues(Consumer<LineDamage> damaged) {
         this.damaged = damaged;
+    }
+
+    /**
+     * Returns the number that a text of up to {@value #EXACT_LENGTH} characters means; null if it is so small or large that
+     * it may be rounded.
+     */
+    public static Double exactDouble(double parsed) {
+        return Math.abs(parsed) >= LEAST_EXACT && Double.isFinite(parsed) ? parsed : null;
     }
 
     /** Starts a member of a line. */
@@ -61,6 +73,10 @@ public final class JsonValues {
             case INT, LONG -> json.getLongValue();
             case BIG_INTEGER -> json.getBigIntegerValue();
             default -> {
+                Double usual = json.getTextLength() <= EXACT_LENGTH ? exactDouble(json.getDoubleValue()) : null;
+                if (usual != null) {
+                    yield usual;
+                }
                 BigDecimal exact = json.getDecimalValue();
                 double nearest = exact.doubleValue();
                 yield Double.isFinite(nearest) && new BigDecimal(Double.toString(nearest)).compareTo(exact) == 0
@@ -123,15 +139,20 @@ public final class JsonValues {
         }
     }
 
-    /** Returns the needed members of the group whose start is the current token; null if it has none. */
+    /**
+     * Returns the needed members of the group whose start is the current token; null if it has none.
+     *
+     * @throws IOException if it is damaged, also by a repeated name
+     */
     Map<String, Object> group(JsonParser json, NeededNames needed) throws IOException {
         Map<String, Object> group = null;
+        int object = needed.begin();
         while (json.nextToken() != JsonToken.END_OBJECT) {
             String name = json.currentName();
             JsonToken token = json.nextToken();
-            NeededNames member = needed.member(name);
+            NeededNames member = needed.member(name, object);
             if (!member.isNeeded(token)) {
-                skip(json);
+                skip(json, member);
                 continue;
             }
             boolean isPart = token == JsonToken.START_OBJECT && !member.isWhole();
@@ -147,25 +168,31 @@ public final class JsonValues {
     /**
      * Skips the value that begins with the current token.
      *
-     * @throws IOException if it is damaged
+     * @param name its name
+     * @throws IOException if it is damaged, also by a repeated name
      */
-    static void skip(JsonParser json) throws IOException {
-        int open = 0;
-        JsonToken token = json.currentToken();
-        while (true) {
-            if (token.isStructStart()) {
-                open++;
-            } else if (token.isStructEnd()) {
-                open--;
-            } else if (token.isNumeric() && json.getTextLength() > MOST_OF_A_NUMBER) {
-                json.getDecimalValue(); // reports it
+    static void skip(JsonParser json, NeededNames name) throws IOException {
+        switch (json.currentToken()) {
+            case START_OBJECT -> {
+                int object = name.begin();
+                while (json.nextToken() != JsonToken.END_OBJECT) {
+                    NeededNames member = name.member(json.currentName(), object);
+                    json.nextToken();
+                    skip(json, member);
+                }
             }
-            if (open == 0) {
-                return;
+            case START_ARRAY -> {
+                while (json.nextToken() != JsonToken.END_ARRAY) {
+                    skip(json, name);
+                }
             }
-            token = json.nextToken();
-            if (token == null) {
-                throw new EOFException("the line ends in a value");
+            case VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT -> {
+                if (json.getTextLength() > MOST_OF_A_NUMBER) {
+                    json.getDecimalValue(); // reports it
+                }
+            }
+            default -> {
+                // texts are checked while the next token is read
             }
         }
     }

@@ -7,6 +7,7 @@ import dev.graphema.lines.shape.LineAttribute;
 import dev.graphema.lines.shape.LineShape;
 import dev.graphema.lines.shape.Meaning;
 import dev.graphema.query.row.Projection;
+import java.io.IOException;
 import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -28,10 +29,33 @@ public final class NeededNames {
             JsonMember.HELD.text(),
             JsonMember.WEIGHT.text());
 
-    /** What a projection needs. */
-    private record Needs(Set<String> fields, Set<LineAttribute> attributes, boolean failure, LineShape shape) {
-        boolean isAttribute(String name) {
-            Meaning meaning = shape.meaning(name);
+    /** Reports that a name is repeated in its object. Without a stack trace, because nobody sees it. */
+    private static final class RepeatedNameException extends IOException {
+        private static final long serialVersionUID = 1;
+
+        @Override
+        public synchronized Throwable fillInStackTrace() {
+            return this;
+        }
+    }
+
+    /** What a projection needs, and what is counted for all names of a tree. */
+    private static final class Needs {
+        private final Set<String> fields;
+        private final Set<LineAttribute> attributes;
+        private final boolean failure;
+        private final LineShape shape;
+        private int known;
+        private int objects;
+
+        Needs(Set<String> fields, Set<LineAttribute> attributes, boolean failure, LineShape shape) {
+            this.fields = fields;
+            this.attributes = attributes;
+            this.failure = failure;
+            this.shape = shape;
+        }
+
+        boolean isAttribute(Meaning meaning) {
             return !meaning.isField() && attributes.contains(meaning.attribute());
         }
 
@@ -51,19 +75,25 @@ public final class NeededNames {
     private final boolean isWhole;
     private final boolean isScalar;
     private final boolean isWithin;
+    private final boolean isTime;
     private final Map<String, NeededNames> members = new HashMap<>();
+
+    /** The number of the last object that has this name. */
+    private int lastObject;
 
     /** Null until the first group of fields. */
     private NeededNames fields;
 
     private NeededNames(Needs needs, String path, int depth, boolean isWhole) {
+        Meaning meaning = path.isEmpty() ? Meaning.FIELD : needs.shape.meaning(path);
         this.needs = needs;
         this.path = path;
         this.depth = depth;
-        this.isWhole = isWhole || needs.fields().contains(path);
+        this.isWhole = isWhole || needs.fields.contains(path);
         this.isScalar = this.isWhole
                 || depth == 0 && ALWAYS.contains(path)
-                || depth <= EventAssembler.DEEPEST_ATTRIBUTE && needs.isAttribute(path);
+                || depth <= LineAttribute.DEEPEST && needs.isAttribute(meaning);
+        this.isTime = !this.isWhole && depth == 0 && meaning.attribute() == LineAttribute.TIME && !meaning.isLoose();
         this.isWithin = path.isEmpty() || needs.isWithin(path);
     }
 
@@ -104,22 +134,45 @@ public final class NeededNames {
         }
     }
 
-    /** Returns a name in the line or group that this one denotes. */
-    NeededNames member(String name) {
+    /** Starts a line with these names. @return the number of the object, for {@link #member} */
+    int beginLine() {
+        if (needs.known > MOST_KNOWN_NAMES) {
+            needs.known = 0;
+            members.clear();
+        }
+        return begin();
+    }
+
+    /** Starts an object whose name is this one. @return the number of the object, for {@link #member} */
+    int begin() {
+        return ++needs.objects;
+    }
+
+    /**
+     * Returns a name in the line or group that this one denotes.
+     *
+     * @param object the number of the object
+     * @throws IOException if the object has the name already, or a line has too many names to know that
+     */
+    NeededNames member(String name, int object) throws IOException {
         NeededNames member = members.get(name);
         if (member == null) {
-            if (members.size() >= MOST_KNOWN_NAMES) {
-                members.clear();
+            if (++needs.known > 2 * MOST_KNOWN_NAMES) {
+                throw new RepeatedNameException();
             }
             member = make(name);
             members.put(name, member);
         }
+        if (member.lastObject == object) {
+            throw new RepeatedNameException();
+        }
+        member.lastObject = object;
         return member;
     }
 
     private NeededNames make(String name) {
         if (depth < 0 && JsonMember.FAILURE.is(name)) {
-            return new NeededNames(needs, name, 0, needs.failure());
+            return new NeededNames(needs, name, 0, needs.failure);
         }
         return new NeededNames(needs, path.isEmpty() ? name : path + "." + name, depth + 1, isWhole);
     }
@@ -127,7 +180,7 @@ public final class NeededNames {
     /** Returns the names of the group of fields in Graphema JSON, which are no attributes. */
     NeededNames ofFields() {
         if (fields == null) {
-            fields = new NeededNames(needs, "", EventAssembler.DEEPEST_ATTRIBUTE, false);
+            fields = new NeededNames(needs, "", LineAttribute.DEEPEST, false);
         }
         return fields;
     }
@@ -139,10 +192,15 @@ public final class NeededNames {
      */
     boolean isNeeded(JsonToken value) {
         return switch (value) {
-            case START_OBJECT -> isWhole || isWithin || depth < EventAssembler.DEEPEST_ATTRIBUTE;
+            case START_OBJECT -> isWhole || isWithin || depth < LineAttribute.DEEPEST;
             case START_ARRAY -> isWhole || isWithin;
             default -> isScalar;
         };
+    }
+
+    /** Returns whether a value is only needed as the time of the event. */
+    boolean isTime() {
+        return isTime;
     }
 
     /** Returns whether all of a group with this name is needed. */

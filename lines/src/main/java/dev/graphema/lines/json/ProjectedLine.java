@@ -1,10 +1,6 @@
 package dev.graphema.lines.json;
 
-import dev.graphema.condition.Name;
 import dev.graphema.event.Attribute;
-import dev.graphema.event.Draft;
-import dev.graphema.event.Event;
-import dev.graphema.event.EventValues;
 import dev.graphema.event.Level;
 import dev.graphema.format.JsonMember;
 import dev.graphema.lines.form.JsonLine;
@@ -14,9 +10,7 @@ import dev.graphema.trace.SpanId;
 import dev.graphema.trace.TraceId;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
-import java.util.EnumSet;
 import java.util.List;
-import java.util.Set;
 
 /**
  * Reads the projected values of a line in Graphema JSON, and skips the others, which is several times faster than
@@ -24,24 +18,12 @@ import java.util.Set;
  * unexpected name; {@link JsonLine} then reads them. Names are expected in their usual form, and skipped values are not
  * checked. The values are valid until the next line. For one thread.
  */
-public final class ProjectedLine extends Cursor {
+public final class ProjectedLine extends PartialLine {
     private static final int TRACE_LENGTH = 32;
     private static final int NONE = -1;
     private static final int PART = -2;
 
     private static final JsonPart[] PARTS = JsonPart.ALL;
-
-    /** The parts that are read as values. */
-    private static final Set<Attribute> READ = EnumSet.of(
-            Attribute.LEVEL,
-            Attribute.SERVICE,
-            Attribute.INSTANCE,
-            Attribute.LOGGER,
-            Attribute.MESSAGE,
-            Attribute.TRACE,
-            Attribute.SPAN,
-            Attribute.PARENT,
-            Attribute.THREAD);
 
     /** The levels by their first letters, which are different. */
     private static final Level[] LEVELS = new Level['z' + 1];
@@ -72,12 +54,6 @@ public final class ProjectedLine extends Cursor {
     /** After the last projected part before the fields. */
     private final int behindWanted;
 
-    private final Name[] names;
-    private final Object[] values;
-
-    /** Whether the value is that of the line, and not derived from the event. */
-    private final boolean[] isRead;
-
     /** The projected fields, and the indexes of their names. */
     private final NameBytes[] fields;
 
@@ -88,28 +64,15 @@ public final class ProjectedLine extends Cursor {
 
     private final TextCache texts = new TextCache();
     private final PrefixTime time = new PrefixTime();
-    /** The draft of events; null until the first one. */
-    private Draft draft;
-
-    private Level level;
-    private TraceId trace;
-    private long weight;
-    private boolean isMade;
-
-    /** Null until it is requested. */
-    private Event event;
 
     /** @param projection the values to read; not all */
     public ProjectedLine(Projection projection) {
-        names = projection.listed().toArray(new Name[0]);
-        values = new Object[names.length];
-        isRead = new boolean[names.length];
+        super(projection);
         List<NameBytes> keys = new ArrayList<>();
         List<NameBytes> outer = new ArrayList<>();
         fieldPlaces = new int[names.length];
         for (int i = 0; i < names.length; i++) {
             String field = names[i].field();
-            isRead[i] = field != null || READ.contains(names[i].attribute());
             if (field == null) {
                 continue;
             }
@@ -140,89 +103,19 @@ public final class ProjectedLine extends Cursor {
      *
      * @return false if it must be read completely
      */
+    @Override
     public boolean read(byte[] line, int from, int to) {
         if (to - from < SHORTEST_LINE || !time.isIn(line, from)) {
             return false;
         }
         set(line, from + LinePrefix.LEVEL_AT, to);
-        for (int i = 0; i < values.length; i++) {
-            values[i] = null;
-        }
-        trace = null;
-        weight = 1;
-        isMade = false;
-        event = null;
+        clear();
         return level() && parts() && at == end - 1 && bytes[at] == '}';
     }
 
-    /** Returns the time of the line, in nanoseconds since 1970. */
+    @Override
     public long time() {
         return time.epochNanos();
-    }
-
-    public long weight() {
-        return weight;
-    }
-
-    /** Returns the trace id if it is projected or the weight is not 1; null if there is none. */
-    public TraceId trace() {
-        return trace;
-    }
-
-    /** Returns the value of a name of the projection, as {@link Name#value} does. */
-    public Object value(int index) {
-        if (!isRead[index]) {
-            return names[index].value(values());
-        }
-        Attribute attribute = names[index].attribute();
-        boolean isTruth = attribute == Attribute.HELD || attribute == Attribute.EVENT_REPEAT;
-        return values[index] == null && isTruth ? Boolean.FALSE : values[index];
-    }
-
-    /** Returns an event with the projected values. */
-    public Event event() {
-        if (event == null) {
-            values();
-            event = draft.finish();
-        }
-        return event;
-    }
-
-    /** Returns the projected values, valid until the next line. */
-    public EventValues values() {
-        if (!isMade) {
-            isMade = true;
-            draft = draft == null ? Draft.ofWritten(fields.length) : draft;
-            draft.again().time(time()).level(level).weight(weight).trace(trace, null, null);
-            for (int i = 0; i < names.length; i++) {
-                if (values[i] != null) {
-                    put(names[i], values[i]);
-                }
-            }
-        }
-        return draft;
-    }
-
-    private void put(Name name, Object value) {
-        if (name.attribute() == null) {
-            draft.writer().put(name.field(), value);
-            return;
-        }
-        switch (name.attribute()) {
-            case SERVICE -> draft.service((String) value);
-            case INSTANCE -> draft.instance((String) value);
-            case LOGGER -> draft.logger((String) value);
-            case MESSAGE -> draft.message((String) value);
-            case THREAD -> draft.thread((String) value);
-            case SPAN -> draft.trace(trace, (SpanId) value, draft.parent());
-            case PARENT -> draft.trace(trace, draft.span(), (SpanId) value);
-            case SEQUENCE -> draft.sequence((long) value);
-            case EVENT_REPEAT -> draft.repeat(true);
-            case HELD -> draft.held(true);
-            default -> {
-                // level, trace and weight are there
-            }
-        }
     }
 
     private boolean level() {

@@ -20,6 +20,9 @@ public enum LineAttribute {
     FAILURE_MESSAGE,
     FAILURE_TEXT;
 
+    /** How many groups can contain an attribute. */
+    public static final int DEEPEST = 3;
+
     /** Returns the name in user-defined mappings. */
     public String text() {
         return name().toLowerCase(Locale.ROOT).replace('_', '.');
