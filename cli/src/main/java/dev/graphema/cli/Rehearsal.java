@@ -2,10 +2,13 @@ package dev.graphema.cli;
 
 import dev.graphema.cli.output.Console;
 import dev.graphema.terminal.Paint;
+import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
@@ -28,10 +31,19 @@ final class Rehearsal {
             List.of("trail", "release = 2.4.1"),
             List.of("contrast", "service = gate", "--than", "service = deck"));
 
+    /** Lines of other programs. */
+    private static final String FOREIGN = """
+            {"ts":1795442400.25,"level":"info","logger":"gate","msg":"opened","request":{"lane":"A3"},"status":200}
+            {"ts":1795442401.25,"level":"warn","logger":"gate","msg":"late \\"SK-204\\"","request":{"lane":"A3"},"status":503}
+            """;
+
+    private static final List<List<String>> FOREIGN_QUESTIONS =
+            List.of(List.of("find", "status >= 500"), List.of("tally", "level"), List.of("tally", "message.shape"));
+
     private Rehearsal() {}
 
     /** @param arguments a folder of logs, and the path for a report */
-    public static void main(String[] arguments) {
+    public static void main(String[] arguments) throws IOException {
         Console console = new Console(
                 "graphema",
                 InputStream.nullInputStream(),
@@ -41,12 +53,19 @@ final class Rehearsal {
                 0,
                 ZoneOffset.UTC,
                 () -> false);
-        for (List<String> question : QUESTIONS) {
-            List<String> words = new ArrayList<>(question);
-            words.addAll(List.of("--in", arguments[0]));
-            Main.run(console, words.toArray(new String[0]));
-        }
+        ask(QUESTIONS, arguments[0], console);
+        Path foreign = Files.writeString(Path.of(arguments[1] + ".jsonl"), FOREIGN);
+        ask(FOREIGN_QUESTIONS, foreign.toString(), console);
+        Files.delete(foreign);
         // As the command itself does it, which ends the process.
         Main.main(new String[] {"find", "level = error", "--report", arguments[1], "--in", arguments[0]});
+    }
+
+    private static void ask(List<List<String>> questions, String in, Console console) {
+        for (List<String> question : questions) {
+            List<String> words = new ArrayList<>(question);
+            words.addAll(List.of("--in", in));
+            Main.run(console, words.toArray(new String[0]));
+        }
     }
 }

@@ -89,10 +89,15 @@ class CommandTest extends CommandFixture {
         assertEquals("", output);
         assertEquals("""
                 no event matches; 4 read in 2 files
-                  the events are from 2026-05-15 08:31:02.000 to 2026-05-16 08:00:00.000
                   no event has a field called lock_wait_sm; did you mean lock_wait_ms?
                   fields there are: booking, elapsed, lock_wait_ms, method, outcome, path, status
                 """, error);
+    }
+
+    @Test
+    void ifAWindowHasNoEventItIsReportedWhenThereAreAny() {
+        assertEquals(1, run("find", "--from", "2027-01-01", "--in", logs.toString()));
+        assertTrue(error.contains("the events are from 2026-05-15 08:31:02.000 to 2026-05-16 08:00:00.000"), error);
     }
 
     @Test
@@ -238,7 +243,7 @@ class CommandTest extends CommandFixture {
     @Test
     void anUnknownVerbOrOptionIsAnsweredWithTheNearest() {
         misused(
-                "graphema: there is no verb \"fnid\": expected one of around, check, contrast, explain, faults, find, keep, redact, tally, timeline, trail, watch; did you mean find?\nSee: graphema --help\n",
+                "graphema: there is no verb \"fnid\": expected one of around, check, compare, completion, contrast, explain, faults, fields, find, keep, redact, shape, tally, timeline, trail, watch; did you mean find?\nSee: graphema --help\n",
                 "fnid");
         misused(
                 "graphema: there is no option --limt; did you mean --limit?\nSee: graphema find --help\n",

@@ -37,7 +37,11 @@ final class EmptyAnswer {
     }
 
     void explain(Condition wanted) throws IOException, MisuseException {
-        times();
+        boolean isAboutTime = !verb.selection(wanted).during().isAlways()
+                || wanted.names().stream().anyMatch(name -> name.attribute() == Attribute.TIME);
+        if (isAboutTime) {
+            times();
+        }
         List<String> unknown =
                 wanted.names().stream().anyMatch(name -> name.field() != null) ? fields(wanted) : List.of();
         List<Expression> parts =

@@ -7,7 +7,6 @@ import dev.graphema.condition.Resolved;
 import dev.graphema.condition.TextRule;
 import dev.graphema.event.Attribute;
 import dev.graphema.event.Level;
-import dev.graphema.format.JsonMember;
 import dev.graphema.text.Decimals;
 import java.util.EnumSet;
 import java.util.List;
@@ -62,9 +61,7 @@ final class FilterOfCondition implements Resolved.Fold<LineFilter> {
 
     @Override
     public LineFilter present(Name name) {
-        return name.attribute() != null && FAILURE.contains(name.attribute())
-                ? text(JsonMember.FINGERPRINT.text())
-                : LineFilter.ALL;
+        return name.attribute() != null && FAILURE.contains(name.attribute()) ? new FailureFilter() : LineFilter.ALL;
     }
 
     @Override

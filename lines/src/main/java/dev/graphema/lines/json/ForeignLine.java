@@ -2,6 +2,7 @@ package dev.graphema.lines.json;
 
 import dev.graphema.condition.Name;
 import dev.graphema.event.Attribute;
+import dev.graphema.event.Level;
 import dev.graphema.lines.form.JsonValues;
 import dev.graphema.lines.shape.Levels;
 import dev.graphema.lines.shape.LineAttribute;
@@ -231,15 +232,10 @@ public final class ForeignLine extends PartialLine {
             isDoubtful |= value instanceof String word && Levels.isWord(word);
             return true;
         }
-        if (!value.equals(name.lastValue)) {
-            name.lastValue = value;
-            name.lastLevel = value instanceof String word
-                    ? Levels.of(name.path, word)
-                    : Levels.ofNumber(name.path, (long) value);
-        }
-        if (name.lastLevel != null && name.meaning.rank() < ranks[LineAttribute.LEVEL.ordinal()]) {
+        Level read = name.level(value);
+        if (read != null && name.meaning.rank() < ranks[LineAttribute.LEVEL.ordinal()]) {
             ranks[LineAttribute.LEVEL.ordinal()] = name.meaning.rank();
-            level = name.lastLevel;
+            level = read;
             if (levelPlace >= 0) {
                 values[levelPlace] = level.text();
             }

@@ -3,6 +3,7 @@ package dev.graphema.lines.json;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Level;
 import dev.graphema.format.JsonMember;
+import dev.graphema.lines.shape.Levels;
 import dev.graphema.lines.shape.LineAttribute;
 import dev.graphema.lines.shape.LineShape;
 import dev.graphema.lines.shape.Meaning;
@@ -10,6 +11,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 
 /**
@@ -18,6 +20,7 @@ import java.util.Set;
  */
 final class ForeignName {
     private static final int MOST_KNOWN_NAMES = 4_000;
+    private static final int MOST_KNOWN_LEVELS = 100;
 
     /** Names at the top of a line whose values have a meaning of their own; such lines are rare. */
     private static final Set<String> SPECIAL = Set.of(
@@ -46,8 +49,11 @@ final class ForeignName {
     private final Tree tree;
     private final int depth;
 
-    /** The name with its closing quote, and its first eight bytes. */
+    /** The name with its closing quote; its first eight bytes, padded with zeros; and which of those count. */
     private final byte[] bytes;
+
+    private final long firstWord;
+    private final long firstMask;
 
     /** The names from the outermost group on, separated by dots. */
     final String path;
@@ -63,10 +69,7 @@ final class ForeignName {
     /** Whether a line with this name must be read completely. */
     final boolean isSpecial;
 
-    /** The value that was read last, and what it means as a level. */
-    Object lastValue;
-
-    Level lastLevel;
+    private final Map<Object, Optional<Level>> levels = new HashMap<>();
 
     /** The name that followed this one last, and the first one in a group with this name. */
     private ForeignName next;
@@ -85,6 +88,8 @@ final class ForeignName {
         this.path = path;
         this.depth = depth;
         this.bytes = (name + '"').getBytes(StandardCharsets.UTF_8);
+        this.firstWord = Bytes.word(Arrays.copyOf(bytes, Math.max(Long.BYTES, bytes.length)), 0);
+        this.firstMask = bytes.length >= Long.BYTES ? -1 : (1L << bytes.length * Byte.SIZE) - 1;
         boolean mayBeAttribute = depth >= 0 && depth <= LineAttribute.DEEPEST;
         this.meaning = mayBeAttribute ? tree.shape.meaning(path) : Meaning.FIELD;
         this.isSpecial = depth == 0 && SPECIAL.contains(path);
@@ -99,11 +104,6 @@ final class ForeignName {
         }
         this.place = found;
         this.isWithin = within;
-    }
-
-    /** Returns whether a value of the name can be an attribute of events. */
-    boolean isAttribute(LineAttribute attribute) {
-        return meaning.attribute() == attribute;
     }
 
     /**
@@ -135,8 +135,7 @@ final class ForeignName {
      */
     ForeignName member(ForeignName before, byte[] line, int at, int end, int object) {
         ForeignName expected = before == null ? first : before.next;
-        ForeignName found =
-                expected != null && Bytes.areAt(expected.bytes, line, at, end) ? expected : searched(line, at, end);
+        ForeignName found = expected != null && expected.isAt(line, at, end) ? expected : searched(line, at, end);
         if (found == null || found.lastObject == object) {
             return null;
         }
@@ -147,6 +146,13 @@ final class ForeignName {
             before.next = found;
         }
         return found;
+    }
+
+    /** Returns whether the name is at the position. Most names have up to eight bytes, and are one comparison. */
+    private boolean isAt(byte[] line, int at, int end) {
+        return at + bytes.length <= end
+                && (Bytes.word(line, at) & firstMask) == firstWord
+                && (bytes.length <= Long.BYTES || Bytes.areAt(bytes, line, at, end));
     }
 
     private ForeignName searched(byte[] line, int at, int end) {
@@ -161,6 +167,19 @@ final class ForeignName {
             members.put(name, known);
         }
         return known;
+    }
+
+    /** Returns the level that a text or a whole number means under this name; null if none. */
+    Level level(Object value) {
+        if (levels.size() > MOST_KNOWN_LEVELS) {
+            levels.clear();
+        }
+        return levels.computeIfAbsent(value, this::computed).orElse(null);
+    }
+
+    private Optional<Level> computed(Object value) {
+        return Optional.ofNullable(
+                value instanceof String word ? Levels.of(path, word) : Levels.ofNumber(path, (long) value));
     }
 
     /** Returns the length in bytes, with the quote. */
