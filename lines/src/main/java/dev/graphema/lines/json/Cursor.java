@@ -1,5 +1,7 @@
 package dev.graphema.lines.json;
 
+import java.nio.charset.StandardCharsets;
+
 /**
  * Steps through the JSON of a line of the usual form. Each method returns whether, or where, it found its element; it
  * checks no more than necessary. For one thread, reused for each line.
@@ -91,6 +93,11 @@ abstract class Cursor {
             at++;
         }
         return false;
+    }
+
+    /** Returns the last text, which must have no escape. */
+    final String string() {
+        return new String(bytes, textFrom, at - 1 - textFrom, StandardCharsets.UTF_8);
     }
 
     /** Skips any value. */

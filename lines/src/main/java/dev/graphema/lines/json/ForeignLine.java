@@ -34,7 +34,6 @@ public final class ForeignLine extends PartialLine {
 
     private final ForeignName root;
     private final ForeignTime times;
-    private final TextCache texts = new TextCache();
     private final int levelPlace;
 
     /** The index of each attribute that is a text; negative if it is not projected. */
@@ -164,7 +163,7 @@ public final class ForeignLine extends PartialLine {
     private boolean projected(int place) {
         switch (bytes[at]) {
             case '"' -> {
-                values[place] = text() && !hasEscape ? JsonValues.meaning(texts.get(bytes, textFrom, at - 1)) : null;
+                values[place] = text() && !hasEscape ? JsonValues.meaning(string()) : null;
                 return values[place] != null;
             }
             case 't' -> values[place] = true;
@@ -218,7 +217,7 @@ public final class ForeignLine extends PartialLine {
             if (!text() || hasEscape) {
                 return false;
             }
-            value = texts.get(bytes, textFrom, at - 1);
+            value = string();
         } else if (skipNumber()) {
             value = numberOf(from, at);
             if (!(value instanceof Long)) {
@@ -256,7 +255,7 @@ public final class ForeignLine extends PartialLine {
             return false;
         }
         ranks[attribute] = name.meaning.rank();
-        values[places[attribute]] = texts.get(bytes, textFrom, at - 1);
+        values[places[attribute]] = string();
         return true;
     }
 

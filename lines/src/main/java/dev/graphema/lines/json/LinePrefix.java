@@ -18,20 +18,6 @@ public final class LinePrefix {
     private static final String TIME_SHAPE = "0000-00-00T00:00:00.000000000";
     private static final int TIME_LENGTH = TIME_SHAPE.length();
 
-    // The shape, eight bytes at a time: where they begin, what they are, and which of them are no digits.
-    private static final int[] SHAPE_AT = {0, 8, 16, TIME_LENGTH - Long.BYTES};
-    private static final long[] SHAPE = new long[SHAPE_AT.length];
-    private static final long[] MARKS = new long[SHAPE_AT.length];
-    private static final long ZEROS = Bytes.ONES * '0';
-
-    static {
-        byte[] shape = TIME_SHAPE.getBytes(StandardCharsets.US_ASCII);
-        for (int i = 0; i < SHAPE_AT.length; i++) {
-            SHAPE[i] = Bytes.word(shape, SHAPE_AT[i]);
-            MARKS[i] = marks(SHAPE[i]);
-        }
-    }
-
     /** The position of the time. */
     static final int TIME_AT = BEFORE_TIME.length;
 
@@ -69,23 +55,15 @@ public final class LinePrefix {
         return time.isIn(bytes, from) ? time.epochNanos() : null;
     }
 
-    /** Returns whether a time is at its position. */
+    /** Returns whether a text of the form of a time is at its position. */
     static boolean isTime(byte[] bytes, int from) {
-        for (int i = 0; i < SHAPE_AT.length; i++) {
-            long word = Bytes.word(bytes, from + TIME_AT + SHAPE_AT[i]);
-            if (((word ^ SHAPE[i]) & MARKS[i]) != 0 || !Bytes.areDigits(word & ~MARKS[i] | ZEROS & MARKS[i])) {
+        for (int i = 0; i < TIME_LENGTH; i++) {
+            byte b = bytes[from + TIME_AT + i];
+            char shape = TIME_SHAPE.charAt(i);
+            if (shape == '0' ? b < '0' || b > '9' : b != shape) {
                 return false;
             }
         }
         return true;
-    }
-
-    /** Returns eight bytes, non-zero where there is no digit. */
-    private static long marks(long shape) {
-        long marks = 0;
-        for (int i = 0; i < Long.SIZE; i += Byte.SIZE) {
-            marks |= (shape >>> i & 0xFF) == '0' ? 0 : 0xFFL << i;
-        }
-        return marks;
     }
 }

@@ -62,7 +62,6 @@ public final class ProjectedLine extends PartialLine {
     /** Groups that contain projected fields. */
     private final NameBytes[] groups;
 
-    private final TextCache texts = new TextCache();
     private final PrefixTime time = new PrefixTime();
 
     /** @param projection the values to read; not all */
@@ -257,7 +256,7 @@ public final class ProjectedLine extends PartialLine {
     }
 
     private boolean text(JsonMember part, int place) {
-        String text = texts.get(bytes, textFrom, at - 1);
+        String text = string();
         values[place] = part == JsonMember.SPAN || part == JsonMember.PARENT ? SpanId.parse(text) : text;
         return values[place] != null;
     }
@@ -314,7 +313,7 @@ public final class ProjectedLine extends PartialLine {
         int place = fieldPlaces[field];
         switch (bytes[at]) {
             case '"' -> {
-                values[place] = text() && !hasEscape ? JsonValues.meaning(texts.get(bytes, textFrom, at - 1)) : null;
+                values[place] = text() && !hasEscape ? JsonValues.meaning(string()) : null;
                 return values[place] != null;
             }
             case 't' -> {
