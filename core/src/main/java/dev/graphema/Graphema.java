@@ -11,6 +11,7 @@ import dev.graphema.runtime.LoggerTree;
 import dev.graphema.runtime.Management;
 import dev.graphema.settings.Settings;
 import dev.graphema.settings.SettingsSource;
+import dev.graphema.sink.SinkStatus;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -275,6 +276,19 @@ public final class Graphema implements AutoCloseable {
     /** Returns the number of lost events by sink and level: the queue was full, or the sink could not write. */
     public Map<String, Map<Level, Long>> lost() {
         return engine.pipeline().lost();
+    }
+
+    /**
+     * Returns the current state of each sink, by name: whether it works and since when, its queue, and the events that wait on the
+     * disk.
+     */
+    public Map<String, SinkStatus> sinks() {
+        return engine.pipeline().sinks();
+    }
+
+    /** Returns whether all sinks work. */
+    public boolean isHealthy() {
+        return sinks().values().stream().allMatch(SinkStatus::working);
     }
 
     /** Writes all accepted events and closes the runtime, within ten seconds. A second call waits for the first one. */

@@ -151,11 +151,11 @@ class LoggerTest {
     }
 
     @Test
-    void beforeTheStartOnlyWarningsAndWorseAreTaken() {
+    void beforeTheStartEventsFromInfoOnAreTakenToBeReportedOrPrinted() {
         Logger early = Logger.of(new LoggerTree(), "skerry.early");
 
-        assertTrue(early.enabled(Level.WARN));
-        assertFalse(early.enabled(Level.INFO));
+        assertTrue(early.enabled(Level.INFO));
+        assertFalse(early.enabled(Level.DEBUG));
     }
 
     @Test

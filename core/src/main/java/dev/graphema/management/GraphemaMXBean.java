@@ -45,6 +45,12 @@ public interface GraphemaMXBean {
     /** The last error of each sink that has had one, by sink. */
     Map<String, String> getErrors();
 
+    /** Whether all sinks work. */
+    boolean isHealthy();
+
+    /** The state of each sink, by name. */
+    Map<String, SinkState> getSinks();
+
     /** The current settings as YAML, without secrets. */
     String getSettings();
 

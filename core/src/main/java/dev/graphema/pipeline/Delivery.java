@@ -4,6 +4,7 @@ import dev.graphema.event.Draft;
 import dev.graphema.failure.FailurePolicy;
 import dev.graphema.sink.Sink;
 import dev.graphema.sink.SinkHealth;
+import dev.graphema.sink.SinkStatus;
 
 /** Delivers events to one sink. */
 abstract class Delivery {
@@ -42,6 +43,21 @@ abstract class Delivery {
     /** For the thread that writes to the sink: its own thread, or the holder of its lock. */
     final void countWritten(long count) {
         written += count;
+    }
+
+    /** Returns the size of the events that wait in the queue, in bytes. */
+    abstract long queuedBytes();
+
+    /** Returns the current state. */
+    final SinkStatus status() {
+        return new SinkStatus(
+                health.isWorking(),
+                health.since(),
+                health.lastError(),
+                queuedBytes(),
+                sink.backlog(),
+                written(),
+                health.byLevel());
     }
 
     /** Hands a completed event over, from any thread. Throws only {@link OutOfMemoryError}; the event is then counted as lost. */
@@ -84,7 +100,7 @@ abstract class Delivery {
     final void failed(Throwable problem, String consequence) {
         failures++;
         if (Long.bitCount(failures) == 1) {
-            health.error("cannot write (" + problem + "), attempt " + failures + "; " + consequence);
+            health.failing("cannot write (" + problem + "), attempt " + failures + "; " + consequence);
         }
     }
 

@@ -23,6 +23,11 @@ final class DirectDelivery extends Delivery {
     }
 
     @Override
+    long queuedBytes() {
+        return 0;
+    }
+
+    @Override
     void start() {
         // no thread
     }

@@ -127,6 +127,11 @@ final class DurableHandover implements Handover {
     }
 
     @Override
+    public long waitingBytes() {
+        return substitute == null ? ring.putUpTo() - ring.takenUpTo() : substitute.waitingBytes();
+    }
+
+    @Override
     public String waiting() {
         return substitute == null
                 ? ring.used() + " bytes of events, which the next start finds in " + file.path()

@@ -57,6 +57,9 @@ interface Handover extends Closeable {
 
     boolean isEmpty();
 
+    /** Returns approximately how many bytes of events are waiting. */
+    long waitingBytes();
+
     /** Describes approximately how much is waiting, for messages. */
     String waiting();
 

@@ -84,7 +84,12 @@ final class MemoryHandover implements Handover {
     }
 
     @Override
+    public long waitingBytes() {
+        return ring.putUpTo() - ring.takenUpTo();
+    }
+
+    @Override
     public String waiting() {
-        return ring.putUpTo() - ring.takenUpTo() + " bytes of events";
+        return waitingBytes() + " bytes of events";
     }
 }

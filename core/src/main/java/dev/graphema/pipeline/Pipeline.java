@@ -6,6 +6,7 @@ import dev.graphema.failure.FailurePolicy;
 import dev.graphema.holdback.HoldBack;
 import dev.graphema.sink.Sink;
 import dev.graphema.sink.SinkHealth;
+import dev.graphema.sink.SinkStatus;
 import dev.graphema.spool.RingFile;
 import dev.graphema.text.Times;
 import java.time.Duration;
@@ -290,6 +291,11 @@ public final class Pipeline {
             retired.forEach((name, sink) -> written.merge(name, sink.written(), Long::sum));
         }
         return written;
+    }
+
+    /** Returns the state of each sink, by name. */
+    public Map<String, SinkStatus> sinks() {
+        return bySink(Delivery::status);
     }
 
     /** Returns the last error of each sink that has had one, by sink. */

@@ -138,6 +138,11 @@ final class SinkWorker extends Delivery implements Runnable {
     // Callers
 
     @Override
+    long queuedBytes() {
+        return handover.waitingBytes();
+    }
+
+    @Override
     boolean offer(Draft event) {
         State now = state;
         if (now == State.DIRECT) {
@@ -289,7 +294,7 @@ final class SinkWorker extends Delivery implements Runnable {
     private void loseRest(String why, long unwritten) {
         long notHandedOver = batch.left();
         long count = Math.min(inFlight.size(), unwritten == Long.MAX_VALUE ? unwritten : notHandedOver + unwritten);
-        health.error(why + "; " + handover.waiting() + " and " + count + " in flight are not written");
+        health.failing(why + "; " + handover.waiting() + " and " + count + " in flight are not written");
         if (!handover.outlivesProcess()) {
             inFlight.loseLast(count, health);
             countWritten(inFlight.settle());

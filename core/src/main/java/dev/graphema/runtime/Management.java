@@ -7,8 +7,10 @@ import dev.graphema.explain.FieldsText;
 import dev.graphema.failure.FailurePolicy;
 import dev.graphema.holdback.HoldBack;
 import dev.graphema.management.GraphemaMXBean;
+import dev.graphema.management.SinkState;
 import dev.graphema.pipeline.Pipeline;
 import dev.graphema.settings.SettingsWriter;
+import dev.graphema.sink.SinkStatus;
 import dev.graphema.text.Nearest;
 import java.io.IOException;
 import java.lang.management.ManagementFactory;
@@ -62,7 +64,7 @@ public final class Management implements GraphemaMXBean {
             MBeanServer server = server();
             synchronized (this) {
                 if (!isOver) {
-                    server.registerMBean(this, new ObjectName(name));
+                    server.registerMBean(new NamedParameters(this), new ObjectName(name));
                     isShown = true;
                 }
             }
@@ -162,6 +164,18 @@ public final class Management implements GraphemaMXBean {
     @Override
     public Map<String, String> getErrors() {
         return pipeline.errors();
+    }
+
+    @Override
+    public boolean isHealthy() {
+        return pipeline.sinks().values().stream().allMatch(SinkStatus::working);
+    }
+
+    @Override
+    public Map<String, SinkState> getSinks() {
+        Map<String, SinkState> sinks = new LinkedHashMap<>();
+        pipeline.sinks().forEach((sink, status) -> sinks.put(sink, new ShownSink(status)));
+        return sinks;
     }
 
     @Override

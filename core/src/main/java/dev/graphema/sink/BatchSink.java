@@ -10,6 +10,7 @@ import dev.graphema.spool.Spool;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -60,6 +61,9 @@ public final class BatchSink implements Sink {
      * The thread that sends the events of the spool, or null if events are sent directly; guarded by {@link #draining}.
      */
     private Thread drainer;
+
+    /** When the oldest event in the spool was emitted. */
+    private volatile Instant oldest;
 
     private volatile boolean closed;
 
@@ -135,7 +139,7 @@ public final class BatchSink implements Sink {
             }
             toSpool();
             context.health()
-                    .error("the receiver does not take events (" + described(e) + "); they wait in " + spool
+                    .failing("the receiver does not take events (" + described(e) + "); they wait in " + spool
                             + " and are sent when it does");
             backoff.reset();
             startDrainer(backoff.next(e instanceof RetryLaterException later ? later.pause() : null));
@@ -148,9 +152,21 @@ public final class BatchSink implements Sink {
                 : problem.toString();
     }
 
+    @Override
+    public Backlog backlog() {
+        return spool == null || spool.isEmpty() ? Backlog.NONE : new Backlog(spool.used(), oldest);
+    }
+
+    private static Instant time(Event event) {
+        return event.hasTime() ? event.time() : null;
+    }
+
     /** Moves events to the spool; if the disk becomes full, the remaining events stay in the batch. */
     private void toSpool() throws IOException {
         int added = 0;
+        if (spool.isEmpty() && !batch.isEmpty()) {
+            oldest = time(batch.get(0));
+        }
         try {
             for (Event event : batch) {
                 spool.add(event);
@@ -219,6 +235,7 @@ public final class BatchSink implements Sink {
         while (!closed) {
             try {
                 List<Event> events = spool.oldest(most, MOST_BYTES_AT_ONCE);
+                oldest = events.isEmpty() ? null : time(events.get(0));
                 if (!events.isEmpty()) {
                     send(events);
                     spool.delivered();
@@ -255,7 +272,7 @@ public final class BatchSink implements Sink {
         int attempts = backoff.attempts();
         if (attempts > 1 && Integer.bitCount(attempts) == 1 && !closed) {
             context.health()
-                    .error("attempt " + attempts + " failed (" + described(reason) + "); " + spool.used()
+                    .failing("attempt " + attempts + " failed (" + described(reason) + "); " + spool.used()
                             + " bytes wait in " + spool);
         }
         pause(pause);

@@ -15,7 +15,7 @@ public final class LateSink implements Sink {
     }
 
     private final Opener opener;
-    private Sink sink;
+    private volatile Sink sink;
 
     public LateSink(Opener opener) {
         this.opener = Objects.requireNonNull(opener, "opener");
@@ -48,6 +48,12 @@ public final class LateSink implements Sink {
     @Override
     public long discard() {
         return sink == null ? 0 : sink.discard();
+    }
+
+    @Override
+    public Backlog backlog() {
+        Sink opened = sink;
+        return opened == null ? Backlog.NONE : opened.backlog();
     }
 
     @Override

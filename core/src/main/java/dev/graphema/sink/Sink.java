@@ -53,6 +53,11 @@ public interface Sink {
         return Duration.ZERO;
     }
 
+    /** Returns which events wait on the disk. Called by any thread, for reports. */
+    default Backlog backlog() {
+        return Backlog.NONE;
+    }
+
     /** Called about once a second while there are no events, for work that depends on the clock. */
     default void idle() throws IOException {}
 

@@ -20,6 +20,8 @@ public final class SinkHealth {
     private final String sink;
     private final Consumer<String> reporter;
     private volatile String lastError;
+    private volatile boolean isWorking = true;
+    private volatile Instant since = Instant.now();
     private final AtomicLongArray counts = new AtomicLongArray(LEVELS.length);
     private final long[] reported = new long[LEVELS.length];
 
@@ -40,10 +42,33 @@ public final class SinkHealth {
         news(text);
     }
 
+    /** Records and reports that the sink cannot write, until it has {@linkplain #recovered recovered}. */
+    public void failing(String text) {
+        if (isWorking) {
+            isWorking = false;
+            since = Instant.now();
+        }
+        error(text);
+    }
+
     /** Reports that the last error is over, and removes it. */
     public void recovered(String text) {
         lastError = null;
+        if (!isWorking) {
+            isWorking = true;
+            since = Instant.now();
+        }
         news(text);
+    }
+
+    /** Returns whether the sink can write. */
+    public boolean isWorking() {
+        return isWorking;
+    }
+
+    /** Returns since when the sink can write, or cannot. */
+    public Instant since() {
+        return since;
     }
 
     /** Reports news that is not an error. */

@@ -76,6 +76,11 @@ final class CountingHandover implements Handover {
     }
 
     @Override
+    public synchronized long waitingBytes() {
+        return events.size();
+    }
+
+    @Override
     public synchronized String waiting() {
         return events.size() + " events";
     }

@@ -15,7 +15,9 @@ import dev.graphema.event.Level;
 import dev.graphema.settings.SettingsException;
 import dev.graphema.settings.SettingsFile;
 import dev.graphema.settings.SinkSettings;
+import dev.graphema.sink.Backlog;
 import dev.graphema.sink.BatchSink;
+import dev.graphema.sink.SinkStatus;
 import java.io.IOException;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
@@ -24,6 +26,7 @@ import java.net.URI;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CopyOnWriteArrayList;
@@ -112,13 +115,22 @@ class HttpDeliveryTest {
     void aReceiverThatWasAwayForTheWholeRunGetsEverythingAfterARestart() throws IOException {
         int port = freePort();
         try (Graphema graphema = start(port)) {
+            Instant before = Instant.now();
             say(graphema, 0, 50);
             assertTrue(graphema.flush(LIMIT), "in the spool, so written");
+            SinkStatus status = graphema.sinks().get("collector");
+            assertFalse(status.working());
+            assertTrue(status.backlog().bytes() > 1_000, status.toString());
+            assertFalse(status.backlog().oldest().isBefore(before), status.toString());
+            assertFalse(graphema.isHealthy());
         }
         try (StandIn receiver = new StandIn(port);
                 Graphema graphema = start(port)) {
             say(graphema, 50, 60);
             assertArrived(numbers(0, 60), receiver);
+            await().atMost(LIMIT)
+                    .until(() -> graphema.sinks().get("collector").backlog().equals(Backlog.NONE));
+            assertTrue(graphema.isHealthy());
             assertEquals(
                     2,
                     receiver.taken.stream()
