@@ -27,6 +27,14 @@ import java.util.Objects;
  * with {@code graphema.}. For one thread.
  */
 public final class OtlpJson implements Format {
+    // The fields of ended operations, as dev.graphema.Operation documents them.
+    private static final String ELAPSED = "elapsed";
+    private static final String OUTCOME = "outcome";
+    private static final String SUCCESS = "success";
+
+    /** The flag of W3C Trace Context: what arrives here was not dropped. */
+    private static final int SAMPLED = 1;
+
     private final Attributes attributes = new Attributes();
 
     @Override
@@ -35,30 +43,62 @@ public final class OtlpJson implements Format {
         to.ascii('\n');
     }
 
-    /** Writes one request with all events, grouped by resource and scope, each group in order. */
+    /** Writes one request with all events as log records, grouped by resource and scope, each group in order. */
     public void request(List<Event> events, Utf8Buffer to) {
+        request(events, Signal.LOGS, to);
+    }
+
+    /**
+     * Returns whether an event is the end of an operation, which is a span.
+     *
+     * @see #spans
+     */
+    public static boolean isSpan(Event event) {
+        return event.trace() != null
+                && event.span() != null
+                && event.hasTime()
+                && event.fields().get(ELAPSED) instanceof Duration
+                && event.fields().get(OUTCOME) instanceof String;
+    }
+
+    /**
+     * Writes one {@code ExportTraceServiceRequest} with ended operations as spans. The message is the name; the span ends at the
+     * time of the event and begins {@code elapsed} before it. A failed one has the status error, and its exception as an event of
+     * the span. The span of a request to a server and of a call to another one have these kinds.
+     *
+     * @param operations events for which {@link #isSpan} returns true
+     */
+    public void spans(List<Event> operations, Utf8Buffer to) {
+        request(operations, Signal.SPANS, to);
+    }
+
+    private void request(List<Event> events, Signal signal, Utf8Buffer to) {
         Map<Resource, Map<String, List<Event>>> groups = new LinkedHashMap<>();
         for (Event event : events) {
             groups.computeIfAbsent(new Resource(event.service(), event.instance()), resource -> new LinkedHashMap<>())
                     .computeIfAbsent(Objects.requireNonNullElse(event.logger(), ""), logger -> new ArrayList<>())
                     .add(event);
         }
-        to.ascii("{\"resourceLogs\":[");
+        to.ascii(signal.start);
         Separator resources = new Separator();
         groups.forEach((resource, scopes) -> {
             resources.next(to);
             resource(resource, to);
-            to.ascii(",\"scopeLogs\":[");
+            to.ascii(signal.scopes);
             Separator separator = new Separator();
             scopes.forEach((scope, records) -> {
                 separator.next(to);
                 to.ascii("{\"scope\":{\"name\":");
                 JsonText.string(scope, to);
-                to.ascii("},\"logRecords\":[");
+                to.ascii(signal.records);
                 Separator between = new Separator();
                 for (Event event : records) {
                     between.next(to);
-                    record(event, to);
+                    if (signal == Signal.LOGS) {
+                        record(event, to);
+                    } else {
+                        span(event, to);
+                    }
                 }
                 to.ascii("]}");
             });
@@ -104,6 +144,63 @@ public final class OtlpJson implements Format {
         to.ascii('}');
     }
 
+    private void span(Event event, Utf8Buffer to) {
+        boolean hasFailed = !SUCCESS.equals(event.fields().get(OUTCOME));
+        Duration elapsed = (Duration) event.fields().get(ELAPSED);
+        to.ascii("{\"traceId\":\"").ascii(event.trace().toString());
+        to.ascii("\",\"spanId\":\"").ascii(event.span().toString());
+        if (event.parent() != null) {
+            to.ascii("\",\"parentSpanId\":\"").ascii(event.parent().toString());
+        }
+        to.ascii("\",\"flags\":").number(SAMPLED);
+        to.ascii(",\"name\":");
+        JsonText.string(Objects.requireNonNullElse(event.message(), ""), to);
+        to.ascii(",\"kind\":").number(kind(event));
+        to.ascii(",\"startTimeUnixNano\":\"").number(event.epochNanos() - elapsed.toNanos());
+        to.ascii("\",\"endTimeUnixNano\":\"").number(event.epochNanos()).ascii('"');
+        attributes.write(event, to);
+        if (event.failure() != null) {
+            to.ascii(",\"events\":[{\"name\":\"exception\",\"timeUnixNano\":\"")
+                    .number(event.epochNanos())
+                    .ascii('"');
+            attributes.write(event.failure(), to);
+            to.ascii("}]");
+        }
+        if (hasFailed) {
+            to.ascii(",\"status\":{\"code\":2");
+            if (event.failure() != null && event.failure().message() != null) {
+                to.ascii(",\"message\":");
+                JsonText.string(event.failure().message(), to);
+            }
+            to.ascii('}');
+        }
+        to.ascii('}');
+    }
+
+    /** Returns the number of the kind of a span. */
+    private static int kind(Event event) {
+        if (!event.fields().has("method")) {
+            return 1; // internal
+        }
+        return "request".equals(event.message()) ? 2 : "call".equals(event.message()) ? 3 : 1;
+    }
+
+    /** What a request contains. */
+    private enum Signal {
+        LOGS("{\"resourceLogs\":[", ",\"scopeLogs\":[", "},\"logRecords\":["),
+        SPANS("{\"resourceSpans\":[", ",\"scopeSpans\":[", "},\"spans\":[");
+
+        private final String start;
+        private final String scopes;
+        private final String records;
+
+        Signal(String start, String scopes, String records) {
+            this.start = start;
+            this.scopes = scopes;
+            this.records = records;
+        }
+    }
+
     private record Resource(String service, String instance) {}
 
     /** Writes a comma, except before the first element. */
@@ -144,6 +241,15 @@ public final class OtlpJson implements Format {
             if (event.failure() != null) {
                 failure(event.failure());
             }
+            to.ascii(']');
+        }
+
+        /** Writes the attributes of a failure only. */
+        void write(Failure failure, Utf8Buffer to) {
+            this.to = to;
+            to.ascii(",\"attributes\":[");
+            first = true;
+            failure(failure);
             to.ascii(']');
         }
 

@@ -28,7 +28,7 @@ import java.util.Map;
  */
 public final class HttpKind implements SinkKind {
     public static final Option<URI> URL =
-            HttpPost.address("https://logs.example/in").required().meaning("the address of the receiver");
+            HttpPost.address("url", "https://logs.example/in").required().meaning("the address of the receiver");
     public static final Option<String> TOKEN = HttpPost.TOKEN;
     public static final Option<Map<String, String>> HEADERS = HttpPost.HEADERS;
     public static final Option<Boolean> GZIP = HttpPost.GZIP;

@@ -96,8 +96,8 @@ final class HttpPost {
     }
 
     /** An option for the address. */
-    static Option<URI> address(String example) {
-        return Option.of("url", "an address such as " + example, HttpPost::parsed, URI::toString);
+    static Option<URI> address(String name, String example) {
+        return Option.of(name, "an address such as " + example, HttpPost::parsed, URI::toString);
     }
 
     /**

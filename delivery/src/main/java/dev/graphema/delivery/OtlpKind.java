@@ -24,19 +24,23 @@ import java.util.Map;
 import java.util.Set;
 
 /**
- * Sends log records by the OpenTelemetry protocol over HTTP in its JSON encoding (OTLP 1.x). As the standard defines,
+ * Sends log records, and ended operations as spans, by the OpenTelemetry protocol over HTTP in its JSON encoding (OTLP 1.x). As the standard defines,
  * 429, 502, 503 and 504 are sent again after the pause that the receiver requests; any other answer except success is
  * final; records that a partial success rejects are not sent again.
  */
 public final class OtlpKind implements SinkKind {
-    public static final Option<URI> URL = HttpPost.address("http://localhost:4318/v1/logs")
+    public static final Option<URI> URL = HttpPost.address("url", "http://localhost:4318/v1/logs")
             .standard(URI.create("http://localhost:4318/v1/logs"))
             .meaning("the address of the receiver; by the standard, its path ends with `/v1/logs`");
+    public static final Option<URI> TRACES = HttpPost.address("traces", "http://localhost:4318/v1/traces")
+            .meaning("the address of the receiver of traces, to which ended operations are also sent as spans; by the"
+                    + " standard, its path ends with `/v1/traces`");
     public static final Option<String> TOKEN = HttpPost.TOKEN;
     public static final Option<Map<String, String>> HEADERS = HttpPost.HEADERS;
     public static final Option<Boolean> GZIP = HttpPost.GZIP;
     public static final Option<Duration> TIMEOUT = HttpPost.TIMEOUT;
 
+    private static final Set<String> REJECTED = Set.of("rejectedLogRecords", "rejectedSpans");
     private static final Set<Integer> TRIED_AGAIN = Set.of(429, 502, 503, 504);
 
     @Override
@@ -51,7 +55,7 @@ public final class OtlpKind implements SinkKind {
 
     @Override
     public List<Option<?>> options() {
-        List<Option<?>> options = new ArrayList<>(List.of(URL));
+        List<Option<?>> options = new ArrayList<>(List.of(URL, TRACES));
         options.addAll(HttpPost.OPTIONS);
         options.addAll(BatchSink.OPTIONS);
         return options;
@@ -64,8 +68,11 @@ public final class OtlpKind implements SinkKind {
 
     @Override
     public Sink open(Options options, SinkContext context) throws IOException {
-        HttpPost post = new HttpPost(options.get(URL), "application/json", options, InstantSource.system());
-        return BatchSink.open(new Requests(post, new OtlpJson()), options, context);
+        HttpPost logs = new HttpPost(options.get(URL), "application/json", options, InstantSource.system());
+        URI address = options.get(TRACES);
+        HttpPost traces =
+                address == null ? null : new HttpPost(address, "application/json", options, InstantSource.system());
+        return BatchSink.open(new Requests(logs, traces, new OtlpJson()), options, context);
     }
 
     @Override
@@ -73,20 +80,41 @@ public final class OtlpKind implements SinkKind {
         return name();
     }
 
-    private record Requests(HttpPost post, OtlpJson json) implements Transmitter {
+    /** @param traces null if operations are not sent as spans */
+    private record Requests(HttpPost logs, HttpPost traces, OtlpJson json) implements Transmitter {
+        /** Sends spans first: if the log records must be sent again, the spans have the same ids and are recognised. */
         @Override
         public void send(List<Event> events) throws IOException {
+            RefusedException refused = null;
+            List<Event> operations = traces == null
+                    ? List.of()
+                    : events.stream().filter(OtlpJson::isSpan).toList();
+            if (!operations.isEmpty()) {
+                Utf8Buffer body = new Utf8Buffer(operations.size() * 600);
+                json.spans(operations, body);
+                try {
+                    send(traces, body, operations.size());
+                } catch (RefusedException e) {
+                    refused = e; // the log records may be accepted
+                }
+            }
             Utf8Buffer body = new Utf8Buffer(events.size() * 600);
             json.request(events, body);
+            send(logs, body, events.size());
+            if (refused != null) {
+                throw refused;
+            }
+        }
+
+        private static void send(HttpPost post, Utf8Buffer body, int sent) throws IOException {
             HttpPost.Answer answer = post.post(body.view());
             if (answer.isSuccess()) {
-                checkPartialSuccess(answer, events.size());
+                checkPartialSuccess(answer, sent);
             } else if (TRIED_AGAIN.contains(answer.status())) {
                 throw post.later(answer);
             } else {
                 throw new RefusedException(
-                        "status " + answer.status() + " from " + post + "; check url, token and headers",
-                        events.size());
+                        "status " + answer.status() + " from " + post + "; check url, token and headers", sent);
             }
         }
 
@@ -95,7 +123,7 @@ public final class OtlpKind implements SinkKind {
             String reason = "";
             try (JsonParser parser = new JsonFactory().createParser(answer.body())) {
                 for (JsonToken token = parser.nextToken(); token != null; token = parser.nextToken()) {
-                    if (token == JsonToken.FIELD_NAME && parser.currentName().equals("rejectedLogRecords")) {
+                    if (token == JsonToken.FIELD_NAME && REJECTED.contains(parser.currentName())) {
                         parser.nextToken();
                         rejected = parser.getValueAsLong(); // a text of digits, or a number: the encoding allows both
                     } else if (token == JsonToken.FIELD_NAME
@@ -115,12 +143,15 @@ public final class OtlpKind implements SinkKind {
 
         @Override
         public void close() {
-            post.close();
+            logs.close();
+            if (traces != null) {
+                traces.close();
+            }
         }
 
         @Override
         public String toString() {
-            return post.toString();
+            return logs.toString();
         }
     }
 }

@@ -2,6 +2,7 @@ package dev.graphema.delivery;
 
 import static org.awaitility.Awaitility.await;
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
@@ -16,11 +17,14 @@ import dev.graphema.event.Level;
 import dev.graphema.settings.SinkSettings;
 import dev.graphema.sink.BatchSink;
 import io.opentelemetry.proto.collector.logs.v1.ExportLogsServiceRequest;
+import io.opentelemetry.proto.collector.trace.v1.ExportTraceServiceRequest;
 import io.opentelemetry.proto.common.v1.AnyValue;
 import io.opentelemetry.proto.common.v1.KeyValue;
 import io.opentelemetry.proto.logs.v1.LogRecord;
 import io.opentelemetry.proto.logs.v1.ResourceLogs;
 import io.opentelemetry.proto.logs.v1.SeverityNumber;
+import io.opentelemetry.proto.trace.v1.Span;
+import io.opentelemetry.proto.trace.v1.Status;
 import java.io.IOException;
 import java.math.BigDecimal;
 import java.net.URI;
@@ -133,6 +137,68 @@ class OtlpDeliveryTest {
     }
 
     @Test
+    void endedOperationsAreSpans() throws IOException {
+        try (StandIn receiver = new StandIn();
+                Graphema graphema = startWithTraces(receiver)) {
+            Logger log = graphema.logger("skerry.deck");
+            assertThrows(
+                    IllegalStateException.class,
+                    () -> log.perform("request", request -> {
+                        request.put("method", "POST");
+                        log.perform("reserve lane", reserve -> {
+                            reserve.put("lane", "A3");
+                            log.info("lane taken");
+                            throw new IllegalStateException("taken");
+                        });
+                    }));
+            log.measure("count places", () -> 3);
+            graphema.flush(LIMIT);
+
+            StandIn.Request traces = receiver.taken.get(0);
+            assertEquals("POST /v1/traces HTTP/1.1", traces.headers().get(":first"));
+            assertEquals(
+                    "POST /v1/logs HTTP/1.1", receiver.taken.get(1).headers().get(":first"));
+            List<Span> spans =
+                    traces(traces.text()).getResourceSpans(0).getScopeSpans(0).getSpansList();
+            assertEquals(
+                    List.of("reserve lane", "request", "count places"),
+                    spans.stream().map(Span::getName).toList());
+            Span lane = spans.get(0);
+            Span request = spans.get(1);
+            assertEquals(request.getSpanId(), lane.getParentSpanId());
+            assertEquals(request.getTraceId(), lane.getTraceId());
+            assertTrue(request.getParentSpanId().isEmpty());
+            assertEquals(Span.SpanKind.SPAN_KIND_SERVER, request.getKind());
+            assertEquals(Span.SpanKind.SPAN_KIND_INTERNAL, lane.getKind());
+            assertEquals(1, lane.getFlags(), "sampled");
+            assertTrue(lane.getStartTimeUnixNano() < lane.getEndTimeUnixNano());
+            assertEquals(Status.StatusCode.STATUS_CODE_ERROR, lane.getStatus().getCode());
+            assertEquals("taken", lane.getStatus().getMessage());
+            assertEquals("exception", lane.getEvents(0).getName());
+            assertTrue(lane.getEvents(0).getAttributesList().stream()
+                    .anyMatch(each -> each.getKey().equals("exception.type")
+                            && each.getValue().getStringValue().equals("java.lang.IllegalStateException")));
+            assertEquals("", request.getStatus().getMessage(), "the failure was recorded below");
+            assertEquals(
+                    Status.StatusCode.STATUS_CODE_UNSET,
+                    spans.get(2).getStatus().getCode());
+        }
+    }
+
+    @Test
+    void ifSpansAreRejectedForGoodTheLogRecordsAreStillSent() throws IOException {
+        try (StandIn receiver = new StandIn();
+                Graphema graphema = startWithTraces(receiver)) {
+            receiver.next.add(StandIn.status("404 Where"));
+            graphema.logger("skerry.deck").measure("count places", () -> 3);
+            graphema.flush(LIMIT);
+            assertEquals(
+                    "POST /v1/logs HTTP/1.1", receiver.taken.get(0).headers().get(":first"));
+            assertEquals(Map.of(Level.INFO, 1L), graphema.lost().get("collector"));
+        }
+    }
+
+    @Test
     void everyIdIsHexadecimalAndEveryNumberOf64BitsAText() throws IOException {
         try (StandIn receiver = new StandIn();
                 Graphema graphema = start(receiver)) {
@@ -201,15 +267,42 @@ class OtlpDeliveryTest {
     }
 
     private Graphema start(StandIn receiver) {
+        return start(collector(receiver));
+    }
+
+    private Graphema startWithTraces(StandIn receiver) {
+        return start(collector(receiver).set(OtlpKind.TRACES, URI.create(receiver.url("/v1/traces"))));
+    }
+
+    private static SinkSettings collector(StandIn receiver) {
+        return SinkSettings.of(new OtlpKind())
+                .set(OtlpKind.URL, URI.create(receiver.url("/v1/logs")))
+                .set(BatchSink.BATCH_WAIT, Duration.ofMinutes(1)) // until it is flushed
+                .set(BatchSink.RETRY_FIRST, Duration.ofMillis(20));
+    }
+
+    private Graphema start(SinkSettings collector) {
         return Graphema.isolated(settings -> settings.service("deck")
                 .instance("deck-2")
                 .spoolPath(folder.resolve("spool"))
-                .sink(
-                        "collector",
-                        SinkSettings.of(new OtlpKind())
-                                .set(OtlpKind.URL, URI.create(receiver.url("/v1/logs")))
-                                .set(BatchSink.BATCH_WAIT, Duration.ofMinutes(1)) // until it is flushed
-                                .set(BatchSink.RETRY_FIRST, Duration.ofMillis(20))));
+                .sink("collector", collector));
+    }
+
+    /** As {@link #message}. */
+    private static ExportTraceServiceRequest traces(String json) throws InvalidProtocolBufferException {
+        ObjectNode tree = (ObjectNode) StandIn.json(json);
+        for (JsonNode resource : tree.get("resourceSpans")) {
+            for (JsonNode scope : resource.get("scopeSpans")) {
+                ((ArrayNode) scope.get("spans")).forEach(span -> {
+                    asBase64((ObjectNode) span, "traceId");
+                    asBase64((ObjectNode) span, "spanId");
+                    asBase64((ObjectNode) span, "parentSpanId");
+                });
+            }
+        }
+        ExportTraceServiceRequest.Builder message = ExportTraceServiceRequest.newBuilder();
+        JsonFormat.parser().merge(tree.toString(), message);
+        return message.build();
     }
 
     private static Map<String, AnyValue> attributes(LogRecord record) {

@@ -15,6 +15,8 @@ import dev.graphema.Operation;
 import dev.graphema.Scope;
 import dev.graphema.event.Key;
 import dev.graphema.event.Level;
+import dev.graphema.jdbc.StatementEvents;
+import dev.graphema.platform.LibraryEvents;
 import dev.graphema.platform.PlatformEvents;
 import dev.graphema.testkit.CaptureEvents;
 import dev.graphema.testkit.EventCapture;
@@ -31,6 +33,9 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -40,6 +45,8 @@ import java.util.Map;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import javax.sql.DataSource;
+import org.h2.jdbcx.JdbcDataSource;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -84,7 +91,7 @@ class ApiExamplesTest {
 
     @Test
     void everyBlockOfThePageIsTested() throws IOException {
-        PageBlocks.areIn(PAGE, ApiExamplesTest.class, 18);
+        PageBlocks.areIn(PAGE, ApiExamplesTest.class, 21);
     }
 
     @Test
@@ -351,6 +358,39 @@ class ApiExamplesTest {
         }
         // end
         events.assertEmitted("logger = org.other.library and level = warn");
+        // example: facade
+        if (LibraryEvents.enabled("org.other.library", Level.WARN)) {
+            LibraryEvents.accept("org.other.library", Level.WARN, null, "lane {} of {}", new Object[] {"A3", 6}, null);
+        }
+        // end
+        events.assertEmitted("message = \"lane {} of {}\" and arguments = A3");
+    }
+
+    @Test
+    void health() {
+        try (Graphema graphema = Graphema.isolated(settings -> settings.sink("none", event -> {}))) {
+            Map<String, String> report = new HashMap<>();
+            // example: health
+            graphema.sinks().forEach((name, sink) -> report.put(name, sink.working() + " since " + sink.since()));
+            // end
+            assertTrue(report.get("none").startsWith("true since "));
+            assertTrue(graphema.isHealthy());
+        }
+    }
+
+    @Test
+    void statements(EventCapture events) throws SQLException {
+        JdbcDataSource pool = new JdbcDataSource();
+        pool.setURL("jdbc:h2:mem:");
+        // example: statements
+        DataSource lanes = StatementEvents.of(pool, log, Duration.ofMillis(200));
+        try (Connection connection = lanes.getConnection();
+                Statement statement = connection.createStatement()) {
+            statement.execute("create table lanes (name varchar(10), length double)");
+        }
+        // end
+        events.assertEmitted(
+                "message = statement and statement = \"create table lanes (name varchar(?), length double)\"");
     }
 
     @Test
