@@ -10,6 +10,7 @@ import dev.graphema.sampling.SamplingRule;
 import dev.graphema.settings.Settings;
 import dev.graphema.settings.SinkSettings;
 import dev.graphema.sink.Route;
+import dev.graphema.text.Nearest;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashSet;
@@ -44,6 +45,8 @@ public final class Review {
 
     private final Settings settings;
     private final Level lowest;
+    private static final String DEFAULT = "default";
+
     private final List<Finding> findings = new ArrayList<>();
 
     private Review(Settings settings) {
@@ -54,11 +57,25 @@ public final class Review {
     /** Returns the findings in the order of the settings. */
     public static List<Finding> of(Settings settings) {
         Review review = new Review(settings);
+        review.levels();
         review.rules();
         review.holdBack();
         Set<String> reached = review.routes();
         review.sinks(reached);
         return review.findings;
+    }
+
+    /** A name that is almost {@code default} sets the threshold of a logger that does not exist. */
+    private void levels() {
+        for (String logger : settings.thresholds().byName().keySet()) {
+            boolean isMeant = logger.equals(DEFAULT)
+                    || Nearest.hint(logger, Set.of(DEFAULT)).isEmpty();
+            if (!isMeant) {
+                add(
+                        settings.place("levels." + logger),
+                        "\"" + logger + "\" is the threshold of a logger with this name; did you mean default?");
+            }
+        }
     }
 
     private void rules() {

@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
+import java.util.function.Function;
 import org.snakeyaml.engine.v2.nodes.MappingNode;
 import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
@@ -65,11 +66,34 @@ final class OptionsReader {
         } catch (IllegalArgumentException e) {
             Object original = original(node);
             yaml.problem(
-                    node,
+                    option.shape() == Option.Shape.TREE ? culprit(option, node, Function.identity()) : node,
                     value.equals(original)
                             ? e.getMessage()
                             : Yaml.withoutValue(e.getMessage(), value.toString(), original.toString()));
         }
+    }
+
+    /**
+     * Returns the part of a tree that is invalid on its own; all of it if there is none.
+     *
+     * @param around returns the tree that contains only a part
+     */
+    private <T> Node culprit(Option<T> option, Node node, Function<Object, Object> around) {
+        if (!(node instanceof MappingNode)) {
+            return node;
+        }
+        Map<String, Node> parts = new LinkedHashMap<>();
+        yaml.entries(node, option.name(), (key, value) -> parts.put(key.getValue(), value));
+        for (Map.Entry<String, Node> part : parts.entrySet()) {
+            Function<Object, Object> outer = inner -> around.apply(Map.of(part.getKey(), inner));
+            Object alone = outer.apply(original(part.getValue()));
+            try {
+                options.written(option, alone, alone);
+            } catch (IllegalArgumentException e) {
+                return culprit(option, part.getValue(), outer);
+            }
+        }
+        return node;
     }
 
     /** Returns the value as it is written, with its variables. */

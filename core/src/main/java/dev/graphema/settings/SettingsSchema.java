@@ -70,6 +70,7 @@ public final class SettingsSchema {
         properties.put("profiles", names("settings that override the others, by name", self));
         Map<String, Object> top = new LinkedHashMap<>();
         top.put("$schema", "https://json-schema.org/draft/2020-12/schema");
+        top.put("$id", "https://graphema.dev/schemas/settings-1.json");
         top.put("title", "Settings of Graphema");
         top.putAll(object("", properties, List.of()));
         return top;

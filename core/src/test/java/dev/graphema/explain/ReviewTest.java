@@ -49,6 +49,10 @@ class ReviewTest {
                         "sinks: {a: {type: console, level: error}}\nroutes: {when: level >= warn, to: a}",
                         "2:9: this route sends warn to a, which accepts error and above (1:12): lower the level of the sink, or"
                                 + " restrict the route"),
+                review(
+                        "almost default",
+                        "levels: {defualt: info, skerry.deck: debug}",
+                        "1:10: \"defualt\" is the threshold of a logger with this name; did you mean default?"),
                 review("hold-back", "levels: {x: debug}\nhold-back: {below: info}"),
                 review(
                         "hold-back of nothing",

@@ -224,8 +224,11 @@ class SettingsFileTest {
                         "sinks: {a: {type: console, format: {type: json, shpe: {}}}}",
                         "1:49: unknown key \"shpe\" in the format json: expected one of type, id, shape; did you mean shape?"),
                 mistake(
+                        "sinks: {a: {type: console, format: {type: json, shape: {a: time, b: {c: {}, d: message}}}}}",
+                        "1:73: the shape at b.c is empty: expected names and values, such as text: message"),
+                mistake(
                         "sinks: {a: {type: console, format: {type: json, shape: {a: mesage}}}}",
-                        "1:56: the shape contains \"mesage\" at a: expected one of the words time, level, service, instance,"
+                        "1:60: the shape contains \"mesage\" at a: expected one of the words time, level, service, instance,"
                                 + " logger, message, thread, trace, span, parent, sequence, weight, held, id, fields, field, failure,"
                                 + " failure-type, failure-message, failure-text, fingerprint, constant, environment, property,"
                                 + " process, value; did you mean message?"),
