@@ -165,7 +165,7 @@ class CarryingTest {
     }
 
     @Test
-    void repeatedTasksStandInTheContextInWhichTheyWereScheduled() throws Exception {
+    void repeatedTasksAreInTheContextInWhichTheyWereScheduled() throws Exception {
         ScheduledExecutorService scheduler = Executors.newScheduledThreadPool(1);
         ConcurrentLinkedQueue<Object> traces = new ConcurrentLinkedQueue<>();
         Future<?> fixedRate;
@@ -246,7 +246,7 @@ class CarryingTest {
     }
 
     @Test
-    void whatIsCarriedHidesWhatTheOtherThreadStandsIn() throws Exception {
+    void whatIsCarriedHidesWhatTheOtherThreadIsIn() throws Exception {
         CapturedContext empty = Context.capture();
         try (Scope scope = Context.open(f -> f.put("own", 1))) {
             try (Scope carried = empty.open()) {

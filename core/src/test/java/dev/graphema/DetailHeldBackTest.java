@@ -109,7 +109,7 @@ class DetailHeldBackTest {
     }
 
     @Test
-    void whatRedactionTakesAwayCannotTellTheGroup() {
+    void groupsDoNotDependOnRedactedValues() {
         RedactionSettings redaction =
                 new RedactionSettings(List.of(), Map.of(), Map.of(), Map.of("order", "remove"), Map.of(), null, null);
         try (TestRuntime runtime = TestRuntime.start(settings -> settings.level(Level.DEBUG)
@@ -189,7 +189,7 @@ class DetailHeldBackTest {
     }
 
     @Test
-    void theExplanationTellsOfIt() {
+    void theExplanationContainsIt() {
         try (TestRuntime runtime = TestRuntime.start(HOLDING)) {
             Explanation detail = runtime.graphema().explain("skerry", Level.DEBUG, f -> {});
             assertFalse(detail.isCertain());

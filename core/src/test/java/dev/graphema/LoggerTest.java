@@ -31,7 +31,7 @@ class LoggerTest {
     private static final Key<Long> PLAN = Key.integer("plan");
 
     @Test
-    void anEventTellsWhatWasSaidAndWhere() throws Exception {
+    void anEventReportsWhatWasEmittedAndWhere() throws Exception {
         try (TestRuntime runtime = TestRuntime.start()) {
             Instant before = Instant.now();
             runtime.logger("skerry.deck")
@@ -122,7 +122,7 @@ class LoggerTest {
     }
 
     @Test
-    void enabledTellsWhatWouldBeTaken() throws Exception {
+    void enabledReportsWhatWouldBeTaken() throws Exception {
         try (TestRuntime runtime = TestRuntime.start(settings ->
                 settings.level(Level.WARN).level("skerry.deck", Level.DEBUG).level("skerry.deck.lanes", Level.OFF))) {
             assertTrue(runtime.logger("skerry").enabled(Level.WARN));
@@ -213,7 +213,7 @@ class LoggerTest {
     }
 
     @Test
-    void theSettingsSayWhatStandsInASensitiveValuesPlace() {
+    void settingsDefineTheReplacementOfASensitiveValue() {
         Key<String> mail = Key.text("passenger.email").sensitive("mail");
         Key<Duration> age = Key.duration("age").sensitive("age");
         Key<String> nickname = Key.text("nickname").sensitive("nickname");

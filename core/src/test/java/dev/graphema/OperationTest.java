@@ -28,7 +28,7 @@ class OperationTest {
     }
 
     @Test
-    void theEndTellsFieldsDurationAndOutcome() {
+    void theEndReportsFieldsDurationAndOutcome() {
         try (Operation operation = log.operation("reserve lanes")) {
             operation.put("lane", "A3").group("deck", g -> g.put("plan", 3));
             operation.succeed();
@@ -64,7 +64,7 @@ class OperationTest {
     }
 
     @Test
-    void oneThatWasNotToldToHaveSucceededHasFailed() {
+    void withoutSuccessTheOutcomeIsFailure() {
         log.operation("forgotten").close();
 
         assertEquals("failure", runtime.single().fields().get("outcome"));
@@ -227,7 +227,7 @@ class OperationTest {
     }
 
     @Test
-    void closingTwiceTellsOnce() {
+    void closingTwiceReportsOnce() {
         Operation operation = log.operation("once");
         operation.succeed();
         operation.close();
@@ -309,7 +309,7 @@ class OperationTest {
     }
 
     @Test
-    void theOperationThatStandsInForNoneTakesEverythingAndSaysNothing() {
+    void theAbsentOperationAcceptsEverythingAndEmitsNothing() {
         Operation.NONE.put("x", 1).group("g", g -> g.put("y", 2));
         Operation.NONE.succeed();
         Operation.NONE.detach().close();

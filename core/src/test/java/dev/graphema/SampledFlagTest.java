@@ -20,7 +20,7 @@ class SampledFlagTest {
     private static final int TRACES = 400;
 
     @Test
-    void theFlagThatGoesOutTellsWhatBecomesOfTheTraceHere() {
+    void theSentFlagIsTheDecisionAboutTheTrace() {
         Set<TraceId> flagged = new HashSet<>();
         try (TestRuntime runtime = TestRuntime.shared(
                 settings -> settings.sample(new SamplingRule(Condition.parse("level <= info"), 3, true)))) {
@@ -69,7 +69,7 @@ class SampledFlagTest {
     }
 
     @Test
-    void aRuleThatIsAboutOtherEventsSaysNothingOfTheTrace() {
+    void aRuleThatIsAboutOtherEventsEmitsNothingOfTheTrace() {
         try (TestRuntime runtime = TestRuntime.shared(settings ->
                 settings.sample(new SamplingRule(Condition.parse("logger = skerry.gate"), 1L << 50, true)))) {
             try (Operation request = Logger.named("skerry.booking").operation("request", name -> null)) {

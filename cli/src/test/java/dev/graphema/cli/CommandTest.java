@@ -42,7 +42,7 @@ class CommandTest extends CommandFixture {
     }
 
     @Test
-    void findShowsTheNewestAndSaysThatThereAreMore() {
+    void findShowsTheNewestAndReportsThatThereAreMore() {
         assertEquals(0, run("find", "--limit", "1", "--in", logs.toString()));
         assertTrue(output.contains("next day"));
         assertFalse(output.contains("crossing"));

@@ -61,7 +61,7 @@ class FindingVerbsTest extends CommandFixture {
     }
 
     @Test
-    void aroundShowsWhatWasSaidBeforeAndAfter() {
+    void aroundShowsWhatWasEmittedBeforeAndAfter() {
         assertEquals(0, run("around", "failure.type exists", "--show", "1", "--in", logs.toString()));
         assertEquals(
                 1,
@@ -113,7 +113,7 @@ class FindingVerbsTest extends CommandFixture {
     }
 
     @Test
-    void contrastTellsWhatIsNewSinceAMoment() throws IOException {
+    void contrastReportsWhatIsNewSinceAMoment() throws IOException {
         StringBuilder lines = new StringBuilder();
         for (int i = 0; i < 600; i++) {
             lines.append("{\"time\":\"2026-05-15T06:%02d:00Z\",\"message\":\"m\",\"release\":\"%s\",\"id\":%d}\n"
@@ -301,7 +301,7 @@ class FindingVerbsTest extends CommandFixture {
                 "--from 2026-05-16T07:00+01:00",
                 "--zone +00:00 --from 2026-05-16T06:00 --to 2026-05-16T06:01"
             })
-    void aWindowIsSaidInManyWays(String window) {
+    void aWindowHasManyForms(String window) {
         assertEquals(0, run(("find --as json --in " + logs + " " + window).split(" ")), error);
         assertEquals(1, output.lines().count(), output);
         assertTrue(output.contains("next day"), output);
@@ -485,7 +485,7 @@ class FindingVerbsTest extends CommandFixture {
     }
 
     @Test
-    void theExitCodeTellsOfWhatCouldNotBeRead() throws IOException {
+    void theExitCodeReportsWhatCouldNotBeRead() throws IOException {
         Path memory = Path.of("/proc/self/mem");
         assumeTrue(Files.exists(memory), "only Linux has a file that opens and cannot be read");
         Path locked = Files.createSymbolicLink(logs.resolve("locked.jsonl"), memory);
@@ -497,7 +497,7 @@ class FindingVerbsTest extends CommandFixture {
     }
 
     @Test
-    void theNextDamagedLineIsShownAndItsPlaceTold() throws IOException {
+    void theNextDamagedLineIsShownAndItsPlaceReported() throws IOException {
         Path file = Files.writeString(folder.resolve("damaged.jsonl"), """
                 {"time":"2026-05-15T06:00:00Z","message":"first"}
                 {"time":"2026-05-15T06:00:01Z","message":"half

@@ -46,7 +46,7 @@ class InterruptionTest {
     }
 
     @Test
-    void watchTellsHowMuchItHasSeen() throws Exception {
+    void watchReportsHowMuchItHasSeen() throws Exception {
         Path file = Files.writeString(folder.resolve("deck.jsonl"), line("old"));
         command("watch", "--before", "1", "--in", folder.toString());
         awaitLine("old");

@@ -33,7 +33,7 @@ class SettingsVerbsTest extends CommandFixture {
     }
 
     @Test
-    void explainTellsEveryDecisionAndItsExitCodeWhetherTheEventIsWritten() {
+    void explainReportsEveryDecisionAndItsExitCodeWhetherTheEventIsWritten() {
         assertEquals(0, run("explain", "skerry.deck.Lanes", "debug", "lane=A3", "--settings", file.toString()));
         assertEquals("""
                 by %s

@@ -73,7 +73,7 @@ class VerbsTest extends CommandFixture {
     }
 
     @Test
-    void checkTellsEveryMistakeInASettingsFile() throws IOException {
+    void checkReportsEveryMistakeInASettingsFile() throws IOException {
         Path file = Files.writeString(folder.resolve("deck.yaml"), "servise: deck\nlevels: {skerry: inof}\n");
         assertEquals(2, run("check", file.toString()));
         assertEquals("", output);
@@ -94,7 +94,7 @@ class VerbsTest extends CommandFixture {
     }
 
     @Test
-    void tallyCountsValuesWithTheirShareAndSaysHowToSeeThem() {
+    void tallyCountsValuesWithTheirShareAndReportsHowToSeeThem() {
         assertEquals(0, run("tally", "service,level", "logger starts skerry", "--in", logs.toString()));
         assertEquals("""
                 service  level  count   share

@@ -266,7 +266,7 @@ class ConditionTest {
     }
 
     @Test
-    void theNamesAreThoseThatStandInIt() {
+    void theNamesAreThoseThatAreInIt() {
         Condition condition = Condition.parse("level = warn and (lane = A3 or not fields.level exists) and \"text\"");
 
         assertEquals(

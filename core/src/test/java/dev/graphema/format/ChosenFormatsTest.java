@@ -111,7 +111,7 @@ class ChosenFormatsTest {
     }
 
     @Test
-    void fieldsThatHaveAPlaceAreNotToldTwice() throws IOException {
+    void fieldsThatHaveAPlaceAreNotReportedTwice() throws IOException {
         JsonNode json = JSON.readTree(written(
                 Formats.JSON,
                 Options.NONE.with(Formats.SHAPE, JsonShape.parse(Map.of("l", "field lane", "rest", "fields"))),

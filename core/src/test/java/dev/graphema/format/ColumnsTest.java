@@ -139,7 +139,7 @@ class ColumnsTest {
     }
 
     @Test
-    void coloursOnlyRepeatWhatTheTextSays() {
+    void coloursOnlyRepeatWhatTheTextReports() {
         Event event = draft(Level.ERROR).fields(f -> f.put("lane", "A3")).finish();
 
         String coloured = written(event, 0, Paint.ANSI);
@@ -150,7 +150,7 @@ class ColumnsTest {
     }
 
     @Test
-    void anEventThatTellsLittleIsShownAllTheSame() {
+    void anEventThatReportsLittleIsShownAllTheSame() {
         Event event = new Draft().time(0).finish();
 
         assertEquals("01:00:00.000 -     -        -                      \n", written(event, 0, Paint.NONE));

@@ -65,7 +65,7 @@ class LineFormatsTest {
             .finish();
 
     @Test
-    void keyValueTellsAttributesFieldsAndTheFailure() {
+    void keyValueReportsAttributesFieldsAndTheFailure() {
         assertEquals(
                 "time=2026-05-15T06:31:02.123456789Z level=error service=deck instance=deck-2 logger=skerry.deck.Lanes"
                         + " message=\"lane not free\" trace=4bf92f3577b34da6a3ce929d0e0e4736 span=00f067aa0ba902b7"
@@ -130,7 +130,7 @@ class LineFormatsTest {
     }
 
     @Test
-    void anEventThatTellsLittleIsStillARecord() {
+    void anEventThatReportsLittleIsStillARecord() {
         Event bare = new Draft().time(0).finish();
 
         assertEquals("time=1970-01-01T00:00:00.000000000Z\n", written(new KeyValue(), bare));

@@ -285,7 +285,7 @@ class PipelineTest {
     }
 
     @Test
-    void aSynchronousSinkThatSaysSomethingMakesNoLoop() {
+    void aSynchronousSinkThatReportsSomethingMakesNoLoop() {
         Pipeline[] pipeline = new Pipeline[1];
         List<String> written = new ArrayList<>();
         Sink talkative = event -> {

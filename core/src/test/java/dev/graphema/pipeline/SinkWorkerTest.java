@@ -164,7 +164,7 @@ class SinkWorkerTest {
     }
 
     @Test
-    void whatASinkSaysIsLostIsCountedTheLeastSevereFirst() {
+    void whatASinkReportsIsLostIsCountedTheLeastSevereFirst() {
         sink.flushProblem = new RefusedException("gone", 2);
         delivery.handOver(event(Level.ERROR, "a"));
         delivery.handOver(event(Level.INFO, "b"));

@@ -84,7 +84,7 @@ class RedactionGapsTest {
                 "Authorization: Token abc | Authorization: Token [redacted secret]",
                 "DE89370400440532013000 4111111111111111 | [redacted iban] [redacted payment-card]"
             })
-    void whatStandsBesideASecretStays(String text, String expected) {
+    void whatIsBesideASecretStays(String text, String expected) {
         assertEquals(expected, ALL.redact(text));
     }
 

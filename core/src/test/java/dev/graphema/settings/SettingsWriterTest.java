@@ -32,7 +32,7 @@ class SettingsWriterTest {
 
     @ParameterizedTest
     @MethodSource("seeds")
-    void whatTheBuilderSaysTheFileSays(int seed) {
+    void builderAndFileMeanTheSame(int seed) {
         Random random = new Random(seed);
         Settings settings = random(random);
         Settings read = SettingsFile.parse(SettingsWriter.yaml(settings), "written.yaml", name -> null);

@@ -247,7 +247,7 @@ class FileRotationTest {
     }
 
     @Test
-    void twoSinksOnOnePathAreKeptApartAndItIsSaid() throws IOException {
+    void twoSinksOnOnePathAreKeptApartAndItIsReported() throws IOException {
         FileSink one = open(options());
         FileSink two = open(options());
         write(one, "one");

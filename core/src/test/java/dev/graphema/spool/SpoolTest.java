@@ -132,7 +132,7 @@ class SpoolTest {
     }
 
     @Test
-    void aDamagedSegmentCostsWhatStandsBehindTheDamageAndNotTheNextOnes() throws IOException {
+    void aDamagedSegmentCostsWhatIsBehindTheDamageAndNotTheNextOnes() throws IOException {
         int count = 0;
         try (Spool spool = open()) {
             while (segments() < 3) {

@@ -259,7 +259,7 @@ class HttpDeliveryTest {
     }
 
     @Test
-    void theSettingsFileSaysTheSame() throws IOException {
+    void theSettingsFileMeansTheSame() throws IOException {
         try (StandIn receiver = new StandIn()) {
             Path file = Files.writeString(
                     folder.resolve("graphema.yaml"), """
@@ -289,7 +289,7 @@ class HttpDeliveryTest {
     }
 
     @Test
-    void whatIsSecretIsNotToldInAMistake() throws IOException {
+    void whatIsSecretIsNotReportedInAMistake() throws IOException {
         for (String option : List.of(
                 "token: \"wind-and-tide\\nand more\"",
                 "headers: {x-port: \"wind-and-tide\\r\\nand more\"}",

@@ -70,7 +70,7 @@ class SyslogDeliveryTest {
     }
 
     @Test
-    void overTcpEachMessageStandsBehindItsLength() throws IOException {
+    void overTcpEachMessageIsBehindItsLength() throws IOException {
         try (Collector collector = new Collector(new ServerSocket(0, 50, InetAddress.getLoopbackAddress()));
                 Graphema graphema = start(collector.port(), SyslogKind.Transport.TCP)) {
             for (int i = 0; i < 500; i++) {

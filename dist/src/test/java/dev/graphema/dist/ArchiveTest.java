@@ -138,7 +138,7 @@ class ArchiveTest {
     }
 
     @Test
-    void withoutJavaItSaysWhatToInstall() throws Exception {
+    void withoutJavaItReportsWhatToInstall() throws Exception {
         List<String> command = List.of(home.resolve("bin/graphema").toString(), "--version");
         assertEquals(2, run(Map.of("JAVA_HOME", "/nowhere"), command));
         assertEquals("graphema: no Java found: install a Java runtime 17 or newer, or point JAVA_HOME at one\n", error);

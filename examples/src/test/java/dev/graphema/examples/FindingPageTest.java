@@ -48,7 +48,7 @@ class FindingPageTest {
     private String error;
 
     @Test
-    void everyCommandAnswersAsItSaysThere() throws IOException {
+    void everyCommandAnswersAsItReportsThere() throws IOException {
         String page = Files.readString(PAGE);
         StringBuilder again = new StringBuilder();
         int commands = 0;
@@ -194,7 +194,7 @@ class FindingPageTest {
     }
 
     @Test
-    void whatStandsAroundAnEventIsWhatAnIndependentToolSorts() throws IOException {
+    void whatIsAroundAnEventIsWhatAnIndependentToolSorts() throws IOException {
         List<JsonNode> all = query("sort_by(.time) | .[]");
         int at = 0;
         while (!all.get(at).path("failure").path("type").asText().endsWith("BankTimeoutException")) {

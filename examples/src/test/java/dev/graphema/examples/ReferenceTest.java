@@ -85,7 +85,7 @@ class ReferenceTest {
     }
 
     @Test
-    void everyNameThatTheReaderTakesStandsInTheSchemaAndOnThePage() throws IOException {
+    void everyNameThatTheReaderTakesIsInTheSchemaAndOnThePage() throws IOException {
         SettingsException unknown = assertThrows(
                 SettingsException.class, () -> SettingsFile.read(Files.writeString(folder.resolve("x.yaml"), "x: 1")));
         String expected = unknown.getMessage().replaceAll("(?s).*expected one of ", "");

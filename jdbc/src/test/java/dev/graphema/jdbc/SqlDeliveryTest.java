@@ -147,7 +147,7 @@ class SqlDeliveryTest {
     }
 
     @Test
-    void anEventThatComesTwiceStandsInTheTableOnce() throws SQLException, IOException {
+    void anEventThatComesTwiceIsInTheTableOnce() throws SQLException, IOException {
         for (String database : List.of("postgresql", "h2")) {
             String url = url(database);
             SqlTable table = new SqlTable(url, null, null, "twice", LIMIT);
@@ -165,7 +165,7 @@ class SqlDeliveryTest {
     }
 
     @Test
-    void aTableWithoutAColumnIsReportedAndEventsWaitUntilItIsMended() throws SQLException {
+    void aTableWithoutAColumnIsReportedAndEventsWaitUntilItIsFixed() throws SQLException {
         String url = url("postgresql");
         execute(url, "create table replaced (id varchar(40) primary key, time timestamptz)");
         try (Graphema graphema = start(url, "replaced")) {
@@ -230,7 +230,7 @@ class SqlDeliveryTest {
     }
 
     @Test
-    void messagesNeverTellThePasswordInTheUrl() {
+    void messagesNeverReportThePasswordInTheUrl() {
         SqlTable table = new SqlTable("jdbc:postgresql://h/d?password=anchor", null, null, "events", LIMIT);
         assertEquals("jdbc:postgresql: table events", table.toString());
         IllegalArgumentException e = org.junit.jupiter.api.Assertions.assertThrows(

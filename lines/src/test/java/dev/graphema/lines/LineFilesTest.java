@@ -207,7 +207,7 @@ class LineFilesTest {
     }
 
     @Test
-    void aSurveyTellsWhatThereIsToBeFound() throws IOException {
+    void aSurveyReportsWhatThereIsToBeFound() throws IOException {
         Samples.write(
                 folder.resolve("a.jsonl"),
                 Samples.event(1, "1").fields(f -> f.put("lane", "A3").group("deck", g -> g.put("plan", 3))),

@@ -244,7 +244,7 @@ class ShapesTest {
     }
 
     @Test
-    void aMappingTellsWhatOtherNamesMean() {
+    void aMappingDefinesWhatOtherNamesMean() {
         LineShape shape = LineShape.USUAL.mapped("time=when,message=what, level=how");
         Event event = all(Asked.from(
                         stream("{\"when\":1778826662,\"what\":\"m\",\"how\":\"E\",\"message\":\"other\"}"), shape))

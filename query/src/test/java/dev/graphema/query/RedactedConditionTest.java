@@ -65,7 +65,7 @@ class RedactedConditionTest {
     }
 
     @Test
-    void whatIsNotHiddenMeansWhatItSays() {
+    void whatIsNotHiddenMeansWhatItReports() {
         RedactionSettings fixed = RedactionSettings.USUAL;
         Condition plain = Condition.parse("level >= warn and lane = A3 and wait > 20ms and \"lane free\"");
         assertEquals(plain, RedactedCondition.of(plain, fixed));

@@ -26,7 +26,7 @@ class EventCaptureTest {
     }
 
     @Test
-    void whatWasSaidCanBeAskedFor() {
+    void whatWasEmittedCanBeAskedFor() {
         log.trace("lane taken", f -> f.put("lane", "A3").put("waited_ms", 250));
         log.warn("lane not free");
 
@@ -48,7 +48,7 @@ class EventCaptureTest {
     }
 
     @Test
-    void aFailureTellsTheNearestEventAndWhatItDoesNotMeet() {
+    void aFailureReportsTheNearestEventAndWhatItDoesNotMeet() {
         log.info("other");
         log.warn("lane not free", f -> f.put("lane", "A3"));
         String message = failure(capture -> capture.assertEmitted("level = warn and lane = B1 and booking exists"));
@@ -62,7 +62,7 @@ class EventCaptureTest {
     }
 
     @Test
-    void aFailureListsWhatWasSaidTooMuch() {
+    void aFailureListsUnexpectedEvents() {
         log.info("one");
         log.info("one");
 
@@ -75,7 +75,7 @@ class EventCaptureTest {
     }
 
     @Test
-    void whenNothingWasSaidThatIsReported() {
+    void whenNothingWasEmittedThatIsReported() {
         assertTrue(failure(capture -> capture.assertEmitted("level = info")).endsWith("no events were emitted"));
     }
 
@@ -86,7 +86,7 @@ class EventCaptureTest {
 
     @ParameterizedTest
     @ValueSource(strings = {"message", "field", "name", "number", "real", "nested", "failure", "cause"})
-    void aSecretIsFoundWhereverItStandsAndNotShown(String place) {
+    void aSecretIsFoundWhereverItIsAndNotShown(String place) {
         switch (place) {
             case "message" -> log.info("card " + CARD);
             case "field" -> log.info("m", f -> f.put("x", CARD));

@@ -134,7 +134,7 @@ class HttpEventsTest {
     }
 
     @Test
-    void excludedPathsAreServedButNotTold() throws Exception {
+    void excludedPathsAreServedButNotReported() throws Exception {
         HttpContext context = server.createContext("/", exchange -> answer(exchange, 200));
         context.getFilters()
                 .add(RequestFilter.of(
@@ -213,7 +213,7 @@ class HttpEventsTest {
     }
 
     @Test
-    void namesAndPasswordsInAnAddressAreNotTold() {
+    void namesAndPasswordsInAnAddressAreNotReported() {
         server.stop(0);
         CallEvents calls = new CallEvents(client, log);
         URI address =
@@ -311,7 +311,7 @@ class HttpEventsTest {
     }
 
     @Test
-    void bodiesOfOtherTypesAndMethodsAreNotTold() throws Exception {
+    void bodiesOfOtherTypesAndMethodsAreNotReported() throws Exception {
         RequestOptions options =
                 RequestOptions.builder().body(100, "application/json").build();
         server.createContext("/", exchange -> {

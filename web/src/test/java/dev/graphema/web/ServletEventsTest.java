@@ -186,7 +186,7 @@ class ServletEventsTest {
     }
 
     @Test
-    void excludedPathsAreServedButNotTold() throws Exception {
+    void excludedPathsAreServedButNotReported() throws Exception {
         start(
                 RequestOptions.builder().exclude("/sailings/health").build(),
                 (request, response) -> response.setStatus(204));

@@ -120,7 +120,7 @@ class ArgumentsTest {
     }
 
     @Test
-    void aTermThatIsTooWideStandsAlone() {
+    void aTermThatIsTooWideIsOnALineOfItsOwn() {
         assertEquals(
                 """
                 Verbs
@@ -135,7 +135,7 @@ class ArgumentsTest {
     }
 
     @Test
-    void theRestIsTakenAsItStands() throws MisuseException {
+    void theRestIsUnchanged() throws MisuseException {
         Arguments keep = new Arguments();
         Argument<String> name = keep.own().optionalWord("NAME", null, text -> text, "Its name.");
         Argument<List<String>> rest = keep.own().rest("VERB ARGUMENTS", "The question.");

@@ -44,7 +44,7 @@ class RedactVerbTest extends CommandFixture {
     }
 
     @Test
-    void aCheckTellsWhereLogsLeakAndNeverWhat() throws IOException {
+    void aCheckReportsWhereLogsLeakAndNeverWhat() throws IOException {
         assertEquals(0, run("redact", "--check", "--in", logs.toString()));
         assertEquals("no leak in 4 lines of 2 files, by the defaults\n", output);
         Path leaking = logs.resolve("leak.jsonl");

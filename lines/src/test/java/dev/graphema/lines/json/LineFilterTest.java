@@ -100,7 +100,7 @@ class LineFilterTest {
 
     @ParameterizedTest
     @ValueSource(longs = {64, 65, 66})
-    void aLongTextIsFoundWhereverItStandsAndNowhereElse(long seed) {
+    void aLongTextIsFoundWhereverItIsAndNowhereElse(long seed) {
         Random random = new Random(seed);
         for (int i = 0; i < 3_000; i++) {
             String text = letters(17 + random.nextInt(24), random);

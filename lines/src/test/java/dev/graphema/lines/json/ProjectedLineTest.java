@@ -60,7 +60,7 @@ class ProjectedLineTest {
 
     @ParameterizedTest
     @ValueSource(longs = {1, 2, 3, 4, 5, 6})
-    void whatIsReadOfALineIsWhatTheWholeLineSays(long seed) throws Exception {
+    void whatIsReadOfALineIsWhatTheWholeLineReports(long seed) throws Exception {
         Random random = new Random(seed);
         int partly = 0;
         for (int i = 0; i < 1_000; i++) {
@@ -168,7 +168,7 @@ class ProjectedLineTest {
     }
 
     @Test
-    void theNameOfAFieldIsFoundOnlyWhereOneStands() throws Exception {
+    void theNameOfAFieldIsFoundOnlyWhereOneIs() throws Exception {
         for (String fields : List.of(
                 "\"lane\":\"A3\"",
                 "\"a\":\"\\\"lane\\\":1\",\"lane\":\"A3\"",
