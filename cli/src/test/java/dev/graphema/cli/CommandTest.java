@@ -260,8 +260,8 @@ class CommandTest extends CommandFixture {
                         + " value, for all events about it\nSee: graphema trail --help\n",
                 "trail");
         misused(
-                "graphema: there is no option --last before a verb: expected one of around, check, contrast, explain, faults,"
-                        + " find, keep, redact, tally, timeline, trail, watch\nSee: graphema --help\n",
+                "graphema: there is no option --last before a verb: expected one of around, check, compare, completion, contrast,"
+                        + " explain, faults, fields, find, keep, redact, shape, tally, timeline, trail, watch\nSee: graphema --help\n",
                 "--last",
                 "5m");
         assertEquals(2, run());
