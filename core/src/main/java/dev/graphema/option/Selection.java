@@ -8,14 +8,17 @@ import java.util.ServiceLoader;
 
 /**
  * The kinds of one type that can be selected: built-in ones, and services of libraries and the program ({@link
- * ServiceLoader}). If two have the same name, the built-in one is used.
+ * ServiceLoader}). If two have the same name, the built-in one is used. Thread-safe.
  *
  * @param <S> the type
  */
 public final class Selection<S extends Selectable> {
-    private final Map<String, S> byName = new LinkedHashMap<>();
+    private final Class<S> type;
+    private volatile Map<String, S> byName = Map.of();
 
-    private Selection() {}
+    private Selection(Class<S> type) {
+        this.type = type;
+    }
 
     /**
      * Returns the built-in kinds and all services of the type.
@@ -23,12 +26,25 @@ public final class Selection<S extends Selectable> {
      * @throws java.util.ServiceConfigurationError if a declared service cannot be created
      */
     public static <S extends Selectable> Selection<S> of(Class<S> type, List<? extends S> ready) {
-        Selection<S> selection = new Selection<>();
-        ready.forEach(each -> selection.byName.putIfAbsent(each.name(), each));
-        for (S service : ServiceLoader.load(type, type.getClassLoader())) {
-            selection.byName.putIfAbsent(service.name(), service);
-        }
+        Selection<S> selection = new Selection<>(type);
+        selection.add(ready);
+        selection.add(ServiceLoader.load(type, type.getClassLoader()));
         return selection;
+    }
+
+    /**
+     * Adds the services of further libraries; kinds whose names are known already are not replaced.
+     *
+     * @throws java.util.ServiceConfigurationError if a declared service cannot be created
+     */
+    public void addServices(ClassLoader libraries) {
+        add(ServiceLoader.load(type, libraries));
+    }
+
+    private synchronized void add(Iterable<? extends S> kinds) {
+        Map<String, S> more = new LinkedHashMap<>(byName);
+        kinds.forEach(each -> more.putIfAbsent(each.name(), each));
+        byName = more;
     }
 
     /** Returns the kind with this name, ignoring case, or null. */

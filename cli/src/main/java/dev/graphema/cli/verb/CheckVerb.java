@@ -17,6 +17,7 @@ import java.util.Set;
 /** Reports errors in a settings file. */
 public final class CheckVerb extends Verb {
     private final Argument<Path> file = own().optionalWord("FILE", null, Path::of, "The settings file, in YAML.");
+    private final LibrariesOption libraries = new LibrariesOption(own());
     private final Argument<Boolean> schema = own().flag("--schema", "Print the JSON Schema of settings files.");
 
     public CheckVerb() {
@@ -44,6 +45,7 @@ public final class CheckVerb extends Verb {
 
     @Override
     public int call() throws IOException, MisuseException {
+        libraries.load();
         if (schema.value()) {
             console().print(SettingsSchema.json().stripTrailing());
             return 0;

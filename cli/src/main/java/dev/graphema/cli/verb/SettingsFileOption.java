@@ -2,6 +2,7 @@ package dev.graphema.cli.verb;
 
 import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.Group;
+import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.settings.Settings;
 import dev.graphema.settings.SettingsSource;
 import java.io.IOException;
@@ -12,6 +13,7 @@ import java.util.Optional;
 final class SettingsFileOption {
     private final Argument<Path> file;
     private final Argument<String> profile;
+    private final LibrariesOption libraries;
 
     SettingsFileOption(Group options) {
         file = options.path(
@@ -20,6 +22,7 @@ final class SettingsFileOption {
                 "The settings file. Default: the one that GRAPHEMA_SETTINGS names, as for a program.");
         profile = options.text(
                 "--profile", "NAME", "The active profile. Default: the one that GRAPHEMA_PROFILE or the file names.");
+        libraries = new LibrariesOption(options);
     }
 
     /** Returns the name of the settings in sentences. */
@@ -27,7 +30,8 @@ final class SettingsFileOption {
         return source().map(SettingsSource::toString).orElse("the defaults");
     }
 
-    Settings read() throws IOException {
+    Settings read() throws IOException, MisuseException {
+        libraries.load();
         Optional<SettingsSource> source = source();
         if (source.isEmpty()) {
             return Settings.builder().build();
