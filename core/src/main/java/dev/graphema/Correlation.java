@@ -105,7 +105,7 @@ public final class Correlation {
 
     static Scope resume(LoggerTree tree, UnaryOperator<String> headers) {
         Correlation correlation = resumed(tree, headers, new Draft());
-        return OpenScope.openEdge("correlation", correlation.baggage.fields(), correlation);
+        return OpenScope.openEdge("correlation", correlation.outsideFields(), correlation);
     }
 
     /** @param first the attributes of the work that sampling rules can use: logger, level and message */
@@ -152,9 +152,17 @@ public final class Correlation {
         return (flags & SAMPLED) != 0;
     }
 
-    /** Returns the fields of the baggage of the caller. */
+    /** Returns the fields of the baggage of the caller, without the level of detail that it requests. */
     Fields outsideFields() {
-        return baggage.fields();
+        Baggage fields = detail() == null
+                ? baggage
+                : baggage.only(name -> !name.equals(RuntimeThresholds.MARK), UnaryOperator.identity());
+        return fields.fields();
+    }
+
+    /** Returns the level of detail that the caller requests; null for none. */
+    String detail() {
+        return baggage.get(RuntimeThresholds.MARK);
     }
 
     /** Passes on the names and values of the headers for an outgoing call of this thread; none for {@link #NONE}. */

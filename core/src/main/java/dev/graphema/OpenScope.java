@@ -83,6 +83,11 @@ final class OpenScope extends Frame implements Scope {
     }
 
     @Override
+    public String detail() {
+        return correlation == null ? null : correlation.detail();
+    }
+
+    @Override
     protected void report(Misuse misuse, String what) {
         warn(misuse, what);
     }

@@ -44,6 +44,9 @@ public abstract class Frame {
      */
     public abstract boolean mark(Draft draft);
 
+    /** Returns the level of detail that the caller of the request has asked for; null for none. */
+    public abstract String detail();
+
     /**
      * Reports a wrong use of scopes.
      *

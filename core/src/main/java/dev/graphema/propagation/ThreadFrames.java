@@ -95,6 +95,16 @@ public final class ThreadFrames {
         }
     }
 
+    /** Returns the level of detail that the caller of the request has asked for; null for none. */
+    public static String detail() {
+        for (Frame frame = innermost(); frame != null; frame = frame.outer()) {
+            if (frame.detail() != null) {
+                return frame.detail();
+            }
+        }
+        return null;
+    }
+
     /** Returns the fields of the open scopes. */
     public static Fields fields() {
         Fields fields = Fields.NONE;

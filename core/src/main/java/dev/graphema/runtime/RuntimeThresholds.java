@@ -191,6 +191,10 @@ public final class RuntimeThresholds {
         Draft context = new Draft();
         ThreadFrames.mark(context);
         ThreadFrames.addFields(context);
+        String mark = ThreadFrames.detail();
+        if (mark != null) {
+            context.fields(f -> f.put(MARK, mark));
+        }
         Level lowest = null;
         for (Raised each : now) {
             boolean lower = lowest == null || lowest.passes(each.level());

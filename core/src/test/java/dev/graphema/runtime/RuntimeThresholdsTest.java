@@ -167,6 +167,7 @@ class RuntimeThresholdsTest {
                 log.trace("no level");
             }
             assertEquals(List.of("allowed"), messages(graphema));
+            assertFalse(sink.events().get(0).fields().has("graphema-detail"), "it is no field of events");
         }
     }
 
