@@ -83,7 +83,7 @@ public final class DemoVerb extends Verb {
         }
         console().print("");
         console()
-                .print("Everything lies in " + folder.value().toAbsolutePath()
+                .print("Everything is in " + folder.value().toAbsolutePath()
                         + ": logs, and the settings of each service.");
         return complete && found ? 0 : NOTHING;
     }
