@@ -7,7 +7,6 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.lines.form.JsonLine;
 import dev.graphema.lines.form.LineDamage;
-import dev.graphema.lines.form.NeededNames;
 import dev.graphema.lines.form.TextLine;
 import dev.graphema.lines.form.UnreadableLineException;
 import dev.graphema.lines.json.ForeignLine;
@@ -46,13 +45,11 @@ final class LineRows implements Rows {
     private final LineFilter filter;
     private final ProjectedLine own;
     private final ForeignLine foreignLine;
-    private final NeededNames needed;
     private final boolean isDecided;
     private final CoverageBuilder coverage;
 
     // The readers of complete lines and of other forms, created when needed because that loads many classes.
     private JsonLine events;
-    private JsonLine parts;
     private TextLine texts;
 
     // A text event that the next lines may continue, and their text.
@@ -74,9 +71,6 @@ final class LineRows implements Rows {
     /** The reader of the current line if its values were read partly; null if it must be read completely. */
     private PartialLine line;
 
-    /** The last event that has only needed values. */
-    private Event lastPart;
-
     private long position;
     private long linesBefore = -1;
 
@@ -96,7 +90,6 @@ final class LineRows implements Rows {
         this.filter = selection.filter(shape);
         this.own = selection.projectedLine(shape);
         this.foreignLine = selection.foreignLine(shape);
-        this.needed = selection.neededNames(shape);
         this.isDecided = selection.isDecidedByFilter(shape);
         this.shape = shape;
         this.lines = new LineReader(stream);
@@ -304,11 +297,7 @@ final class LineRows implements Rows {
             return;
         }
         Event before = ended();
-        if (needed == null || LinePrefix.isOwn(lines.bytes(), lines.start(), lines.end())) {
-            readWhole();
-        } else {
-            event = part();
-        }
+        readWhole();
         if (before != null) {
             ready = event;
             event = before;
@@ -316,21 +305,15 @@ final class LineRows implements Rows {
     }
 
     private boolean readWhole() {
-        event = object(events(), LinePrefix.isOwn(lines.bytes(), lines.start(), lines.end()));
+        event = whole();
         return event != null;
     }
 
-    /** Reads the needed values of an object of another program; all values if it is selected and they are asked for. */
-    private Event part() {
-        lastPart = object(parts(), false);
-        boolean isComplete = lastPart != null && selection.projection().isAll() && selection.contains(lastPart);
-        return isComplete ? again(lines.bytes(), lines.start(), lines.end(), lastPart) : lastPart;
-    }
-
-    private Event object(JsonLine reader, boolean isOwn) {
+    private Event whole() {
         try {
-            Event read = reader.read(lines.bytes(), lines.start(), lines.end(), lastTime, isOwn);
-            damaged(coverage, lines.number(), reader.damage());
+            boolean isOwn = LinePrefix.isOwn(lines.bytes(), lines.start(), lines.end());
+            Event read = events().read(lines.bytes(), lines.start(), lines.end(), lastTime, isOwn);
+            damaged(coverage, lines.number(), events().damage());
             return read;
         } catch (UnreadableLineException e) {
             unreadable(e.getMessage());
@@ -338,25 +321,13 @@ final class LineRows implements Rows {
         }
     }
 
-    /** Reads all values of an object of which a part was read, and its damage reported. */
-    private Event again(byte[] bytes, int from, int to, Event part) {
-        try {
-            return events().read(bytes, from, to, part.epochNanos(), false);
-        } catch (UnreadableLineException e) {
-            throw new IllegalStateException("the line was read before", e);
-        }
-    }
-
     @Override
     public Supplier<Event> keep() {
-        Event last = event;
-        if (!isPartly && last != lastPart) {
+        if (!isPartly) {
+            Event last = event;
             return () -> last;
         }
         byte[] bytes = Arrays.copyOfRange(lines.bytes(), lines.start(), lines.end());
-        if (!isPartly) {
-            return () -> again(bytes, 0, bytes.length, last);
-        }
         boolean isOwn = line == own;
         long number = lines.number();
         long place = line.time();
@@ -399,13 +370,6 @@ final class LineRows implements Rows {
         if (damage != null) {
             in.damaged(chunk.file().toString(), linesBefore() + number, damage.text());
         }
-    }
-
-    private JsonLine parts() {
-        if (parts == null) {
-            parts = new JsonLine(shape, needed);
-        }
-        return parts;
     }
 
     private JsonLine events() {

@@ -3,7 +3,6 @@ package dev.graphema.lines;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Event;
-import dev.graphema.lines.form.NeededNames;
 import dev.graphema.lines.json.ForeignLine;
 import dev.graphema.lines.json.LineFilter;
 import dev.graphema.lines.json.PartialLine;
@@ -71,12 +70,6 @@ record LineSelection(Condition condition, Window window, Projection projection) 
     ForeignLine foreignLine(LineShape shape) {
         Projection values = needed(shape);
         return values == null ? null : ForeignLine.of(values, shape);
-    }
-
-    /** Returns the names of which values are needed of lines in another program's JSON; null for all. */
-    NeededNames neededNames(LineShape shape) {
-        Projection values = needed(shape);
-        return values == null ? null : NeededNames.of(values, shape);
     }
 
     /** Returns the values that decide whether an event is selected, and those of the projection unless it is complete. */

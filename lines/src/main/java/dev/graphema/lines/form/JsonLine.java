@@ -13,7 +13,6 @@ import dev.graphema.lines.shape.LineShape;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.HashSet;
-import java.util.Map;
 import java.util.Set;
 import java.util.regex.Pattern;
 
@@ -49,9 +48,6 @@ public final class JsonLine {
     private final EventAssembler assembly;
     private final JsonValues values;
 
-    /** The names whose values are read of lines that are not damaged; null for all. */
-    private final NeededNames needed;
-
     private Draft draft;
     private boolean isOwn;
 
@@ -61,31 +57,26 @@ public final class JsonLine {
     }
 
     public JsonLine(LineShape shape) {
-        this(shape, null, null, null);
+        this(shape, null, null);
     }
 
     /** @param place the place of each line; null if no question asks for it */
     public JsonLine(LineShape shape, LinePlace place) {
-        this(shape, null, place, null);
+        this(shape, null, place);
     }
 
     /**
-     * A reader that skips values that are not needed: of a line that is not damaged, the event has the needed values only.
-     * Tallies of lines with ten names take less than half the time.
+     * A reader that passes on what it reads.
+     *
+     * @param observer receives all values, too; null for none
      */
-    public JsonLine(LineShape shape, NeededNames needed) {
-        this(shape, null, null, needed);
-    }
-
-    /** @param observer receives all values, too; null for none */
     JsonLine(LineShape shape, LineValues observer) {
-        this(shape, observer, null, null);
+        this(shape, observer, null);
     }
 
-    private JsonLine(LineShape shape, LineValues observer, LinePlace place, NeededNames needed) {
+    private JsonLine(LineShape shape, LineValues observer, LinePlace place) {
         assembly = new EventAssembler(shape, observer, place);
         values = new JsonValues(assembly::damaged);
-        this.needed = needed;
     }
 
     /**
@@ -101,12 +92,8 @@ public final class JsonLine {
         }
         this.isOwn = isOwn;
         draft = assembly.begin(isOwn);
-        boolean isRead = needed != null && isObject(bytes, from, to, needed);
-        if (!isRead) {
-            draft = assembly.begin(isOwn);
-            if (!isObject(bytes, from, to, null)) {
-                readDamaged(bytes, from, to);
-            }
+        if (!isObject(bytes, from, to)) {
+            readDamaged(bytes, from, to);
         }
         Draft complete = assembly.finish(place);
         assembly.parts(complete);
@@ -123,10 +110,10 @@ public final class JsonLine {
      *
      * @return false if it is damaged; then it must be read again
      */
-    private boolean isObject(byte[] bytes, int from, int to, NeededNames line) {
+    private boolean isObject(byte[] bytes, int from, int to) {
         try (JsonParser json = JSON.createParser(bytes, from, to - from)) {
             json.nextToken();
-            members(json, line);
+            members(json);
             return json.nextToken() == null;
         } catch (IOException e) {
             return false;
@@ -216,21 +203,11 @@ public final class JsonLine {
         return open != null;
     }
 
-    private void members(JsonParser json, NeededNames line) throws IOException {
-        int object = line == null ? 0 : line.beginLine();
+    private void members(JsonParser json) throws IOException {
         while (json.nextToken() != JsonToken.END_OBJECT) {
             String name = json.currentName();
-            JsonToken token = json.nextToken();
-            NeededNames member = line == null ? null : line.member(name, object);
-            if (member != null && !member.isNeeded(token)) {
-                JsonValues.skip(json, member);
-            } else if (member != null && member.isTime() && token == JsonToken.VALUE_NUMBER_FLOAT) {
-                assembly.take(name, json.getDecimalValue());
-            } else if (member != null && !member.isWhole() && token == JsonToken.START_OBJECT) {
-                part(name, json, member);
-            } else {
-                top(name, json);
-            }
+            json.nextToken();
+            top(name, json);
         }
     }
 
@@ -243,25 +220,6 @@ public final class JsonLine {
             case START_OBJECT -> object(name, json);
             case VALUE_NULL -> nothing(name);
             default -> assembly.take(name, values.value(json));
-        }
-    }
-
-    /** Reads the needed values of a group. */
-    private void part(String name, JsonParser json, NeededNames group) throws IOException {
-        if (JsonMember.FAILURE.is(name)) {
-            JsonValues.skip(json, group);
-            return;
-        }
-        if (JsonMember.FIELDS.is(name)) {
-            Map<String, Object> fields = values.group(json, needed.ofFields());
-            if (fields != null) {
-                fields.forEach(assembly::field);
-            }
-            return;
-        }
-        Map<String, Object> members = values.group(json, group);
-        if (members != null) {
-            assembly.take(name, members);
         }
     }
 

@@ -15,8 +15,8 @@ import java.util.Map;
 /**
  * Reads the projected values of a line in another program's JSON, by the meaning of its names, and skips the others, after
  * checking that they are valid. It rejects unusual lines: damaged ones, those with repeated names, without a time, or with
- * escapes in a projected text; {@link dev.graphema.lines.form.JsonLine} then reads them. The level tally of 600 MB takes a
- * quarter of the time that it takes by that reader. For one thread.
+ * escapes in a projected text; {@link dev.graphema.lines.form.JsonLine} then reads them. The level tally of 600 MB
+ * takes a fifth of the time that it takes by that reader. For one thread.
  */
 public final class ForeignLine extends PartialLine {
     /** The attributes that are texts. */
