@@ -50,44 +50,66 @@ record FileChunk(Path file, long from, long to, boolean isWhole, Object identity
 
     private static final int PROBE_BYTES = 64 * 1024;
 
+    private static final String ROTATED = "it was rotated while it was read; run the command again";
+    private static final int MOST_ATTEMPTS = 10;
+
     /** Returns the chunks that may contain events of the window, in order; empty if there are none. */
     static List<FileChunk> of(Path file, Window window) throws IOException {
-        FileChunk part = asOne(file, window);
-        if (part == null || part.isWhole()) {
-            return part == null ? List.of() : List.of(part);
+        FileChunk complete = complete(file);
+        if (!complete.isRegular()) {
+            return List.of(complete);
         }
-        try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
+        try (FileChannel channel = complete.openFile(complete::located)) {
+            FileChunk part = complete.part(channel, window);
+            if (part == null || part.isWhole()) {
+                return part == null ? List.of() : List.of(part);
+            }
             return part.cut(channel);
         }
     }
 
     /** Returns the part that may contain events of the window as one chunk; null if there is none. */
     static FileChunk asOne(Path file, Window window) throws IOException {
+        FileChunk complete = complete(file);
+        if (!complete.isRegular()) {
+            return complete;
+        }
+        try (FileChannel channel = complete.openFile(complete::located)) {
+            return complete.part(channel, window);
+        }
+    }
+
+    private static FileChunk complete(Path file) throws IOException {
         BasicFileAttributes attributes = Files.readAttributes(file, BasicFileAttributes.class);
-        if (!attributes.isRegularFile()) {
-            return new FileChunk(file, 0, Long.MAX_VALUE, true, null);
+        return attributes.isRegularFile()
+                ? new FileChunk(file, 0, attributes.size(), true, attributes.fileKey())
+                : new FileChunk(file, 0, Long.MAX_VALUE, true, null);
+    }
+
+    /** Returns whether the end is known, which it is not for a pipe. */
+    private boolean isRegular() {
+        return to < Long.MAX_VALUE;
+    }
+
+    private FileChunk part(FileChannel channel, Window window) throws IOException {
+        long size = channel.size();
+        ByteBuffer first = ByteBuffer.allocate(1);
+        boolean isJson = channel.read(first, 0) == 1 && first.get(0) == '{';
+        if (!isJson) {
+            return new FileChunk(file, 0, size, true, identity);
         }
-        Object identity = attributes.fileKey();
-        try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
-            long size = channel.size();
-            ByteBuffer first = ByteBuffer.allocate(1);
-            boolean isJson = channel.read(first, 0) == 1 && first.get(0) == '{';
-            if (!isJson) {
-                return new FileChunk(file, 0, size, true, identity);
-            }
-            long from = 0;
-            long to = size;
-            if (!window.isAlways() && isSorted(channel, size)) {
-                from = window.from() < Long.MIN_VALUE + SLACK_NANOS
-                        ? 0
-                        : firstFrom(channel, size, window.from() - SLACK_NANOS);
-                to = window.to() > Long.MAX_VALUE - SLACK_NANOS
-                        ? size
-                        : firstFrom(channel, size, window.to() + SLACK_NANOS);
-            }
-            boolean isWhole = from == 0 && to == size && size <= SHORTEST;
-            return from < to ? new FileChunk(file, from, to, isWhole, identity) : null;
+        long begin = 0;
+        long end = size;
+        if (!window.isAlways() && isSorted(channel, size)) {
+            begin = window.from() < Long.MIN_VALUE + SLACK_NANOS
+                    ? 0
+                    : firstFrom(channel, size, window.from() - SLACK_NANOS);
+            end = window.to() > Long.MAX_VALUE - SLACK_NANOS
+                    ? size
+                    : firstFrom(channel, size, window.to() + SLACK_NANOS);
         }
+        boolean isComplete = begin == 0 && end == size && size <= SHORTEST;
+        return begin < end ? new FileChunk(file, begin, end, isComplete, identity) : null;
     }
 
     private List<FileChunk> cut(FileChannel channel) throws IOException {
@@ -195,16 +217,40 @@ record FileChunk(Path file, long from, long to, boolean isWhole, Object identity
 
     /** Opens the bytes of the chunk. */
     InputStream open() throws IOException {
-        if (isWhole) {
-            return Files.newInputStream(located());
+        FileChannel channel = openFile(this::located);
+        InputStream stream = Channels.newInputStream(channel.position(from));
+        return isWhole ? stream : new LimitedStream(stream, to - from);
+    }
+
+    /**
+     * Opens the file. It can be renamed between the look-up of its name and the opening, and another file can take its
+     * name; therefore, the name is looked up again afterwards.
+     */
+    FileChannel openFile(Located located) throws IOException {
+        for (int i = 0; i < MOST_ATTEMPTS; i++) {
+            Path path = located.path();
+            FileChannel channel;
+            try {
+                channel = FileChannel.open(path, StandardOpenOption.READ);
+            } catch (NoSuchFileException e) {
+                continue;
+            }
+            if (identity == null || identity.equals(identity(path))) {
+                return channel;
+            }
+            channel.close();
         }
-        FileChannel channel =
-                FileChannel.open(located(), StandardOpenOption.READ).position(from);
-        return new LimitedStream(Channels.newInputStream(channel), to - from);
+        throw new IOException(ROTATED);
+    }
+
+    /** Returns where the file is now. */
+    @FunctionalInterface
+    interface Located {
+        Path path() throws IOException;
     }
 
     /** Returns where the file is now: it may be renamed while it is read, and another one may have its name. */
-    private Path located() throws IOException {
+    Path located() throws IOException {
         if (identity == null || identity.equals(identity(file))) {
             return file;
         }
@@ -215,7 +261,7 @@ record FileChunk(Path file, long from, long to, boolean isWhole, Object identity
                 }
             }
         }
-        throw new IOException("it was rotated while it was read; run the command again");
+        throw new IOException(ROTATED);
     }
 
     private static Object identity(Path file) throws IOException {
@@ -234,7 +280,7 @@ record FileChunk(Path file, long from, long to, boolean isWhole, Object identity
         long lines = 0;
         long left = from;
         byte[] bytes = new byte[1 << 16];
-        try (InputStream stream = Files.newInputStream(located())) {
+        try (InputStream stream = Channels.newInputStream(openFile(this::located))) {
             int count;
             while (left > 0 && (count = stream.read(bytes, 0, (int) Math.min(bytes.length, left))) > 0) {
                 left -= count;

@@ -13,6 +13,7 @@ import dev.graphema.query.answer.FoundEvents;
 import dev.graphema.query.contract.Samples;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -206,6 +207,33 @@ class FileChunkTest {
 
         assertEquals(EVENTS, logs.newest(1).matching());
         assertTrue(rotated[0]);
+    }
+
+    @Test
+    void aFileThatIsRotatedWhileItIsOpenedIsFound() throws IOException {
+        FileChunk chunk = FileChunk.of(file, Window.ALWAYS).get(0);
+        boolean[] rotated = {false};
+        FileChunk.Located renamedAfterwards = () -> {
+            Path path = chunk.located();
+            if (!rotated[0]) {
+                rotated[0] = true;
+                rotate();
+            }
+            return path;
+        };
+
+        try (FileChannel channel = chunk.openFile(renamedAfterwards)) {
+            assertEquals(Files.size(folder.resolve("large.jsonl.1")), channel.size());
+        }
+    }
+
+    @Test
+    void aFileThatIsRotatedAgainAndAgainIsReported() throws IOException {
+        FileChunk chunk = FileChunk.of(file, Window.ALWAYS).get(0);
+        Path other = folder.resolve("other.jsonl");
+        Samples.write(other, Samples.event(0, "new"));
+        IOException lost = assertThrows(IOException.class, () -> chunk.openFile(() -> other));
+        assertEquals("it was rotated while it was read; run the command again", lost.getMessage());
     }
 
     @Test
