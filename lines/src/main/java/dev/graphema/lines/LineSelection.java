@@ -7,10 +7,12 @@ import dev.graphema.lines.json.ForeignLine;
 import dev.graphema.lines.json.LineFilter;
 import dev.graphema.lines.json.PartialLine;
 import dev.graphema.lines.json.ProjectedLine;
+import dev.graphema.lines.shape.LinePlace;
 import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.Window;
 import dev.graphema.query.row.Projection;
 import dev.graphema.query.source.Scan;
+import java.util.Collections;
 import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -63,19 +65,30 @@ record LineSelection(Condition condition, Window window, Projection projection) 
     /** Returns a reader of the values in condition and projection; null if all values or none are needed. */
     ProjectedLine projectedLine(LineShape shape) {
         Projection values = needed(shape);
-        return values == null ? null : new ProjectedLine(values);
+        ProjectedLine line = values == null ? null : new ProjectedLine(values);
+        requireParts(line, shape);
+        return line;
     }
 
     /** As {@link #projectedLine}, for lines in another program's JSON. */
     ForeignLine foreignLine(LineShape shape) {
         Projection values = needed(shape);
-        return values == null ? null : ForeignLine.of(values, shape);
+        ForeignLine line = values == null ? null : ForeignLine.of(values, shape);
+        requireParts(line, shape);
+        return line;
+    }
+
+    /** A name such as {@code request.host} is that of a field, or denotes a part of a text if there is no such field. */
+    private static void requireParts(PartialLine line, LineShape shape) {
+        if (line != null) {
+            shape.askedParts().forEach(part -> line.require(part.name()));
+        }
     }
 
     /** Returns the values that decide whether an event is selected, and those of the projection unless it is complete. */
     private Projection needed(LineShape shape) {
         Projection asked = Projection.of(condition);
-        boolean isUseless = asksForMoreThanValues(shape)
+        boolean isUseless = !Collections.disjoint(shape.asked(), LinePlace.NAMES)
                 || asked.isAll()
                 || projection.isAll() && condition.isEverything() && window.isAlways();
         return isUseless ? null : projection.isAll() ? asked : projection.and(asked);

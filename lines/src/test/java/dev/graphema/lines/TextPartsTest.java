@@ -92,6 +92,26 @@ class TextPartsTest {
     }
 
     @Test
+    void aFieldWhoseNameIsThatOfAPartIsReadFirst() throws IOException {
+        StringBuilder lines = new StringBuilder();
+        for (int i = 0; i < 3_000; i++) {
+            boolean isPart = i % 3 > 0;
+            String request = isPart ? "\"http://deck/lanes\"" : "{\"host\":\"booking\"}";
+            String line = i % 2 > 0
+                    ? "{\"ts\":\"%s\",\"request\":%s}\n"
+                    : "{\"time\":\"%s\",\"level\":\"info\",\"message\":\"request\",\"fields\":{\"request\":%s}}\n";
+            lines.append(line.formatted("2026-11-23T05:01:02.000000000Z", request));
+        }
+        Files.writeString(folder.resolve("a.jsonl"), lines);
+        Asked logs = Asked.at(folder);
+
+        assertEquals(Map.of("deck", 2_000L, "booking", 1_000L), counts(logs.counts("request.host")));
+        assertEquals(2_000, logs.where("request.host = deck").newest(1).matching());
+        assertEquals(1_000, logs.where("request.host = booking").newest(1).matching());
+        assertEquals(3_000, logs.where("request.host exists").newest(1).matching());
+    }
+
+    @Test
     void failuresThatAreOnlyTextsAreKindsByTheirShape() throws IOException {
         StringBuilder lines = new StringBuilder();
         for (int i = 0; i < 6; i++) {

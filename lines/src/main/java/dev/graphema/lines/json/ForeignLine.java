@@ -77,7 +77,7 @@ public final class ForeignLine extends PartialLine {
     }
 
     @Override
-    public boolean read(byte[] line, int from, int to) {
+    boolean readValues(byte[] line, int from, int to) {
         if (to - from < 2 || line[from] != '{' || line[to - 1] != '}' || !Utf8.isValid(line, from, to)) {
             return false;
         }
@@ -147,7 +147,12 @@ public final class ForeignLine extends PartialLine {
             return name.place < 0 && depth < DEEPEST && object(name, depth + 1, true);
         }
         if (name.place >= 0) {
-            return !isAttribute && values[name.place] == null && projected(name.place);
+            int from = at;
+            boolean isRead = !name.meaning.isLoose() && values[name.place] == null && projected(name);
+            if (!isRead || !isAttribute) {
+                return isRead;
+            }
+            at = from; // it is an attribute as well
         }
         if (!isAttribute || bytes[at] == '[') {
             return !(name.isWithin && bytes[at] == '[') && skip(name, depth);
@@ -160,10 +165,13 @@ public final class ForeignLine extends PartialLine {
         };
     }
 
-    private boolean projected(int place) {
+    private boolean projected(ForeignName name) {
+        int place = name.place;
         switch (bytes[at]) {
             case '"' -> {
-                values[place] = text() && !hasEscape ? JsonValues.meaning(string()) : null;
+                if (text() && !hasEscape) {
+                    values[place] = name.meaning.isField() ? JsonValues.meaning(string()) : string();
+                }
                 return values[place] != null;
             }
             case 't' -> values[place] = true;

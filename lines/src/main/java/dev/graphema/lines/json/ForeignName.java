@@ -49,11 +49,8 @@ final class ForeignName {
     private final Tree tree;
     private final int depth;
 
-    /** The name with its closing quote; its first eight bytes, padded with zeros; and which of those count. */
+    /** The name with its closing quote. */
     private final byte[] bytes;
-
-    private final long firstWord;
-    private final long firstMask;
 
     /** The names from the outermost group on, separated by dots. */
     final String path;
@@ -88,8 +85,6 @@ final class ForeignName {
         this.path = path;
         this.depth = depth;
         this.bytes = (name + '"').getBytes(StandardCharsets.UTF_8);
-        this.firstWord = Bytes.word(Arrays.copyOf(bytes, Math.max(Long.BYTES, bytes.length)), 0);
-        this.firstMask = bytes.length >= Long.BYTES ? -1 : (1L << bytes.length * Byte.SIZE) - 1;
         boolean mayBeAttribute = depth >= 0 && depth <= LineAttribute.DEEPEST;
         this.meaning = mayBeAttribute ? tree.shape.meaning(path) : Meaning.FIELD;
         this.isSpecial = depth == 0 && SPECIAL.contains(path);
@@ -135,7 +130,8 @@ final class ForeignName {
      */
     ForeignName member(ForeignName before, byte[] line, int at, int end, int object) {
         ForeignName expected = before == null ? first : before.next;
-        ForeignName found = expected != null && expected.isAt(line, at, end) ? expected : searched(line, at, end);
+        ForeignName found =
+                expected != null && Bytes.areAt(expected.bytes, line, at, end) ? expected : searched(line, at, end);
         if (found == null || found.lastObject == object) {
             return null;
         }
@@ -146,13 +142,6 @@ final class ForeignName {
             before.next = found;
         }
         return found;
-    }
-
-    /** Returns whether the name is at the position. Most names have up to eight bytes, and are one comparison. */
-    private boolean isAt(byte[] line, int at, int end) {
-        return at + bytes.length <= end
-                && (Bytes.word(line, at) & firstMask) == firstWord
-                && (bytes.length <= Long.BYTES || Bytes.areAt(bytes, line, at, end));
     }
 
     private ForeignName searched(byte[] line, int at, int end) {

@@ -9,12 +9,6 @@ public final class LinePrefix {
     private static final byte[] BEHIND_TIME =
             ("Z\",\"" + JsonMember.LEVEL.text() + "\":\"").getBytes(StandardCharsets.US_ASCII);
 
-    // The same as words, of which the second has some of the first one's bytes again.
-    private static final long FIRST_BEFORE_TIME = Bytes.word(BEFORE_TIME, 0);
-    private static final long LAST_BEFORE_TIME = Bytes.word(BEFORE_TIME, BEFORE_TIME.length - Long.BYTES);
-    private static final long FIRST_BEHIND_TIME = Bytes.word(BEHIND_TIME, 0);
-    private static final long LAST_BEHIND_TIME = Bytes.word(BEHIND_TIME, BEHIND_TIME.length - Long.BYTES);
-
     private static final String TIME_SHAPE = "0000-00-00T00:00:00.000000000";
     private static final int TIME_LENGTH = TIME_SHAPE.length();
 
@@ -39,14 +33,11 @@ public final class LinePrefix {
      * of them.
      */
     static boolean hasLevel(byte[] bytes, int from) {
-        return Bytes.word(bytes, from) == FIRST_BEFORE_TIME
-                && Bytes.word(bytes, from + TIME_AT - Long.BYTES) == LAST_BEFORE_TIME
-                && hasLevelBehindTime(bytes, from);
+        return Bytes.areAt(BEFORE_TIME, bytes, from, bytes.length) && hasLevelBehindTime(bytes, from);
     }
 
     static boolean hasLevelBehindTime(byte[] bytes, int from) {
-        return Bytes.word(bytes, from + TIME_AT + TIME_LENGTH) == FIRST_BEHIND_TIME
-                && Bytes.word(bytes, from + LEVEL_AT - Long.BYTES) == LAST_BEHIND_TIME;
+        return Bytes.areAt(BEHIND_TIME, bytes, from + TIME_AT + TIME_LENGTH, bytes.length);
     }
 
     /** Returns the time of the line that begins here, in nanoseconds since 1970; null if it is not Graphema JSON. */

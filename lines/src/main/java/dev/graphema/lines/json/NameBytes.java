@@ -1,7 +1,6 @@
 package dev.graphema.lines.json;
 
 import java.nio.charset.StandardCharsets;
-import java.util.Arrays;
 
 /** A name as it is in a line, with its closing quote. Immutable. */
 final class NameBytes {
@@ -11,25 +10,10 @@ final class NameBytes {
     /** The name with its quotes and the colon. */
     private final byte[] whole;
 
-    private final long wholeWord;
-    private final long wholeMask;
-
     NameBytes(String name) {
         this.name = name;
         this.bytes = (name + '"').getBytes(StandardCharsets.UTF_8);
         this.whole = ('"' + name + "\":").getBytes(StandardCharsets.UTF_8);
-        this.wholeWord = firstWord(whole);
-        this.wholeMask = firstMask(whole);
-    }
-
-    /** Returns the first eight bytes, padded with zeros. */
-    private static long firstWord(byte[] bytes) {
-        return Bytes.word(Arrays.copyOf(bytes, Math.max(Long.BYTES, bytes.length)), 0);
-    }
-
-    /** Returns a mask of the bytes in the first word. */
-    private static long firstMask(byte[] bytes) {
-        return bytes.length >= Long.BYTES ? -1 : (1L << bytes.length * Byte.SIZE) - 1;
     }
 
     String name() {
@@ -56,13 +40,11 @@ final class NameBytes {
      * names are followed by a colon.
      *
      * @param from after the brace of the object
-     * @param to its end, followed by eight bytes of the array
+     * @param to its end
      */
     int valueIn(byte[] line, int from, int to) {
         for (int i = to - whole.length; i >= from; i--) {
-            if ((Bytes.word(line, i) & wholeMask) == wholeWord
-                    && (line[i - 1] == ',' || line[i - 1] == '{')
-                    && Bytes.areAt(whole, line, i, to)) {
+            if ((line[i - 1] == ',' || line[i - 1] == '{') && Bytes.areAt(whole, line, i, to)) {
                 return i + whole.length;
             }
         }

@@ -9,8 +9,10 @@ import dev.graphema.event.Level;
 import dev.graphema.query.row.Projection;
 import dev.graphema.trace.SpanId;
 import dev.graphema.trace.TraceId;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.EnumSet;
+import java.util.List;
 import java.util.Set;
 
 /** A line in JSON of which only the values of a projection are read. They are valid until the next line. For one thread. */
@@ -27,11 +29,19 @@ public abstract class PartialLine extends Cursor {
             Attribute.PARENT,
             Attribute.THREAD);
 
+    /** After so many lines without a required value, partial reading is given up. */
+    private static final int MOST_MISSING = 1_000;
+
     final Name[] names;
     final Object[] values;
 
     /** Whether the value is that of the line, and not derived from the event. */
     private final boolean[] isRead;
+
+    /** The indexes of the names whose values must be in the line, and how many lines had none. */
+    private final List<Integer> required = new ArrayList<>();
+
+    private int missing;
 
     /** The draft of events; null until the first one. */
     private Draft draft;
@@ -55,12 +65,39 @@ public abstract class PartialLine extends Cursor {
         }
     }
 
+    /** Defines that lines without this field must be read completely. */
+    public final void require(String field) {
+        for (int i = 0; i < names.length; i++) {
+            if (field.equals(names[i].field())) {
+                required.add(i);
+            }
+        }
+    }
+
     /**
      * Reads a line.
      *
      * @return false if it must be read completely
      */
-    public abstract boolean read(byte[] line, int from, int to);
+    public final boolean read(byte[] line, int from, int to) {
+        if (missing > MOST_MISSING || !readValues(line, from, to)) {
+            return false;
+        }
+        for (int place : required) {
+            if (values[place] == null) {
+                missing++;
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /**
+     * Reads the values of a line.
+     *
+     * @return false if it must be read completely
+     */
+    abstract boolean readValues(byte[] line, int from, int to);
 
     /** Returns the time of the line, in nanoseconds since 1970. */
     public abstract long time();

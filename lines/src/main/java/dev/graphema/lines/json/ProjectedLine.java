@@ -41,8 +41,6 @@ public final class ProjectedLine extends PartialLine {
     private static final int SHORTEST_LINE = LinePrefix.LEVEL_AT + 2 * Long.BYTES;
 
     private static final byte[] FIELDS = JsonMember.FIELDS.following().getBytes(StandardCharsets.US_ASCII);
-    private static final long FIRST_OF_FIELDS = Bytes.word(FIELDS, 0);
-    private static final long LAST_OF_FIELDS = Bytes.word(FIELDS, FIELDS.length - Long.BYTES);
     private static final byte[] WEIGHT_END = (JsonMember.WEIGHT.text() + "\":").getBytes(StandardCharsets.US_ASCII);
 
     /** The index of the name of each part, or {@link #NONE}. */
@@ -97,13 +95,8 @@ public final class ProjectedLine extends PartialLine {
         behindWanted = behind;
     }
 
-    /**
-     * Reads a line.
-     *
-     * @return false if it must be read completely
-     */
     @Override
-    public boolean read(byte[] line, int from, int to) {
+    boolean readValues(byte[] line, int from, int to) {
         if (to - from < SHORTEST_LINE || !time.isIn(line, from)) {
             return false;
         }
@@ -181,9 +174,7 @@ public final class ProjectedLine extends PartialLine {
         boolean isSure = name > at
                 && bytes[brace] == '{'
                 && bytes[end - 2] == '}'
-                && end + Long.BYTES <= bytes.length
-                && Bytes.word(bytes, name) == FIRST_OF_FIELDS
-                && Bytes.word(bytes, brace - Long.BYTES) == LAST_OF_FIELDS
+                && Bytes.areAt(FIELDS, bytes, name, brace)
                 && !isBehindWeight(name);
         return isSure ? brace : -1;
     }

@@ -2,15 +2,12 @@ package dev.graphema.lines.json;
 
 /** The encoding of RFC 3629. */
 final class Utf8 {
-    private static final long HIGH_BITS = 0x8080808080808080L;
-
     private Utf8() {}
 
-    /** Returns whether the bytes are valid. Texts of ASCII characters are checked eight at a time. */
+    /** Returns whether the bytes are valid. */
     static boolean isValid(byte[] bytes, int from, int to) {
         int at = from;
         while (true) {
-            for (; at + Long.BYTES <= to && (Bytes.word(bytes, at) & HIGH_BITS) == 0; at += Long.BYTES) {}
             while (at < to && bytes[at] >= 0) {
                 at++;
             }

@@ -84,6 +84,15 @@ class ForeignLineTest {
         assertTrue(isRead(text, Stream.of("level", "lane").map(Name::of).toList(), "usual"), text);
     }
 
+    @Test
+    void aNameOfAnAttributeThatIsAskedIsRead() throws Exception {
+        String text = "{\"ts\":1795442400.25,\"severity\":\"WARNING\",\"request\":{\"host\":\"deck-1\",\"size\":7}}";
+        List<Name> names = Stream.of("severity", "level", "request.host", "instance", "request.size")
+                .map(Name::of)
+                .toList();
+        assertTrue(isRead(text, names, "asked"), text);
+    }
+
     @ParameterizedTest
     @ValueSource(
             strings = {
