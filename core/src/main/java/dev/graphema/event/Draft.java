@@ -53,6 +53,9 @@ public final class Draft implements EventValues {
     String thread;
     Fields fields = Fields.NONE;
     Failure failure;
+    /** Of a failure that was not read; else null. */
+    private String fingerprint;
+
     TraceId trace;
     SpanId span;
     SpanId parent;
@@ -112,6 +115,7 @@ public final class Draft implements EventValues {
         messageLength = 0;
         thread = null;
         failure = null;
+        fingerprint = null;
         run = null;
         sequence = 0;
         weight = 1;
@@ -205,6 +209,12 @@ public final class Draft implements EventValues {
 
     public Draft failure(Failure failure) {
         this.failure = failure;
+        return this;
+    }
+
+    /** Defines the fingerprint of a failure that is not read itself, for conditions; the finished event has no failure. */
+    public Draft fingerprint(String fingerprint) {
+        this.fingerprint = fingerprint;
         return this;
     }
 
@@ -434,6 +444,11 @@ public final class Draft implements EventValues {
     @Override
     public Failure failure() {
         return failure;
+    }
+
+    @Override
+    public String fingerprint() {
+        return fingerprint == null ? EventValues.super.fingerprint() : fingerprint;
     }
 
     @Override

@@ -44,6 +44,11 @@ public interface EventValues {
     /** Returns the failure, or null. */
     Failure failure();
 
+    /** Returns the {@linkplain Failure#fingerprint fingerprint} of the failure, or null. */
+    default String fingerprint() {
+        return failure() == null ? null : failure().fingerprint();
+    }
+
     /** Returns the trace id, or null. */
     TraceId trace();
 
@@ -101,7 +106,7 @@ public interface EventValues {
             case HELD -> held();
             case FAILURE_TYPE -> failure() == null ? null : failure().type();
             case FAILURE_MESSAGE -> failure() == null ? null : failure().message();
-            case FAILURE_FINGERPRINT -> failure() == null ? null : failure().fingerprint();
+            case FAILURE_FINGERPRINT -> fingerprint();
         };
     }
 
@@ -125,7 +130,7 @@ public interface EventValues {
             case HELD -> test.bool(held());
             case FAILURE_TYPE -> failureType(failure(), test);
             case FAILURE_MESSAGE -> failureMessage(failure(), test);
-            case FAILURE_FINGERPRINT -> failure() != null && test.text(failure().fingerprint());
+            case FAILURE_FINGERPRINT -> text(fingerprint(), test);
         };
     }
 

@@ -257,6 +257,10 @@ final class LineRows implements Rows {
 
     @Override
     public Event event() {
+        if (isPartly && selection.projection().hasFailure()) {
+            Event complete = keep().get();
+            return complete == null ? line.event() : complete;
+        }
         return isPartly ? line.event() : event;
     }
 

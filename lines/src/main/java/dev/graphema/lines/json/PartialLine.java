@@ -27,7 +27,8 @@ public abstract class PartialLine extends Cursor {
             Attribute.TRACE,
             Attribute.SPAN,
             Attribute.PARENT,
-            Attribute.THREAD);
+            Attribute.THREAD,
+            Attribute.FAILURE_FINGERPRINT);
 
     /** After so many lines without a required value, partial reading is given up. */
     private static final int MOST_MISSING = 1_000;
@@ -131,7 +132,7 @@ public abstract class PartialLine extends Cursor {
         return values[index] == null && isBoolean ? Boolean.FALSE : values[index];
     }
 
-    /** Returns an event with the projected values. */
+    /** Returns an event with the projected values; without a failure. */
     public final Event event() {
         if (event == null) {
             values();
@@ -171,6 +172,7 @@ public abstract class PartialLine extends Cursor {
             case SEQUENCE -> draft.sequence((long) value);
             case EVENT_REPEAT -> draft.repeat(true);
             case HELD -> draft.held(true);
+            case FAILURE_FINGERPRINT -> draft.fingerprint((String) value);
             default -> {
                 // level, trace and weight are there
             }

@@ -6,6 +6,7 @@ import dev.graphema.format.JsonMember;
 import dev.graphema.lines.form.JsonLine;
 import dev.graphema.lines.form.JsonValues;
 import dev.graphema.query.row.Projection;
+import dev.graphema.text.Hex;
 import dev.graphema.trace.SpanId;
 import dev.graphema.trace.TraceId;
 import java.nio.charset.StandardCharsets;
@@ -20,6 +21,7 @@ import java.util.List;
  */
 public final class ProjectedLine extends PartialLine {
     private static final int TRACE_LENGTH = 32;
+    private static final int FINGERPRINT_LENGTH = 16;
     private static final int NONE = -1;
     private static final int PART = -2;
 
@@ -41,12 +43,17 @@ public final class ProjectedLine extends PartialLine {
     private static final int SHORTEST_LINE = LinePrefix.LEVEL_AT + 2 * Long.BYTES;
 
     private static final byte[] FIELDS = JsonMember.FIELDS.following().getBytes(StandardCharsets.US_ASCII);
+    private static final byte[] BEGIN_OF_FAILURE = (JsonMember.FAILURE.following() + "{\""
+                    + JsonMember.OfFailure.TYPE.text() + "\":")
+            .getBytes(StandardCharsets.US_ASCII);
     private static final byte[] WEIGHT_END = (JsonMember.WEIGHT.text() + "\":").getBytes(StandardCharsets.US_ASCII);
 
     /** The index of the name of each part, or {@link #NONE}. */
     private final int[] places = new int[PARTS.length];
 
     private final int levelPlace;
+    private final int fingerprintPlace;
+    /** Whether type or message of the failure are projected. */
     private final boolean isFailureWanted;
 
     /** After the last projected part before the fields. */
@@ -82,13 +89,14 @@ public final class ProjectedLine extends PartialLine {
         fields = keys.toArray(new NameBytes[0]);
         groups = outer.toArray(new NameBytes[0]);
         levelPlace = projection.place(Attribute.LEVEL);
-        isFailureWanted = projection.hasFailure();
+        fingerprintPlace = projection.place(Attribute.FAILURE_FINGERPRINT);
+        isFailureWanted =
+                projection.place(Attribute.FAILURE_TYPE) != NONE || projection.place(Attribute.FAILURE_MESSAGE) != NONE;
         int behind = 0;
         for (int i = 0; i < PARTS.length; i++) {
             JsonPart part = PARTS[i];
             places[i] = part.attribute() == null ? NONE : projection.place(part.attribute());
-            boolean isFailure =
-                    isFailureWanted && (part.member() == JsonMember.FINGERPRINT || part.member() == JsonMember.FAILURE);
+            boolean isFailure = isFailureWanted && part.member() == JsonMember.FAILURE;
             // Whether a weight comes is found out anyhow.
             behind = places[i] != NONE && part.member() != JsonMember.WEIGHT || isFailure ? i + 1 : behind;
         }
@@ -235,7 +243,10 @@ public final class ProjectedLine extends PartialLine {
             }
             case FIELDS -> fields.length > 0 ? fields() : skip();
             case ID -> place == NONE && skip();
-            case FINGERPRINT, FAILURE -> !isFailureWanted && skip();
+            case FINGERPRINT -> text() && (place == NONE || fingerprint(place));
+            // The fingerprint follows from the failure if it was not written.
+            case FAILURE ->
+                !isFailureWanted && (fingerprintPlace == NONE || values[fingerprintPlace] != null) && skip();
             default -> text() && (place == NONE || !hasEscape && text(part, place));
         };
     }
@@ -250,6 +261,16 @@ public final class ProjectedLine extends PartialLine {
         String text = string();
         values[place] = part == JsonMember.SPAN || part == JsonMember.PARENT ? SpanId.parse(text) : text;
         return values[place] != null;
+    }
+
+    /** Accepts only the form that Graphema writes, with a failure behind it. */
+    private boolean fingerprint(int place) {
+        String digits = string();
+        boolean isUsual = digits.length() == FINGERPRINT_LENGTH
+                && Hex.isHex(digits)
+                && Bytes.areAt(BEGIN_OF_FAILURE, bytes, at, end);
+        values[place] = isUsual ? digits : null;
+        return isUsual;
     }
 
     private boolean trace(int from) {

@@ -27,7 +27,7 @@ import java.util.function.Supplier;
  * @param <A> the type of the answer
  */
 public record Aggregation<A extends Answer>(Condition needed, Projection projection, Supplier<Partial<A>> start) {
-    private static final Condition FAILED = Condition.parse("failure.type exists");
+    private static final Condition FAILED = Condition.parse("failure.fingerprint exists");
 
     Aggregation(Projection projection, Supplier<Partial<A>> start) {
         this(Condition.EVERYTHING, projection, start);
@@ -62,7 +62,7 @@ public record Aggregation<A extends Answer>(Condition needed, Projection project
 
     /** Groups failures by kind. */
     public static Aggregation<FailureKinds> of(Ask.Failures ask) {
-        return new Aggregation<>(FAILED, Projection.ALL, () -> new FailureCounts(ask.parts()));
+        return new Aggregation<>(FAILED, FailureCounts.READ, () -> new FailureCounts(ask.parts()));
     }
 
     /** Collects the names of fields. */

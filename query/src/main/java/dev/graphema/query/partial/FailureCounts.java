@@ -1,9 +1,13 @@
 package dev.graphema.query.partial;
 
+import dev.graphema.condition.Name;
+import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
+import dev.graphema.event.Failure;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.answer.FailureKinds;
 import dev.graphema.query.row.EventRow;
+import dev.graphema.query.row.Projection;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
@@ -12,9 +16,18 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Supplier;
+import java.util.stream.Stream;
 
 /** Failures by kind. */
 final class FailureCounts implements Partial<FailureKinds> {
+    static final Projection READ = Projection.of(Stream.of("failure.fingerprint", "instance", "service")
+            .map(Name::of)
+            .toList());
+
+    /** In the place of the failure of a line that is damaged within it. */
+    private static final Failure UNREADABLE =
+            new Failure("(the line is damaged)", null, List.of(), 0, 0, null, List.of());
+
     private final int parts;
     private final Map<String, Counted> kinds = new LinkedHashMap<>();
     private boolean isEstimate;
@@ -26,14 +39,13 @@ final class FailureCounts implements Partial<FailureKinds> {
 
     @Override
     public void add(EventRow row, long order) {
-        Event event = row.event();
-        if (event.failure() == null) {
+        String fingerprint = (String) row.value(0);
+        if (fingerprint == null) {
             return;
         }
-        isEstimate |= event.weight() != 1;
-        String fingerprint = event.failure().fingerprint();
+        isEstimate |= row.weight() != 1;
         if (kinds.size() < FailureKinds.MOST_KINDS || kinds.containsKey(fingerprint)) {
-            kinds.computeIfAbsent(fingerprint, missing -> new Counted()).add(event, order);
+            kinds.computeIfAbsent(fingerprint, missing -> new Counted()).add(row, order);
         }
     }
 
@@ -69,7 +81,7 @@ final class FailureCounts implements Partial<FailureKinds> {
                 counted.last(),
                 Set.copyOf(counted.where),
                 course(counted.steps, from, to),
-                counted.newest)));
+                counted.example())));
         sorted.sort(Comparator.comparingLong(FailureKinds.Kind::count)
                 .reversed()
                 .thenComparing(FailureKinds.Kind::fingerprint));
@@ -98,37 +110,41 @@ final class FailureCounts implements Partial<FailureKinds> {
         private final Set<String> where = new TreeSet<>();
         private long count;
         private long first = Long.MAX_VALUE;
-        private Event newest;
-        private long newestOrder;
+        private PlacedEvent newest;
 
-        void add(Event event, long order) {
-            count += event.weight();
-            steps.at(event.epochNanos())[0] += event.weight();
-            first = Math.min(first, event.epochNanos());
-            newest(event, order);
-            String place = event.instance() != null ? event.instance() : event.service();
+        void add(EventRow row, long order) {
+            count += row.weight();
+            steps.at(row.time())[0] += row.weight();
+            first = Math.min(first, row.time());
+            if (newest == null || isNewer(row.time(), order)) {
+                newest = new PlacedEvent(row.time(), order, row.keep());
+            }
+            Object place = row.value(1) != null ? row.value(1) : row.value(2);
             if (place != null) {
-                where.add(place);
+                where.add(place.toString());
             }
         }
 
         long last() {
-            return newest.epochNanos();
+            return newest.time();
         }
 
-        private void newest(Event event, long order) {
-            boolean isSameTime = newest != null && event.epochNanos() == newest.epochNanos();
-            if (newest == null || (isSameTime ? order > newestOrder : event.epochNanos() > newest.epochNanos())) {
-                newest = event;
-                newestOrder = order;
-            }
+        Event example() {
+            Event example = newest.event().get();
+            return example != null && example.failure() != null
+                    ? example
+                    : Draft.ofWritten().time(newest.time()).failure(UNREADABLE).finish();
+        }
+
+        private boolean isNewer(long time, long order) {
+            return time == newest.time() ? order > newest.order() : time > newest.time();
         }
 
         Counted plus(Counted other) {
             count += other.count;
             steps.add(other.steps);
             first = Math.min(first, other.first);
-            newest(other.newest, other.newestOrder);
+            newest = isNewer(other.newest.time(), other.newest.order()) ? other.newest : newest;
             where.addAll(other.where);
             return this;
         }
