@@ -117,20 +117,21 @@ public record ColumnsLayout(
     /** Returns the text of the column, or null. */
     String text(String column, Event event, ClockText clock) {
         if (column.startsWith(FIELD)) {
-            Object value = event.fields().get(column.substring(FIELD.length()));
-            return value == null ? null : value.toString();
+            return FieldText.of(event.fields(), column.substring(FIELD.length()));
         }
         return TEXTS.get(column).apply(event, clock);
     }
 
-    /** Returns whether the field, or its group, is hidden. */
+    /** Returns whether the field, or its group, is hidden or has its own column. */
     boolean hides(String field) {
-        for (String hidden : hide) {
-            if (field.equals(hidden) || field.startsWith(hidden) && field.charAt(hidden.length()) == '.') {
-                return true;
-            }
-        }
-        return false;
+        return hide.stream().anyMatch(hidden -> isWithin(hidden, field))
+                || show.stream()
+                        .filter(column -> column.startsWith(FIELD))
+                        .anyMatch(column -> isWithin(column.substring(FIELD.length()), field));
+    }
+
+    private static boolean isWithin(String name, String field) {
+        return field.equals(name) || field.startsWith(name) && field.charAt(name.length()) == '.';
     }
 
     private static String text(Object value) {

@@ -14,6 +14,7 @@ import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
 import java.util.List;
+import java.util.StringJoiner;
 
 /**
  * Formats fields as {@code name=value} pairs, with dotted names for groups. A text is quoted if it could be read as
@@ -51,6 +52,21 @@ public final class FieldText implements FieldVisitor {
         FieldText text = new FieldText(true);
         fields.visit(text);
         return text.pairs;
+    }
+
+    /** Returns the text of a field without its name, and of a group with those within it; null if there is none. */
+    static String of(Fields fields, String path) {
+        FieldText text = new FieldText(false);
+        fields.visit(text);
+        StringJoiner shown = new StringJoiner(" ");
+        for (Pair pair : text.pairs) {
+            if (pair.name().equals(path)) {
+                shown.add(pair.value());
+            } else if (pair.name().startsWith(path + ".")) {
+                shown.add(pair.name().substring(path.length() + 1) + "=" + pair.value());
+            }
+        }
+        return shown.length() == 0 ? null : shown.toString();
     }
 
     /** Returns the pairs that were visited so far. */

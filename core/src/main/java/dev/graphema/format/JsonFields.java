@@ -10,8 +10,8 @@ import java.time.Instant;
 import java.util.Set;
 
 /**
- * Writes fields as a JSON object: groups as objects, lists as arrays, times in RFC 3339, durations in ISO 8601. For one
- * thread.
+ * Writes fields as a JSON object: groups as objects, lists as arrays, times in RFC 3339, durations in ISO 8601 or as
+ * numbers. For one thread.
  */
 final class JsonFields implements FieldVisitor {
     private final Rfc3339 times = new Rfc3339();
@@ -19,6 +19,15 @@ final class JsonFields implements FieldVisitor {
     private final RecurringTexts names = new RecurringTexts(",", ":");
     private Utf8Buffer to;
     private boolean first;
+
+    /** See {@link JsonValue#places}. */
+    private int durationPlaces = JsonValue.AS_TEXT;
+
+    /** Defines how durations are written from now on; see {@link JsonValue#places}. */
+    JsonFields durations(int places) {
+        durationPlaces = places;
+        return this;
+    }
 
     void write(Fields fields, Utf8Buffer to) {
         this.to = to;
@@ -96,7 +105,14 @@ final class JsonFields implements FieldVisitor {
     @Override
     public void duration(String name, Duration value) {
         name(name);
-        to.ascii('"').ascii(value.toString()).ascii('"');
+        if (durationPlaces == JsonValue.AS_TEXT) {
+            to.ascii('"').ascii(value.toString()).ascii('"');
+            return;
+        }
+        BigDecimal nanos =
+                BigDecimal.valueOf(value.getSeconds()).movePointRight(9).add(BigDecimal.valueOf(value.getNano()));
+        BigDecimal number = nanos.movePointLeft(durationPlaces).stripTrailingZeros();
+        to.ascii(number.toPlainString());
     }
 
     @Override

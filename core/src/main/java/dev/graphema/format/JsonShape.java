@@ -16,10 +16,12 @@ import java.util.Set;
  *
  * <pre>{@code
  * {at: time, millis: time epoch-millis, severity: level number, text: message,
- *  app: {name: service, stage: environment STAGE, kind: constant backend}, lane: field lane, '*': fields}
+ *  app: {name: service, stage: environment STAGE, kind: constant backend}, lane: field lane, tags: [instance, thread],
+ *  '*': fields}
  * }</pre>
  *
- * <p>The words are listed at {@link JsonValue}. A value that an event does not have is omitted with its key. Under the name
+ * <p>The words are listed at {@link JsonValue}. A value that an event does not have is omitted with its key, or from its
+ * list. Under the name
  * {@code *}, {@code fields} are members of the object itself; a field whose name is already used is prefixed by {@code
  * fields.}. A field with its own key is not repeated among {@code fields}. Immutable.
  */
@@ -85,18 +87,35 @@ public final class JsonShape {
         return new Part.Nested(parts);
     }
 
+    private static Part list(String at, List<?> items) {
+        if (items.isEmpty()) {
+            throw new IllegalArgumentException(
+                    "the shape at " + at + " is an empty list: expected values, such as [instance, thread]");
+        }
+        List<Part> parts = new ArrayList<>();
+        for (Object item : items) {
+            String place = at + "[" + parts.size() + "]";
+            parts.add(part(place, place, item));
+        }
+        return new Part.Listed(parts);
+    }
+
     private static Part part(String at, String name, Object value) {
+        if (value instanceof List<?> items) {
+            return list(at, items);
+        }
         if (value instanceof Map<?, ?> map) {
             Map<String, Object> inner = new LinkedHashMap<>();
             map.forEach((key, each) -> inner.put(key.toString(), each));
             return object(at, inner);
         }
         if (name.equals(INTO)) {
-            if (!value.equals("fields")) {
+            JsonValue fields = JsonValue.parse(at, (String) value);
+            if (fields.word() != JsonValue.Word.FIELDS) {
                 throw new IllegalArgumentException(
                         "the shape contains \"" + value + "\" at " + at + ": expected fields under the name *");
             }
-            return new Part.Into();
+            return new Part.Into(fields.places());
         }
         return new Part.Leaf(JsonValue.parse(at, (String) value));
     }
@@ -128,6 +147,11 @@ public final class JsonShape {
         /** Writes the value, or nothing if the event has none. */
         boolean write(Event event, JsonValue.Writer writer, Utf8Buffer to);
 
+        /** As {@link #write}, with braces around an object. */
+        default boolean writeEnclosed(Event event, JsonValue.Writer writer, Utf8Buffer to) {
+            return write(event, writer, to);
+        }
+
         record Leaf(JsonValue value) implements Part {
             @Override
             public void placed(Set<String> fields) {
@@ -149,8 +173,12 @@ public final class JsonShape {
             }
         }
 
-        /** The fields of the enclosing object. */
-        record Into() implements Part {
+        /**
+         * The fields of the enclosing object.
+         *
+         * @param places see {@link JsonValue#places}
+         */
+        record Into(int places) implements Part {
             @Override
             public boolean write(Event event, JsonValue.Writer writer, Utf8Buffer to) {
                 return false; // the enclosing object writes them, because it knows its names
@@ -173,8 +201,8 @@ public final class JsonShape {
             public boolean write(Event event, JsonValue.Writer writer, Utf8Buffer to) {
                 boolean first = true;
                 for (Map.Entry<String, Part> entry : parts.entrySet()) {
-                    if (entry.getValue() instanceof Into) {
-                        first = writer.fieldsInto(event, first, parts.keySet(), to);
+                    if (entry.getValue() instanceof Into into) {
+                        first = writer.fieldsInto(event, into.places(), first, parts.keySet(), to);
                         continue;
                     }
                     int mark = to.length();
@@ -183,20 +211,51 @@ public final class JsonShape {
                     }
                     JsonText.string(entry.getKey(), to);
                     to.ascii(':');
-                    boolean written;
-                    if (entry.getValue() instanceof Nested nested) {
-                        to.ascii('{');
-                        written = nested.write(event, writer, to);
-                        to.ascii('}');
-                    } else {
-                        written = entry.getValue().write(event, writer, to);
-                    }
-                    if (written) {
+                    if (entry.getValue().writeEnclosed(event, writer, to)) {
                         first = false;
                     } else {
                         to.cutBack(mark);
                     }
                 }
+                return !first;
+            }
+
+            @Override
+            public boolean writeEnclosed(Event event, JsonValue.Writer writer, Utf8Buffer to) {
+                to.ascii('{');
+                boolean written = write(event, writer, to);
+                to.ascii('}');
+                return written;
+            }
+        }
+
+        record Listed(List<Part> items) implements Part {
+            @Override
+            public void placed(Set<String> fields) {
+                items.forEach(item -> item.placed(fields));
+            }
+
+            @Override
+            public void values(List<String> names) {
+                items.forEach(item -> item.values(names));
+            }
+
+            @Override
+            public boolean write(Event event, JsonValue.Writer writer, Utf8Buffer to) {
+                to.ascii('[');
+                boolean first = true;
+                for (Part item : items) {
+                    int mark = to.length();
+                    if (!first) {
+                        to.ascii(',');
+                    }
+                    if (item.writeEnclosed(event, writer, to)) {
+                        first = false;
+                    } else {
+                        to.cutBack(mark);
+                    }
+                }
+                to.ascii(']');
                 return !first;
             }
         }

@@ -15,6 +15,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /**
  * A value in a {@link JsonShape}.
@@ -22,8 +24,12 @@ import java.util.function.Function;
  * @param word the kind of value
  * @param argument the argument of the word, or ""
  * @param fixed the text of a constant value; null for others and for one that is not set
+ * @param places for fields, the number of decimal places of a nanosecond in the unit of durations, or {@link #AS_TEXT}
  */
-record JsonValue(Word word, String argument, String fixed) {
+record JsonValue(Word word, String argument, String fixed, int places) {
+    /** Durations are texts in the form of ISO 8601. */
+    static final int AS_TEXT = -1;
+
     /** The words and their arguments. */
     enum Word {
         /**
@@ -45,9 +51,9 @@ record JsonValue(Word word, String argument, String fixed) {
         WEIGHT,
         HELD,
         ID,
-        /** All fields without their own key. */
+        /** All fields without their own key; with {@code in} and a unit, durations are numbers. */
         FIELDS,
-        /** One field by name. */
+        /** One field by name; with {@code in} and a unit, a duration is a number. */
         FIELD,
         /** The failure as an object. */
         FAILURE,
@@ -58,6 +64,10 @@ record JsonValue(Word word, String argument, String fixed) {
         FINGERPRINT,
         /** A constant text. */
         CONSTANT,
+        /** A constant number. */
+        NUMBER,
+        /** {@code true} or {@code false}. */
+        BOOLEAN,
         /** An environment variable. */
         ENVIRONMENT,
         /** A system property. */
@@ -72,7 +82,10 @@ record JsonValue(Word word, String argument, String fixed) {
         }
 
         boolean needsArgument() {
-            return this == FIELD || this == CONSTANT || this == ENVIRONMENT || this == PROPERTY || this == VALUE;
+            return switch (this) {
+                case FIELD, CONSTANT, NUMBER, BOOLEAN, ENVIRONMENT, PROPERTY, VALUE -> true;
+                default -> false;
+            };
         }
 
         boolean takesArgument() {
@@ -83,6 +96,14 @@ record JsonValue(Word word, String argument, String fixed) {
     private static final List<String> LEVEL_FORMS = List.of("upper", "number", "syslog");
     private static final Map<String, Long> EPOCH_UNITS = Map.of(
             "epoch-seconds", 1_000_000_000L, "epoch-millis", 1_000_000L, "epoch-micros", 1_000L, "epoch-nanos", 1L);
+
+    /** The units of durations, and the number of decimal places of a nanosecond in them. */
+    private static final Map<String, Integer> DURATION_UNITS =
+            Map.of("seconds", 9, "millis", 6, "micros", 3, "nanos", 0);
+
+    private static final Pattern IN_UNIT = Pattern.compile("(.*?)\\s*\\bin\\s+(\\S+)");
+    private static final Pattern JSON_NUMBER =
+            Pattern.compile("-?(0|[1-9][0-9]{0,99})(\\.[0-9]{1,100})?([eE][+-]?[0-9]{1,3})?");
 
     /**
      * Parses a value.
@@ -103,7 +124,18 @@ record JsonValue(Word word, String argument, String fixed) {
         Word word = Word.values()[index];
         if (word.needsArgument() && argument.isEmpty()) {
             throw new IllegalArgumentException("the shape contains \"" + text + "\" at " + at + ": expected " + name
-                    + " and a " + (word == Word.CONSTANT ? "text" : "name"));
+                    + " and " + whatFollows(word));
+        }
+        Matcher unit = IN_UNIT.matcher(argument);
+        if ((word == Word.FIELD || word == Word.FIELDS) && unit.matches()) {
+            return inUnit(at, text, word, unit.group(1), unit.group(2));
+        }
+        boolean isFixedWrong =
+                word == Word.NUMBER && !JSON_NUMBER.matcher(argument).matches()
+                        || word == Word.BOOLEAN && !argument.equals("true") && !argument.equals("false");
+        if (isFixedWrong) {
+            throw new IllegalArgumentException("the shape contains \"" + text + "\" at " + at + ": expected " + name
+                    + " and " + whatFollows(word));
         }
         if (!word.takesArgument() && !argument.isEmpty()) {
             throw new IllegalArgumentException(
@@ -116,7 +148,27 @@ record JsonValue(Word word, String argument, String fixed) {
         if (word == Word.TIME) {
             checkTime(at, text, argument);
         }
-        return new JsonValue(word, argument, fixed(word, argument));
+        return new JsonValue(word, argument, fixed(word, argument), AS_TEXT);
+    }
+
+    private static String whatFollows(Word word) {
+        return switch (word) {
+            case CONSTANT -> "a text";
+            case NUMBER -> "a number such as 7 or 2.5";
+            case BOOLEAN -> "true or false";
+            default -> "a name";
+        };
+    }
+
+    private static JsonValue inUnit(String at, String text, Word word, String field, String unit) {
+        Integer places = DURATION_UNITS.get(unit);
+        if (places == null || field.isEmpty() != (word == Word.FIELDS)) {
+            throw new IllegalArgumentException("the shape contains \"" + text + "\" at " + at + ": expected "
+                    + (word == Word.FIELD ? "field, a name" : "fields")
+                    + ", and in seconds, in millis, in micros or in nanos"
+                    + Nearest.hint(unit, DURATION_UNITS.keySet()));
+        }
+        return new JsonValue(word, field, null, places);
     }
 
     private static void checkTime(String at, String text, String form) {
@@ -134,7 +186,7 @@ record JsonValue(Word word, String argument, String fixed) {
 
     private static String fixed(Word word, String argument) {
         return switch (word) {
-            case CONSTANT -> argument;
+            case CONSTANT, NUMBER, BOOLEAN -> argument;
             case ENVIRONMENT -> System.getenv(argument);
             case PROPERTY -> System.getProperty(argument);
             default -> null;
@@ -175,11 +227,12 @@ record JsonValue(Word word, String argument, String fixed) {
                 case WEIGHT -> number(event.weight(), to);
                 case HELD -> bool(event.held(), to);
                 case ID -> text(event.id(), to);
-                case FIELDS -> fields(event.fields(), to);
-                case FIELD -> jsonFields.writeOne(event.fields(), value.argument, to);
+                case FIELDS -> fields(event.fields(), value.places, to);
+                case FIELD -> jsonFields.durations(value.places).writeOne(event.fields(), value.argument, to);
                 case PROCESS -> number(ProcessHandle.current().pid(), to);
                 case VALUE -> text(given(value.argument, event), to);
                 case CONSTANT, ENVIRONMENT, PROPERTY -> text(value.fixed, to);
+                case NUMBER, BOOLEAN -> literal(value.fixed, to);
                 default -> event.failure() != null && failure(value.word, event, to);
             };
         }
@@ -187,20 +240,25 @@ record JsonValue(Word word, String argument, String fixed) {
         /**
          * Writes the fields into the open object with these names.
          *
+         * @param places see {@link JsonValue#places}
          * @return whether it is still empty
          */
-        boolean fieldsInto(Event event, boolean first, Set<String> names, Utf8Buffer to) {
-            return jsonFields.writeInto(event.fields(), first, placed, names, to);
+        boolean fieldsInto(Event event, int places, boolean first, Set<String> names, Utf8Buffer to) {
+            return jsonFields.durations(places).writeInto(event.fields(), first, placed, names, to);
         }
 
         private static boolean bool(boolean value, Utf8Buffer to) {
-            to.ascii(value ? "true" : "false");
+            return literal(value ? "true" : "false", to);
+        }
+
+        private static boolean literal(String value, Utf8Buffer to) {
+            to.ascii(value);
             return true;
         }
 
-        private boolean fields(Fields fields, Utf8Buffer to) {
+        private boolean fields(Fields fields, int places, Utf8Buffer to) {
             to.ascii('{');
-            boolean none = jsonFields.writeInto(fields, true, placed, Set.of(), to);
+            boolean none = jsonFields.durations(places).writeInto(fields, true, placed, Set.of(), to);
             to.ascii('}');
             return !none;
         }

@@ -193,7 +193,7 @@ public final class Option<T> {
                 values -> mapped(values, item::write));
     }
 
-    /** An option for nested mappings of user-defined names to texts, which the kind interprets. */
+    /** An option for nested mappings of user-defined names to texts or lists of such, which the kind interprets. */
     public static <T> Option<T> tree(
             String name, String expected, Function<Map<String, Object>, T> reader, Function<T, Object> written) {
         return new Option<>(

@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import org.snakeyaml.engine.v2.nodes.MappingNode;
@@ -79,6 +80,9 @@ final class OptionsReader {
      * @param around returns the tree that contains only a part
      */
     private <T> Node culprit(Option<T> option, Node node, Function<Object, Object> around) {
+        if (node instanceof SequenceNode sequence) {
+            return culprit(option, sequence, around);
+        }
         if (!(node instanceof MappingNode)) {
             return node;
         }
@@ -94,6 +98,19 @@ final class OptionsReader {
             }
         }
         return node;
+    }
+
+    private <T> Node culprit(Option<T> option, SequenceNode sequence, Function<Object, Object> around) {
+        for (Node item : sequence.getValue()) {
+            Function<Object, Object> outer = inner -> around.apply(List.of(inner));
+            Object alone = outer.apply(original(item));
+            try {
+                options.written(option, alone, alone);
+            } catch (IllegalArgumentException e) {
+                return culprit(option, item, outer);
+            }
+        }
+        return sequence;
     }
 
     /** Returns the value as it is written, with its variables. */
@@ -131,11 +148,26 @@ final class OptionsReader {
         Map<String, Object> values = new LinkedHashMap<>();
         int problemsBefore = yaml.problems().size();
         yaml.entries(node, option.name(), (key, each) -> {
-            Object value = nested && each instanceof MappingNode ? names(option, each, true) : text(option, each);
+            Object value = nested ? tree(option, each) : text(option, each);
             if (value != null) {
                 values.put(key.getValue(), value);
             }
         });
         return yaml.problems().size() > problemsBefore ? null : values;
+    }
+
+    private Object tree(Option<?> option, Node node) {
+        if (node instanceof MappingNode) {
+            return names(option, node, true);
+        }
+        if (!(node instanceof SequenceNode)) {
+            return text(option, node);
+        }
+        List<Object> items = new ArrayList<>();
+        yaml.items(node).stream()
+                .map(each -> tree(option, each))
+                .filter(Objects::nonNull)
+                .forEach(items::add);
+        return items;
     }
 }

@@ -18,6 +18,7 @@ import dev.graphema.text.Utf8Buffer;
 import dev.graphema.trace.SpanId;
 import dev.graphema.trace.TraceId;
 import java.io.IOException;
+import java.time.Duration;
 import java.time.ZoneId;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -133,6 +134,12 @@ class ChosenFormatsTest {
                 Arguments.of(Map.of("a", "time epoch-milis"), "did you mean epoch-millis?"),
                 Arguments.of(Map.of("*", "message"), "expected fields under the name *"),
                 Arguments.of(Map.of("a", Map.of("b", "nope")), "at a.b:"),
+                Arguments.of(Map.of("a", List.of("message", "nope")), "at a[1]:"),
+                Arguments.of(Map.of("a", List.of()), "is an empty list"),
+                Arguments.of(Map.of("a", "number seven"), "expected number and a number such as 7 or 2.5"),
+                Arguments.of(Map.of("a", "boolean yes"), "expected boolean and true or false"),
+                Arguments.of(Map.of("a", "field took in milis"), "did you mean millis?"),
+                Arguments.of(Map.of("a", "fields x in millis"), "expected fields, and in seconds"),
                 Arguments.of(Map.of(), "the shape is empty"));
     }
 
@@ -174,13 +181,59 @@ class ChosenFormatsTest {
                 .with(Formats.WIDTHS, Map.of("thread", 4, "field lane", 3))
                 .with(Formats.TIME, ColumnsLayout.Time.DATE_AND_TIME)
                 .with(Formats.ZONE, ZoneId.of("+01:00"))
-                .with(Formats.HIDE, List.of("passenger", "lane"))
+                .with(Formats.HIDE, List.of("passenger"))
                 .with(Formats.FRAMES, 0);
 
         String[] lines = written(Formats.COLUMNS, options, Destination.PLAIN).split("\n");
         assertEquals("2026-05-15 07:31:02.123 WARN  …k-3 A3  lane \"A3\" not free\\n  wait_ms=250 text=own", lines[0]);
         assertEquals("    java.lang.IllegalStateException: no lane", lines[1]);
         assertTrue(lines[2].matches("      … \\d+ more frames"), lines[2]);
+    }
+
+    @Test
+    void aFieldInAColumnIsShownAsInARow() {
+        Event slow = new Draft()
+                .fields(f -> f.put("took", Duration.ofMillis(250))
+                        .put("note", "not free")
+                        .group("passenger", g -> g.put("seats", 2).put("car", true))
+                        .put("lanes", List.of("A3", "B1")))
+                .finish();
+        Options options = Options.NONE.with(
+                Formats.SHOW,
+                List.of("field took", "field note", "field passenger", "field lanes", "field none", "fields"));
+        Utf8Buffer buffer = new Utf8Buffer(64);
+        Formats.COLUMNS.make(options, Destination.PLAIN).write(slow, buffer);
+        assertEquals("250ms        not free     …=2 car=true [A3, B1]     -", buffer.toString().strip());
+    }
+
+    @Test
+    void constantsHaveTypesListsAreWrittenAndDurationsCanBeNumbers() throws IOException {
+        Event slow = new Draft()
+                .service("deck")
+                .fields(f -> f.put("took", Duration.ofNanos(1_250_000_000))
+                        .put("wait", Duration.ofMillis(7))
+                        .put("lane", "A3")
+                        .group("in", g -> g.put("queue", Duration.ofMinutes(2))))
+                .finish();
+        Map<String, Object> shape = new LinkedHashMap<>();
+        shape.put("version", "number -2.50e1");
+        shape.put("test", "boolean false");
+        shape.put(
+                "tags",
+                List.of("constant backend", "service", "instance", List.of("field lane"), Map.of("a", "number 7")));
+        shape.put("nothing", List.of("instance"));
+        shape.put("took_s", "field took in seconds");
+        shape.put("took_us", "field took in micros");
+        shape.put("lane", "field lane in millis");
+        shape.put("*", "fields in millis");
+        Utf8Buffer buffer = new Utf8Buffer(64);
+        Formats.JSON
+                .make(Options.NONE.with(Formats.SHAPE, JsonShape.parse(shape)), PROGRAM)
+                .write(slow, buffer);
+        assertEquals(
+                "{\"version\":-2.50e1,\"test\":false,\"tags\":[\"backend\",\"deck\",[\"A3\"],{\"a\":7}],\"took_s\":1.25,"
+                        + "\"took_us\":1250000,\"lane\":\"A3\",\"wait\":7,\"in\":{\"queue\":120000}}\n",
+                buffer.toString());
     }
 
     @Test

@@ -230,8 +230,11 @@ class SettingsFileTest {
                         "sinks: {a: {type: console, format: {type: json, shape: {a: mesage}}}}",
                         "1:60: the shape contains \"mesage\" at a: expected one of the words time, level, service, instance,"
                                 + " logger, message, thread, trace, span, parent, sequence, weight, held, id, fields, field, failure,"
-                                + " failure-type, failure-message, failure-text, fingerprint, constant, environment, property,"
+                                + " failure-type, failure-message, failure-text, fingerprint, constant, number, boolean, environment, property,"
                                 + " process, value; did you mean message?"),
+                mistake(
+                        "sinks: {a: {type: console, format: {type: json, shape: {a: [message, {b: number x}]}}}}",
+                        "1:74: the shape contains \"number x\" at a[1].b: expected number and a number such as 7 or 2.5"),
                 mistake(
                         "sinks: {a: {type: console, format: {type: columns, show: [time, mesage]}}}",
                         "1:58: \"mesage\" is not a valid column: expected one of fields, instance, level, logger, message, sequence,"
