@@ -26,5 +26,6 @@ module dev.graphema.core {
             dev.graphema.delivery;
 
     uses dev.graphema.format.FormatKind;
+    uses dev.graphema.redaction.Detector;
     uses dev.graphema.sink.SinkKind;
 }

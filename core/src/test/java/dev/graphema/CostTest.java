@@ -10,6 +10,7 @@ import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.format.JsonLines;
 import dev.graphema.redaction.Detector;
+import dev.graphema.redaction.Detectors;
 import dev.graphema.redaction.KeyRules;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.redaction.Treatment;
@@ -151,8 +152,8 @@ class CostTest {
     void detectorsLookOnlyAtTextsThatHaveASign() {
         AtomicInteger looks = new AtomicInteger();
         Redactor redactor = new Redactor(
-                Redactor.usualDetectors().stream()
-                        .map(name -> rule(Redactor.readyDetector(name), looks))
+                Detectors.usual().stream()
+                        .map(name -> rule(Detectors.named(name), looks))
                         .toList(),
                 KeyRules.NONE,
                 Map.of());

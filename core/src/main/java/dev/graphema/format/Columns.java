@@ -31,6 +31,9 @@ public final class Columns implements Format {
     private static final int NARROW = 110;
     private static final String INDENT = "    ";
 
+    /** Reports of Graphema itself, such as that a task of the application has failed. */
+    private static final String OWN_LOGGER = "dev.graphema";
+
     /** The mark of an event that was held back, in the form of a condition. */
     static final FieldText.Pair HELD = new FieldText.Pair("held", "true");
 
@@ -270,9 +273,9 @@ public final class Columns implements Format {
 
     /** Returns the common prefix of the names of application classes. */
     private static String ownPackage(String logger) {
-        int dot = logger == null ? -1 : logger.indexOf('.');
+        int dot = logger == null || logger.startsWith(OWN_LOGGER) ? -1 : logger.indexOf('.');
         if (dot < 0) {
-            return "?"; // the logger is not named after a class, so no frame is known to be theirs
+            return "?"; // the logger is not named after a class of the application, so no frame is known to be theirs
         }
         // Names such as com.example.shop begin with a part that they share with everybody.
         int second = dot <= 3 ? logger.indexOf('.', dot + 1) : -1;

@@ -3,10 +3,7 @@ package dev.graphema.option;
 import java.util.List;
 
 /** A kind that settings select by name, with values for its options. */
-public interface Selectable {
-    /** Returns the name in settings: lower-case letters and hyphens. */
-    String name();
-
+public interface Selectable extends Named {
     /** Returns a short description for the documentation. */
     String meaning();
 

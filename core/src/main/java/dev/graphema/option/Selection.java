@@ -12,7 +12,7 @@ import java.util.ServiceLoader;
  *
  * @param <S> the type
  */
-public final class Selection<S extends Selectable> {
+public final class Selection<S extends Named> {
     private final Class<S> type;
     private volatile Map<String, S> byName = Map.of();
 
@@ -25,7 +25,7 @@ public final class Selection<S extends Selectable> {
      *
      * @throws java.util.ServiceConfigurationError if a declared service cannot be created
      */
-    public static <S extends Selectable> Selection<S> of(Class<S> type, List<? extends S> ready) {
+    public static <S extends Named> Selection<S> of(Class<S> type, List<? extends S> ready) {
         Selection<S> selection = new Selection<>(type);
         selection.add(ready);
         selection.add(ServiceLoader.load(type, type.getClassLoader()));

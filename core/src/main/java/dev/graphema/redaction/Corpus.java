@@ -88,7 +88,7 @@ public final class Corpus {
             boolean isKnown = parts.length == 3
                     && (parts[0].equals(NONE)
                             ? parts[1].isEmpty()
-                            : Redactor.readyDetectors().contains(parts[0]));
+                            : Detectors.builtIn().contains(parts[0]));
             if (!isKnown || !parts[2].contains(parts[1])) {
                 throw new IOException(file + ":" + number
                         + ": expected a detector or none, the secret, and a text with it, with" + " tabs between");
@@ -101,8 +101,8 @@ public final class Corpus {
     /** Measures each built-in detector. */
     public Measured measure() {
         Map<String, int[]> byDetector = new LinkedHashMap<>();
-        for (String name : Redactor.readyDetectors()) {
-            Redactor redactor = new Redactor(List.of(Redactor.readyDetector(name)));
+        for (String name : Detectors.builtIn()) {
+            Redactor redactor = new Redactor(List.of(Detectors.named(name)));
             int[] counts = new int[3];
             for (Text text : texts) {
                 List<String> found = new ArrayList<>();

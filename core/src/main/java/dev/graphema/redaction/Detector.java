@@ -1,13 +1,13 @@
 package dev.graphema.redaction;
 
+import dev.graphema.option.Named;
+
 /**
  * Finds one kind of secret in texts. Thread-safe. Called on the emitting thread: must be linear in the length of the
- * text, and should create no objects if there is nothing to find.
+ * text, and should create no objects if there is nothing to find. Custom detectors are found as services of this type
+ * ({@link java.util.ServiceLoader}), and run if settings name them.
  */
-public interface Detector {
-    /** Returns the name in settings, for example {@code payment-card}. */
-    String name();
-
+public interface Detector extends Named {
     /** Returns the length of the shortest secret; shorter texts are not examined. */
     int shortest();
 

@@ -3,6 +3,8 @@ package dev.graphema.redaction;
 import com.google.re2j.Matcher;
 import com.google.re2j.Pattern;
 import com.google.re2j.PatternSyntaxException;
+import java.util.Objects;
+import java.util.function.Predicate;
 
 /**
  * A custom pattern (RE2 syntax, linear time). It runs only on texts that contain a substring, which is near every
@@ -12,11 +14,13 @@ public final class PatternDetector implements Detector {
     private final String name;
     private final String when;
     private final Pattern pattern;
+    private final Predicate<String> check;
 
-    private PatternDetector(String name, String when, Pattern pattern) {
+    private PatternDetector(String name, String when, Pattern pattern, Predicate<String> check) {
         this.name = name;
         this.when = when;
         this.pattern = pattern;
+        this.check = check;
     }
 
     /**
@@ -34,10 +38,19 @@ public final class PatternDetector implements Detector {
                 throw new IllegalArgumentException(
                         "the pattern \"" + find + "\" matches an empty text: expected one that asks for something");
             }
-            return new PatternDetector(name, when, pattern);
+            return new PatternDetector(name, when, pattern, match -> true);
         } catch (PatternSyntaxException e) {
             throw new IllegalArgumentException("\"" + find + "\" is not a valid pattern: " + e.getDescription());
         }
+    }
+
+    /**
+     * Returns the detector with a check, such as that of a check digit, which a match must pass.
+     *
+     * @param check called on the emitting thread; must be linear in the length of the match
+     */
+    public PatternDetector checked(Predicate<String> check) {
+        return new PatternDetector(name, when, pattern, Objects.requireNonNull(check, "check"));
     }
 
     @Override
@@ -64,7 +77,7 @@ public final class PatternDetector implements Detector {
         Matcher matcher = pattern.matcher(text);
         for (int at = from; at <= text.length() && matcher.find(at); at = Math.max(at + 1, matcher.end())) {
             int group = matcher.groupCount() > 0 && matcher.start(1) >= 0 ? 1 : 0;
-            if (matcher.end(group) > matcher.start(group)) {
+            if (matcher.end(group) > matcher.start(group) && check.test(matcher.group(group))) {
                 return Detector.range(matcher.start(group), matcher.end(group));
             }
         }

@@ -3,12 +3,10 @@ package dev.graphema.redaction;
 import dev.graphema.event.Draft;
 import dev.graphema.event.SensitiveValues;
 import dev.graphema.failure.FailurePolicy;
-import dev.graphema.text.Nearest;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.atomic.LongAdder;
 import java.util.function.Consumer;
@@ -30,21 +28,6 @@ public final class Redactor implements SensitiveValues {
     public static final Redactor NONE = new Redactor(List.of());
 
     static final String WITHHELD = "[withheld: redaction failed]";
-
-    private static final List<Detector> READY = List.of(
-            new PaymentCards(),
-            new Ibans(),
-            new MailAddresses(),
-            new Tokens(),
-            new NationalIds(),
-            new NamedSecrets(),
-            new UrlSecrets(),
-            new PrivateKeys(),
-            new Telephones(),
-            new IpAddresses());
-
-    /** Many logs need addresses of hosts, and numbers that look like telephone numbers. */
-    private static final Set<String> ON_REQUEST = Set.of("telephone", "ip");
 
     /** Detectors whose findings may contain others run first; custom patterns run before all. */
     private static final List<String> ORDER = List.of("url", "private-key", "secret", "token", "iban");
@@ -185,32 +168,6 @@ public final class Redactor implements SensitiveValues {
         int first = ORDER.indexOf(rule.detector().name());
         boolean isOwn = rule.detector() instanceof PatternDetector;
         return isOwn ? -1 : first >= 0 ? first : ORDER.size();
-    }
-
-    /** Returns the names of the built-in detectors. */
-    public static List<String> readyDetectors() {
-        return READY.stream().map(Detector::name).toList();
-    }
-
-    /** Returns the names of the default detectors. */
-    public static List<String> usualDetectors() {
-        return readyDetectors().stream()
-                .filter(name -> !ON_REQUEST.contains(name))
-                .toList();
-    }
-
-    /**
-     * Returns the built-in detector with this name.
-     *
-     * @throws IllegalArgumentException if there is none; the message lists all names
-     */
-    public static Detector readyDetector(String name) {
-        return READY.stream()
-                .filter(detector -> detector.name().equals(name))
-                .findFirst()
-                .orElseThrow(() -> new IllegalArgumentException("no detector is called \"" + name
-                        + "\": expected one of " + String.join(", ", readyDetectors())
-                        + Nearest.hint(name, readyDetectors())));
     }
 
     /** Redacts all texts of the event, and its fields by name. */

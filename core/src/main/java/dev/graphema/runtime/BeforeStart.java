@@ -3,6 +3,7 @@ package dev.graphema.runtime;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Level;
 import dev.graphema.format.Columns;
+import dev.graphema.redaction.Detectors;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.terminal.Paint;
 import dev.graphema.text.Utf8Buffer;
@@ -25,8 +26,8 @@ public final class BeforeStart implements Receiver {
 
     private final PrintStream stream;
     private final AtomicLong refused = new AtomicLong();
-    private final Redactor redactor = new Redactor(List.copyOf(
-            Redactor.usualDetectors().stream().map(Redactor::readyDetector).toList()));
+    private final Redactor redactor = new Redactor(
+            List.copyOf(Detectors.usual().stream().map(Detectors::named).toList()));
 
     public BeforeStart(PrintStream stream) {
         this.stream = stream;

@@ -1,8 +1,8 @@
 package dev.graphema.settings;
 
+import dev.graphema.redaction.Detectors;
 import dev.graphema.redaction.PatternDetector;
 import dev.graphema.redaction.Pseudonyms;
-import dev.graphema.redaction.Redactor;
 import dev.graphema.redaction.Treatments;
 import dev.graphema.text.Nearest;
 import java.util.ArrayList;
@@ -15,7 +15,7 @@ import org.snakeyaml.engine.v2.nodes.Node;
 /** Reads redaction from a settings file. */
 final class RedactionReader {
     private final Yaml yaml;
-    private List<String> detectors = Redactor.usualDetectors();
+    private List<String> detectors = Detectors.usual();
     private final Map<String, RedactionSettings.Pattern> patterns = new LinkedHashMap<>();
     private final Map<String, String> treatments = new LinkedHashMap<>();
     private final Map<String, String> keys = new LinkedHashMap<>();
@@ -62,7 +62,7 @@ final class RedactionReader {
     private void detect(Node node) {
         List<String> names = new ArrayList<>();
         for (Node item : yaml.items(node)) {
-            yaml.word(item, "detector", Redactor.readyDetectors(), name -> name, names::add);
+            yaml.word(item, "detector", Detectors.all().names(), name -> name, names::add);
         }
         detectors = names;
     }

@@ -1,5 +1,6 @@
 package dev.graphema.settings;
 
+import dev.graphema.redaction.Detectors;
 import dev.graphema.redaction.KeyRules;
 import dev.graphema.redaction.PatternDetector;
 import dev.graphema.redaction.Pseudonyms;
@@ -34,7 +35,7 @@ public record RedactionSettings(
         String pseudonymKey) {
     /** The default detectors, with the treatment {@code fixed}. */
     public static final RedactionSettings USUAL =
-            new RedactionSettings(Redactor.usualDetectors(), Map.of(), Map.of(), Map.of(), Map.of(), null, null);
+            new RedactionSettings(Detectors.usual(), Map.of(), Map.of(), Map.of(), Map.of(), null, null);
 
     /**
      * A custom pattern.
@@ -51,7 +52,7 @@ public record RedactionSettings(
         treatments = Collections.unmodifiableMap(new LinkedHashMap<>(treatments));
         keys = Collections.unmodifiableMap(new LinkedHashMap<>(keys));
         sensitive = Map.copyOf(sensitive);
-        detectors.forEach(Redactor::readyDetector);
+        detectors.forEach(Detectors::named);
         patterns.forEach((name, pattern) -> PatternDetector.of(name, pattern.find(), pattern.when()));
         Pseudonyms pseudonyms = pseudonymKey == null ? null : Pseudonyms.of(pseudonymKeyId, pseudonymKey);
         treatments.values().forEach(treatment -> Treatments.parse(treatment, pseudonyms));
@@ -78,7 +79,7 @@ public record RedactionSettings(
         patterns.forEach((name, pattern) -> rules.add(new Redactor.Rule(
                 PatternDetector.of(name, pattern.find(), pattern.when()), treatment(name, pseudonyms))));
         for (String name : detectors) {
-            rules.add(new Redactor.Rule(Redactor.readyDetector(name), treatment(name, pseudonyms)));
+            rules.add(new Redactor.Rule(Detectors.named(name), treatment(name, pseudonyms)));
         }
         Map<String, Treatment> byKey = new LinkedHashMap<>();
         keys.forEach((name, treatment) -> byKey.put(name, Treatments.parse(treatment, pseudonyms)));

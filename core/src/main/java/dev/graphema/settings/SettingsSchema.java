@@ -4,7 +4,7 @@ import dev.graphema.event.Level;
 import dev.graphema.format.FormatKind;
 import dev.graphema.format.Formats;
 import dev.graphema.option.Option;
-import dev.graphema.redaction.Redactor;
+import dev.graphema.redaction.Detectors;
 import dev.graphema.sink.SinkKind;
 import dev.graphema.sink.Sinks;
 import java.util.ArrayList;
@@ -92,7 +92,8 @@ public final class SettingsSchema {
         pseudonyms.put("key", text("16 characters or more, as a variable"));
         Map<String, Object> treatment = text("fixed, remove, mask, last 4, network or pseudonym");
         Map<String, Object> properties = new LinkedHashMap<>();
-        properties.put("detect", list("built-in detectors", words("a detector", Redactor.readyDetectors())));
+        properties.put(
+                "detect", list("detectors", words("a detector", Detectors.all().names())));
         properties.put("patterns", names("custom patterns, by name", object("", pattern, List.of("find"))));
         properties.put("treat", names("treatments, by detector or pattern", treatment));
         properties.put("keys", names("treatments of fields, by name", treatment));

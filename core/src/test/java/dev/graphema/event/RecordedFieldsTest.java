@@ -8,6 +8,7 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.condition.Condition;
+import dev.graphema.redaction.Detectors;
 import dev.graphema.redaction.Redactor;
 import java.util.List;
 import java.util.Random;
@@ -16,8 +17,8 @@ import org.junit.jupiter.api.Test;
 /** A borrowed draft records fields as bytes, and any other as an object. Both must be the same event. */
 class RecordedFieldsTest {
     private static final int EVENTS = 2_000;
-    private static final Redactor REDACTOR = new Redactor(
-            Redactor.usualDetectors().stream().map(Redactor::readyDetector).toList());
+    private static final Redactor REDACTOR =
+            new Redactor(Detectors.usual().stream().map(Detectors::named).toList());
 
     @Test
     void fieldsAreTheSameInBothForms() {

@@ -203,7 +203,9 @@ class ChosenFormatsTest {
                 List.of("field took", "field note", "field passenger", "field lanes", "field none", "fields"));
         Utf8Buffer buffer = new Utf8Buffer(64);
         Formats.COLUMNS.make(options, Destination.PLAIN).write(slow, buffer);
-        assertEquals("250ms        not free     …=2 car=true [A3, B1]     -", buffer.toString().strip());
+        assertEquals(
+                "250ms        not free     …=2 car=true [A3, B1]     -",
+                buffer.toString().strip());
     }
 
     @Test

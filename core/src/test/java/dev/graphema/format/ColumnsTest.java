@@ -74,6 +74,21 @@ class ColumnsTest {
     }
 
     @Test
+    void aFailureThatGraphemaReportsShowsNoFramesOfGraphema() {
+        Failure failure = new Failure(
+                "skerry.deck.LaneTimeout",
+                null,
+                List.of(frame("skerry.deck.Lanes", 2), frame("dev.graphema.propagation.CarryingScheduler", 3)),
+                0,
+                0,
+                null,
+                List.of());
+        String text = written(
+                draft(Level.ERROR).logger("dev.graphema").failure(failure).finish(), 0, Paint.NONE);
+        assertTrue(text.endsWith("at skerry.deck.Lanes.step(F.java:2)\n      … 1 more frame\n"), text);
+    }
+
+    @Test
     void aFailureShowsTheOwnFramesAndFoldsTheRest() {
         Failure cause = new Failure(
                 "java.util.concurrent.TimeoutException",

@@ -26,7 +26,7 @@ class CorpusTest {
         for (String checksummed : List.of("payment-card", "iban")) {
             assertEquals(1.0, measured.recall(checksummed), checksummed);
         }
-        for (String name : Redactor.readyDetectors()) {
+        for (String name : Detectors.builtIn()) {
             assertTrue(measured.recall(name) >= 0.95, name + ": " + measured.lines());
         }
         assertTrue(measured.precision() >= 0.98, measured.lines()::toString);
@@ -60,8 +60,8 @@ class CorpusTest {
 
     @Test
     void whatIsHiddenIsNoNearMiss() {
-        Redactor redactor = new Redactor(
-                Redactor.readyDetectors().stream().map(Redactor::readyDetector).toList());
+        Redactor redactor =
+                new Redactor(Detectors.builtIn().stream().map(Detectors::named).toList());
         assertEquals(
                 List.of(),
                 NearMisses.of(redactor.redact("card 4111 1111 1111 1111, ada@mail.example, lane A3, 2.4.1")));

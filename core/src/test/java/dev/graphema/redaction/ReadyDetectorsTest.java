@@ -116,8 +116,8 @@ class ReadyDetectorsTest {
                 "ada.lovelace@mail.example",
                 "Bearer s3cr3tS3cr3t",
                 "Basic " + Base64.getEncoder().encodeToString("ada:secret".getBytes()));
-        Redactor all = new Redactor(
-                Redactor.readyDetectors().stream().map(Redactor::readyDetector).toList());
+        Redactor all =
+                new Redactor(Detectors.builtIn().stream().map(Detectors::named).toList());
         for (int i = 0; i < 2_000; i++) {
             String secret = secrets.get(random.nextInt(secrets.size()));
             String text = filler(random) + " " + secret + " " + filler(random);
@@ -138,6 +138,6 @@ class ReadyDetectorsTest {
     }
 
     private static Redactor redactor(String name) {
-        return new Redactor(List.of(Redactor.readyDetector(name)));
+        return new Redactor(List.of(Detectors.named(name)));
     }
 }

@@ -19,8 +19,8 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /** Forms of secrets that a first version of the detectors did not find, and texts that it altered without need. */
 class RedactionGapsTest {
-    private static final Redactor ALL = new Redactor(
-            Redactor.readyDetectors().stream().map(Redactor::readyDetector).toList());
+    private static final Redactor ALL =
+            new Redactor(Detectors.builtIn().stream().map(Detectors::named).toList());
 
     static Stream<Arguments> secrets() {
         return Stream.of(

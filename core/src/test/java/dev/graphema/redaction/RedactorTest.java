@@ -81,7 +81,7 @@ class RedactorTest {
         assertEquals(
                 "no detector is called \"payment-crad\": expected one of payment-card, iban, mail, token, us-ssn, secret, url, private-key, telephone, ip;"
                         + " did you mean payment-card?",
-                assertThrows(IllegalArgumentException.class, () -> Redactor.readyDetector("payment-crad"))
+                assertThrows(IllegalArgumentException.class, () -> Detectors.named("payment-crad"))
                         .getMessage());
     }
 }

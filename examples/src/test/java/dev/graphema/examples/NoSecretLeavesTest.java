@@ -15,7 +15,7 @@ import dev.graphema.event.FieldWriter;
 import dev.graphema.event.Key;
 import dev.graphema.event.Level;
 import dev.graphema.holdback.HoldBackRule;
-import dev.graphema.redaction.Redactor;
+import dev.graphema.redaction.Detectors;
 import dev.graphema.settings.RedactionSettings;
 import dev.graphema.settings.SinkSettings;
 import dev.graphema.sink.Sink;
@@ -145,7 +145,7 @@ class NoSecretLeavesTest {
             Graphema graphema = Graphema.build(settings -> settings.level(Level.TRACE)
                     .holdBack(HoldBackRule.USUAL)
                     .redaction(new RedactionSettings(
-                            Redactor.usualDetectors(),
+                            Detectors.usual(),
                             Map.of(),
                             Map.of(),
                             Map.of("pin", "remove", "*_code", "fixed"),

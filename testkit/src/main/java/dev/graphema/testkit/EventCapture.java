@@ -5,6 +5,7 @@ import dev.graphema.Logger;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
+import dev.graphema.redaction.Detectors;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.settings.Settings;
 import dev.graphema.sink.MemorySink;
@@ -91,12 +92,12 @@ public final class EventCapture implements AutoCloseable {
     public void assertEmitted(int times, String condition) {
         List<Event> found = events(condition);
         if (found.size() != times) {
-            throw new AssertionError(
-                    "expected " + times + " events that meet the condition " + condition + ", but there are "
-                            + found.size()
-                            + (found.isEmpty()
-                                    ? "\n" + NearestEvent.to(Condition.parse(condition), events())
-                                    : ":\n" + NearestEvent.listed(found)));
+            throw new AssertionError("expected " + times + (times == 1 ? " event" : " events")
+                    + " that meet the condition " + condition + ", but there are "
+                    + found.size()
+                    + (found.isEmpty()
+                            ? "\n" + NearestEvent.to(Condition.parse(condition), events())
+                            : ":\n" + NearestEvent.listed(found)));
         }
     }
 
@@ -104,8 +105,8 @@ public final class EventCapture implements AutoCloseable {
     public void assertNotEmitted(String condition) {
         List<Event> found = events(condition);
         if (!found.isEmpty()) {
-            throw new AssertionError(found.size() + " events meet the condition " + condition + ", but none should:\n"
-                    + NearestEvent.listed(found));
+            throw new AssertionError(found.size() + (found.size() == 1 ? " event meets" : " events meet")
+                    + " the condition " + condition + ", but none should:\n" + NearestEvent.listed(found));
         }
     }
 
@@ -114,8 +115,8 @@ public final class EventCapture implements AutoCloseable {
      * the message of the event and the detector, never the value.
      */
     public void assertNothingSensitive() {
-        for (String name : Redactor.usualDetectors()) {
-            Redactor redactor = new Redactor(List.of(Redactor.readyDetector(name)));
+        for (String name : Detectors.usual()) {
+            Redactor redactor = new Redactor(List.of(Detectors.named(name)));
             for (Event event : events()) {
                 String leak = SensitiveText.in(event, redactor);
                 if (leak != null) {

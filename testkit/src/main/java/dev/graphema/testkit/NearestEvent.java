@@ -32,7 +32,8 @@ final class NearestEvent {
             }
         }
         String unmet = unmet(parts, nearest).stream().map(Condition::toString).collect(Collectors.joining(", "));
-        return "the nearest of " + events.size() + " events is\n" + shown(nearest) + "which does not meet: " + unmet;
+        String which = events.size() == 1 ? "the only event is" : "the nearest of " + events.size() + " events is";
+        return which + "\n" + shown(nearest) + "which does not meet: " + unmet;
     }
 
     /** Returns the first events, formatted in columns. */

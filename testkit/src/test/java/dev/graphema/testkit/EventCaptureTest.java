@@ -62,12 +62,20 @@ class EventCaptureTest {
     }
 
     @Test
+    void aSingleEventIsReportedAsOne() {
+        log.info("one");
+
+        assertTrue(failure(capture -> capture.assertEmitted("message = two")).contains("\nthe only event is\n"));
+        assertTrue(failure(capture -> capture.assertNotEmitted("message = one")).startsWith("1 event meets "));
+    }
+
+    @Test
     void aFailureListsUnexpectedEvents() {
         log.info("one");
         log.info("one");
 
         assertTrue(failure(capture -> capture.assertEmitted(1, "message = one"))
-                .startsWith("expected 1 events that meet the condition message = one, but there are 2:\n"));
+                .startsWith("expected 1 event that meet the condition message = one, but there are 2:\n"));
         assertTrue(failure(capture -> capture.assertNotEmitted("message = one"))
                 .startsWith("2 events meet the condition message = one, but none should:\n"));
         assertTrue(

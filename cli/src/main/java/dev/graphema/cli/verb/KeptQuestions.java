@@ -5,6 +5,7 @@ import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonToken;
 import dev.graphema.cli.output.Shell;
 import dev.graphema.format.Json;
+import dev.graphema.redaction.Detectors;
 import dev.graphema.redaction.Redactor;
 import java.io.File;
 import java.io.IOException;
@@ -103,8 +104,8 @@ public final class KeptQuestions {
         }
         List<String> all = new ArrayList<>(Files.exists(recent) ? Files.readAllLines(recent) : List.of());
         // A question may name a secret, as the mail address of the passenger that it is about.
-        Redactor redactor = new Redactor(
-                Redactor.usualDetectors().stream().map(Redactor::readyDetector).toList());
+        Redactor redactor =
+                new Redactor(Detectors.usual().stream().map(Detectors::named).toList());
         String line =
                 line(new Question(null, arguments.stream().map(redactor::redact).toList()));
         all.remove(line);

@@ -4,6 +4,7 @@ import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.Group;
 import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.format.Formats;
+import dev.graphema.redaction.Detectors;
 import dev.graphema.sink.Sinks;
 import java.net.MalformedURLException;
 import java.net.URL;
@@ -14,7 +15,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.ServiceConfigurationError;
 
-/** The option for libraries with custom kinds of sinks and formats. */
+/** The option for libraries with custom kinds of sinks and formats, and custom detectors. */
 final class LibrariesOption {
     private final Argument<List<String>> libraries;
 
@@ -22,8 +23,8 @@ final class LibrariesOption {
         libraries = options.texts(
                 "--with",
                 "JAR",
-                "A library with custom kinds of sinks or formats, or that such a library needs. May be given several"
-                        + " times.");
+                "A library with custom kinds of sinks, formats or detectors, or that such a library needs. May be given"
+                        + " several times.");
     }
 
     /** Makes the kinds of the libraries known. */
@@ -48,6 +49,7 @@ final class LibrariesOption {
             ClassLoader loader = new URLClassLoader(urls.toArray(new URL[0]), LibrariesOption.class.getClassLoader());
             Sinks.kinds().addServices(loader);
             Formats.kinds().addServices(loader);
+            Detectors.all().addServices(loader);
         } catch (ServiceConfigurationError e) {
             throw new MisuseException("the libraries after --with cannot be used: " + e.getMessage());
         }

@@ -4,9 +4,11 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import dev.graphema.redaction.Detectors;
 import dev.graphema.redaction.Redactor;
 import dev.graphema.redaction.Trigger;
 import java.lang.reflect.InvocationTargetException;
+import java.lang.reflect.Method;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -22,7 +24,7 @@ class LinearTest {
     /** The most times that all detectors together may read a character. */
     private static final int MOST_STEPS_FOR_A_CHARACTER = 500;
 
-    private static final Counted ALL = Counted.of(Redactor.readyDetectors());
+    private static final Counted ALL = Counted.of(Detectors.builtIn());
 
     @ParameterizedTest
     @MethodSource("units")
@@ -76,8 +78,8 @@ class LinearTest {
                 "Cookie: ",
                 "Authorization: x ",
                 "a".repeat(64) + "="));
-        for (String name : Redactor.readyDetectors()) {
-            Trigger trigger = Redactor.readyDetector(name).trigger();
+        for (String name : Detectors.builtIn()) {
+            Trigger trigger = Detectors.named(name).trigger();
             trigger.signs().forEach(sign -> units.add(sign.behind() + sign.characters()));
             if (trigger.digits() > 0) {
                 units.add("7".repeat(trigger.digits()) + " ");
@@ -120,11 +122,13 @@ class LinearTest {
     private record Counted(Object redactor) {
         static Counted of(List<String> detectors) {
             try {
-                Class<?> type = new CountedClasses(Redactor.class.getPackageName()).loadClass(Redactor.class.getName());
+                ClassLoader counted = new CountedClasses(Redactor.class.getPackageName());
+                Class<?> type = counted.loadClass(Redactor.class.getName());
+                Method named = counted.loadClass(Detectors.class.getName()).getMethod("named", String.class);
                 List<Object> made = new ArrayList<>();
                 Steps.begin(Long.MAX_VALUE);
                 for (String name : detectors) {
-                    made.add(type.getMethod("readyDetector", String.class).invoke(null, name));
+                    made.add(named.invoke(null, name));
                 }
                 return new Counted(type.getConstructor(List.class).newInstance(made));
             } catch (ReflectiveOperationException e) {
