@@ -46,11 +46,25 @@ class CompletionTest extends CommandFixture {
         assertEquals("", new String(shell.getErrorStream().readAllBytes(), StandardCharsets.UTF_8));
     }
 
-    @Test
-    void zshHasAllOptionsAndOtherShellsAreRejected() {
+    /** What the completion system of zsh provides is replaced by functions that print. */
+    @ParameterizedTest
+    @CsvSource({"graphema fi, 2, find", "graphema find --ol, 3, --oldest", "graphema find lo, 3, files"})
+    void zshOffersVerbsOptionsAndFiles(String line, int current, String expected) throws Exception {
+        assumeTrue(Files.isExecutable(Path.of("/usr/bin/zsh")), "needs zsh: install it to run this test");
         assertEquals(0, run("completion", "zsh"));
         assertTrue(output.startsWith("#compdef graphema\n"), output);
-        assertTrue(output.contains("    find) options=\"") && output.contains("--oldest"), output);
+        Path script = Files.writeString(folder.resolve("completion"), output);
+        String given =
+                "compdef() {}; compadd() { shift; print -- \"$@\" }; _files() { print files }; . '" + script + "'; ";
+        String words = "words=(" + line + "); CURRENT=" + current + "; _graphema";
+        Process shell = new ProcessBuilder("/usr/bin/zsh", "-f", "-c", given + words).start();
+        String offered = new String(shell.getInputStream().readAllBytes(), StandardCharsets.UTF_8).strip();
+        assertTrue(List.of(offered.split(" ")).contains(expected), offered);
+        assertEquals("", new String(shell.getErrorStream().readAllBytes(), StandardCharsets.UTF_8));
+    }
+
+    @Test
+    void otherShellsAreRejected() {
         misused("graphema: there is no completion for \"fish\": expected bash or zsh\n", "completion", "fish");
     }
 }

@@ -177,9 +177,10 @@ class PipelineTest {
         pipeline.accept(event(Level.WARN, "short"));
         assertFalse(pipeline.close(LONG));
 
+        // The loss is reported as soon as there is room, so perhaps before the second event is written.
         assertEquals(
-                List.of("short", "events lost"),
-                one.events().stream().map(Event::message).toList());
+                List.of("events lost", "short"),
+                one.events().stream().map(Event::message).sorted().toList());
         assertEquals(Map.of(Level.WARN, 1L), pipeline.lost().get("one"));
         assertTrue(reports.get(0).contains("bytes is too long for the queue (at most 16384)"), reports.toString());
     }
