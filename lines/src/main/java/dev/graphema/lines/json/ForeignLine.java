@@ -82,13 +82,13 @@ public final class ForeignLine extends PartialLine {
             return false;
         }
         set(line, from, to);
-        clear();
+        projected.clear();
         time = ForeignTime.NONE;
         isDoubtful = false;
         Arrays.fill(ranks, NO_RANK);
         root.beginLine();
         boolean isComplete = object(root, 0, true) && at == end && time != ForeignTime.NONE;
-        return isComplete && (!isDoubtful || level != null);
+        return isComplete && (!isDoubtful || projected.level() != null);
     }
 
     @Override
@@ -242,9 +242,9 @@ public final class ForeignLine extends PartialLine {
         Level read = name.level(value);
         if (read != null && name.meaning.rank() < ranks[LineAttribute.LEVEL.ordinal()]) {
             ranks[LineAttribute.LEVEL.ordinal()] = name.meaning.rank();
-            level = read;
+            projected.level(read);
             if (levelPlace >= 0) {
-                values[levelPlace] = level.text();
+                values[levelPlace] = read.text();
             }
         }
         return true;

@@ -109,7 +109,7 @@ public final class ProjectedLine extends PartialLine {
             return false;
         }
         set(line, from + LinePrefix.LEVEL_AT, to);
-        clear();
+        projected.clear();
         return level() && parts() && at == end - 1 && bytes[at] == '}';
     }
 
@@ -125,9 +125,9 @@ public final class ProjectedLine extends PartialLine {
             return false;
         }
         at += key.length();
-        level = LEVELS[letter];
+        projected.level(LEVELS[letter]);
         if (levelPlace != NONE) {
-            values[levelPlace] = level.text();
+            values[levelPlace] = LEVELS[letter].text();
         }
         return true;
     }
@@ -161,7 +161,8 @@ public final class ProjectedLine extends PartialLine {
                     return false;
                 }
             } else if (part == JsonMember.WEIGHT) {
-                weight = number();
+                long weight = number();
+                projected.weight(weight);
                 if (weight < 1 || traceAt >= 0 && !trace(traceAt)) {
                     return false;
                 }
@@ -274,7 +275,8 @@ public final class ProjectedLine extends PartialLine {
     }
 
     private boolean trace(int from) {
-        trace = TraceId.parse(new String(bytes, from, TRACE_LENGTH, StandardCharsets.ISO_8859_1));
+        TraceId trace = TraceId.parse(new String(bytes, from, TRACE_LENGTH, StandardCharsets.ISO_8859_1));
+        projected.trace(trace);
         set(places[JsonPart.index(JsonMember.TRACE)], trace);
         return trace != null;
     }
