@@ -1,4 +1,5 @@
 /** Line files and streams as a source of events. */
+@SuppressWarnings("module") // the module to which packages are exported is compiled later
 module dev.graphema.lines {
     requires transitive dev.graphema.query;
     requires com.fasterxml.jackson.core;
@@ -9,4 +10,8 @@ module dev.graphema.lines {
     exports dev.graphema.lines;
     exports dev.graphema.lines.shape;
     exports dev.graphema.lines.time;
+    exports dev.graphema.lines.form to
+            dev.graphema.segments;
+    exports dev.graphema.lines.json to
+            dev.graphema.segments;
 }

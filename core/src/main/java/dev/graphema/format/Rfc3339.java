@@ -7,7 +7,7 @@ import dev.graphema.text.Utf8Buffer;
  * Formats times in RFC 3339 in UTC with nine digits of a fraction, so that they sort as text. Remembers the last
  * second, because most events are in the same one. For one thread.
  */
-final class Rfc3339 {
+public final class Rfc3339 {
     private static final long NANOS = 1_000_000_000L;
 
     private final Utf8Buffer second = new Utf8Buffer(24);
@@ -31,7 +31,7 @@ final class Rfc3339 {
      *
      * @return the index behind the time
      */
-    int write(long epochNanos, byte[] to, int at) {
+    public int write(long epochNanos, byte[] to, int at) {
         byte[] text = second(epochNanos);
         System.arraycopy(text, 0, to, at, text.length);
         int end = Digits.padded(Math.floorMod(epochNanos, NANOS), 9, to, at + text.length);

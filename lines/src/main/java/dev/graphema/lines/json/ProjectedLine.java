@@ -67,7 +67,7 @@ public final class ProjectedLine extends PartialLine {
     /** Groups that contain projected fields. */
     private final NameBytes[] groups;
 
-    private final PrefixTime time = new PrefixTime();
+    private final JsonTime time = new JsonTime();
 
     /** @param projection the values to read; not all */
     public ProjectedLine(Projection projection) {
@@ -105,7 +105,7 @@ public final class ProjectedLine extends PartialLine {
 
     @Override
     boolean readValues(byte[] line, int from, int to) {
-        if (to - from < SHORTEST_LINE || !time.isIn(line, from)) {
+        if (to - from < SHORTEST_LINE || !LinePrefix.isTimed(line, from, time)) {
             return false;
         }
         set(line, from + LinePrefix.LEVEL_AT, to);

@@ -1,11 +1,11 @@
 package dev.graphema.lines.json;
 
 /** The encoding of RFC 3629. */
-final class Utf8 {
+public final class Utf8 {
     private Utf8() {}
 
     /** Returns whether the bytes are valid. */
-    static boolean isValid(byte[] bytes, int from, int to) {
+    public static boolean isValid(byte[] bytes, int from, int to) {
         int at = from;
         while (true) {
             while (at < to && bytes[at] >= 0) {

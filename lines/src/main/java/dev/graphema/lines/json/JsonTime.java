@@ -3,8 +3,12 @@ package dev.graphema.lines.json;
 import java.time.DateTimeException;
 import java.time.LocalDate;
 
-/** Reads the times of lines in Graphema JSON. For one thread. */
-final class PrefixTime {
+/** Reads times as Graphema JSON has them: {@code 2026-11-23T05:01:02.000000000Z}, from 1678 to 2261. For one thread. */
+public final class JsonTime {
+    /** The bytes of a time, without the Z. */
+    public static final int LENGTH = 29;
+
+    private static final String FORM = "0000-00-00T00:00:00.000000000";
     private static final long SECOND = 1_000_000_000L;
     private static final int FIRST_YEAR = 1677;
     private static final int LAST_YEAR = 2262;
@@ -15,11 +19,18 @@ final class PrefixTime {
     private long minuteNanos;
     private int seconds;
 
-    /** Returns whether the line, of at least {@link LinePrefix#LEVEL_AT} bytes, begins with a valid time, and a level. */
-    boolean isIn(byte[] bytes, int from) {
+    /** Returns whether a valid time, without the Z, is at the position, which at least {@link #LENGTH} bytes follow. */
+    public boolean isAt(byte[] bytes, int at) {
         line = bytes;
-        start = from + LinePrefix.TIME_AT;
-        return LinePrefix.hasLevel(bytes, from) && LinePrefix.isTime(bytes, from) && isValid();
+        start = at;
+        for (int i = 0; i < LENGTH; i++) {
+            byte b = bytes[at + i];
+            char form = FORM.charAt(i);
+            if (form == '0' ? b < '0' || b > '9' : b != form) {
+                return false;
+            }
+        }
+        return isValid();
     }
 
     private boolean isValid() {
@@ -40,8 +51,8 @@ final class PrefixTime {
         }
     }
 
-    /** Returns the time, in nanoseconds since 1970. */
-    long epochNanos() {
+    /** Returns the time of the last position, in nanoseconds since 1970. */
+    public long epochNanos() {
         return minuteNanos + seconds * SECOND + digits(20, NANO_DIGITS);
     }
 

@@ -1,0 +1,212 @@
+package dev.graphema.segments;
+
+import dev.graphema.condition.Name;
+import dev.graphema.event.Attribute;
+import dev.graphema.event.Level;
+import dev.graphema.format.JsonMember;
+import dev.graphema.lines.form.JsonValues;
+import dev.graphema.query.row.ProjectedValues;
+import dev.graphema.query.row.Projection;
+import dev.graphema.segments.column.Texts;
+import dev.graphema.segments.file.Directory;
+import dev.graphema.segments.line.Column;
+import dev.graphema.segments.line.Kind;
+import dev.graphema.segments.line.Shape;
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+
+/**
+ * The values of a projection for one line of a group after the other: each column that is needed has a cursor, which moves
+ * with each line that has a value in it. For one thread.
+ */
+final class Cursors {
+    /** Stands for a value that only the complete event has. */
+    private static final Object NOT_HERE = new Object();
+
+    /** How the lines of a shape are read. */
+    private record ShapeReading(
+            int[] moved, NamedValue[] values, int time, int weight, int trace, boolean isComplete) {}
+
+    private final GroupReader group;
+    private final Projection projection;
+    private final ProjectedValues projected;
+    private final ShapeReading[] readings;
+
+    /** By column: the index of the current value. */
+    private final int[] positions;
+
+    /** By column, for texts: the values by their codes, or {@link #NOT_HERE}; null until the first one. */
+    private final Object[][] decoded;
+
+    /** @param projection not all values */
+    Cursors(GroupReader group, Directory directory, Projection projection) {
+        this.group = group;
+        this.projection = projection;
+        this.projected = new ProjectedValues(projection);
+        int columns = directory.columns().size();
+        positions = new int[columns];
+        Arrays.fill(positions, -1);
+        decoded = new Object[columns][];
+        readings = new ShapeReading[directory.shapes().size()];
+        for (int i = 0; i < readings.length; i++) {
+            readings[i] = reading(directory.shapes().get(i), directory.columns());
+        }
+    }
+
+    private ShapeReading reading(Shape shape, List<Column> columns) {
+        List<Integer> moved = new ArrayList<>();
+        int time = shape.columns()[0];
+        moved.add(time);
+        int weight = -1;
+        int trace = -1;
+        boolean isComplete = false;
+        for (int column : shape.columns()) {
+            String path = columns.get(column).path();
+            weight = path.equals(JsonMember.WEIGHT.text()) ? column : weight;
+            trace = path.equals(JsonMember.TRACE.text()) ? column : trace;
+        }
+        isComplete |= weight >= 0 && columns.get(weight).kind() != Kind.INTEGER;
+        if (weight >= 0 && trace >= 0) {
+            moved.add(trace); // of a sampled event, it is always asked for
+            isComplete |= columns.get(trace).kind() != Kind.ID;
+        }
+        if (weight >= 0) {
+            moved.add(weight);
+        }
+        NamedValue[] values = new NamedValue[projection.listed().size()];
+        for (int i = 0; i < values.length; i++) {
+            values[i] = NamedValue.of(projection.listed().get(i), shape, columns);
+            isComplete |= values[i].place() == NamedValue.Place.EVENT;
+            if (values[i].column() >= 0 && !moved.contains(values[i].column())) {
+                moved.add(values[i].column());
+            }
+        }
+        int[] array = moved.stream().mapToInt(column -> column).toArray();
+        return new ShapeReading(array, values, time, weight, trace, isComplete);
+    }
+
+    /** Moves the cursors to the next line, of this shape. */
+    void move(int shape) {
+        for (int column : readings[shape].moved) {
+            positions[column]++;
+        }
+    }
+
+    /** Returns the time of the current line. */
+    long time(int shape) throws IOException {
+        return group.numbers(readings[shape].time)[positions[readings[shape].time]];
+    }
+
+    /**
+     * Reads the values of the current line.
+     *
+     * @return null if it must be read completely
+     */
+    ProjectedValues read(int shape) throws IOException {
+        ShapeReading reading = readings[shape];
+        if (reading.isComplete) {
+            return null;
+        }
+        projected.clear();
+        projected.time(time(shape));
+        if (reading.weight >= 0) {
+            long weight = group.numbers(reading.weight)[positions[reading.weight]];
+            if (weight < 1) {
+                return null;
+            }
+            projected.weight(weight);
+            if (reading.trace >= 0 && !(valueOf(reading.trace) instanceof TraceId)) {
+                return null;
+            }
+            projected.trace(reading.trace < 0 ? null : (TraceId) valueOf(reading.trace));
+        }
+        Object[] array = projected.array();
+        for (int i = 0; i < array.length; i++) {
+            NamedValue value = reading.values[i];
+            array[i] = value.place() == NamedValue.Place.COLUMN ? valueOf(value.column()) : value.constant();
+            if (array[i] == NOT_HERE || !set(projection.listed().get(i), array[i])) {
+                return null;
+            }
+        }
+        return projected;
+    }
+
+    /** Sets what an event has apart from its values; false if the value is not a usual one. */
+    private boolean set(Name name, Object value) {
+        if (name.attribute() == Attribute.LEVEL) {
+            Level level = value == null ? null : Level.of((String) value);
+            projected.level(level);
+            return level != null && level.text().equals(value);
+        }
+        if (name.attribute() == Attribute.TRACE && value != null) {
+            projected.trace(value instanceof TraceId trace ? trace : null);
+            return value instanceof TraceId;
+        }
+        boolean isSpan = name.attribute() == Attribute.SPAN || name.attribute() == Attribute.PARENT;
+        return !isSpan || value == null || value instanceof SpanId;
+    }
+
+    private Object valueOf(int column) throws IOException {
+        Column of = group.column(column);
+        int position = positions[column];
+        if (of.kind() == Kind.INTEGER) {
+            return group.numbers(column)[position];
+        }
+        if (of.kind() == Kind.TIME) {
+            return NOT_HERE;
+        }
+        Texts texts = group.texts(column);
+        Object[] values = decoded[column];
+        if (values == null) {
+            values = new Object[texts.different()];
+            decoded[column] = values;
+        }
+        int code = texts.code(position);
+        if (values[code] == null) {
+            values[code] = decoded(of, texts, code);
+        }
+        return values[code];
+    }
+
+    private static Object decoded(Column column, Texts texts, int code) {
+        byte[] bytes = texts.bytes();
+        int from = texts.from(code);
+        int length = texts.to(code) - from;
+        for (int i = from; i < from + length; i++) {
+            if (bytes[i] == '\\') {
+                return NOT_HERE;
+            }
+        }
+        String text = new String(bytes, from, length, StandardCharsets.UTF_8);
+        boolean isField = column.path().indexOf(Column.SEPARATOR) >= 0;
+        return switch (column.kind()) {
+            case TEXT -> isField ? JsonValues.meaning(text) : text;
+            case ID -> isField || column.path().equals(JsonMember.FINGERPRINT.text()) ? text : id(text);
+            default -> isField ? number(text) : NOT_HERE;
+        };
+    }
+
+    private static Object id(String text) {
+        Object id = text.length() == 32 ? TraceId.parse(text) : SpanId.parse(text);
+        return id == null ? NOT_HERE : id;
+    }
+
+    /** Returns a decimal number that a double returns unchanged. */
+    private static Object number(String text) {
+        char first = text.charAt(0);
+        boolean isNumber = first == '-' || first >= '0' && first <= '9';
+        Double value = isNumber && text.length() <= JsonValues.EXACT_LENGTH && !isWhole(text)
+                ? JsonValues.exactDouble(Double.parseDouble(text))
+                : null;
+        return value == null ? NOT_HERE : value;
+    }
+
+    private static boolean isWhole(String text) {
+        return text.chars().allMatch(c -> c == '-' || c >= '0' && c <= '9');
+    }
+}

@@ -1,0 +1,161 @@
+package dev.graphema.segments;
+
+import dev.graphema.lines.LineStream;
+import dev.graphema.query.source.Control;
+import dev.graphema.query.source.CoverageBuilder;
+import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.Part;
+import dev.graphema.query.source.Plan;
+import dev.graphema.query.source.ReadErrors;
+import dev.graphema.query.source.Rows;
+import dev.graphema.query.source.Scan;
+import dev.graphema.segments.column.Texts;
+import dev.graphema.segments.file.Directory;
+import dev.graphema.segments.file.SegmentException;
+import dev.graphema.segments.file.SegmentFile;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Stream;
+
+/** Segments as a source. Immutable. */
+public final class SegmentFiles implements EventSource {
+    /** The end of the names of segments. */
+    public static final String SUFFIX = ".gseg";
+
+    private final List<Path> files;
+
+    private SegmentFiles(List<Path> files) {
+        this.files = List.copyOf(files);
+    }
+
+    /**
+     * Returns the segments at paths: files, and folders with all segments below.
+     *
+     * @throws java.nio.file.NoSuchFileException if a path does not exist
+     */
+    public static SegmentFiles at(List<Path> paths) throws IOException {
+        List<Path> files = new ArrayList<>();
+        for (Path path : paths) {
+            if (!Files.isDirectory(path)) {
+                files.add(path.toRealPath());
+                continue;
+            }
+            try (Stream<Path> below = Files.walk(path)) {
+                below.filter(file -> file.toString().endsWith(SUFFIX)).sorted().forEach(files::add);
+            }
+        }
+        return new SegmentFiles(files);
+    }
+
+    /** Returns the segments. */
+    public List<Path> files() {
+        return files;
+    }
+
+    @Override
+    public String name() {
+        return files.toString();
+    }
+
+    @Override
+    public Set<Capability> capabilities() {
+        return EnumSet.of(Capability.ORDER, Capability.REPEATED_READING);
+    }
+
+    @Override
+    public Plan plan(Scan scan, CoverageBuilder coverage) throws IOException {
+        List<Part> parts = new ArrayList<>();
+        for (int i = 0; i < files.size(); i++) {
+            Path file = files.get(i);
+            try (SegmentFile segment = SegmentFile.open(file)) {
+                coverage.files(1, segment.size());
+                // Lines with a shape and the others are units of their own, since their positions are of different
+                // kinds.
+                add(segment, 2 * i, scan, parts);
+            } catch (IOException e) {
+                coverage.files(1, 0);
+                coverage.failed(
+                        file.toString(),
+                        e instanceof SegmentException ? e.getMessage() : "cannot be read: " + ReadErrors.of(e));
+            }
+        }
+        return Plan.deciding(scan, parts);
+    }
+
+    private static void add(SegmentFile segment, int unit, Scan scan, List<Part> parts) {
+        List<SegmentRows.PlacedGroup> inWindow = new ArrayList<>();
+        long lines = 0;
+        boolean hasOthers = false;
+        for (Directory.Group group : segment.contents().groups()) {
+            boolean isInWindow = group.rows() > 0
+                    && (scan.during().isAlways()
+                            || group.lastTime() >= scan.during().from()
+                                    && group.firstTime() < scan.during().to());
+            if (isInWindow) {
+                inWindow.add(new SegmentRows.PlacedGroup(group, lines));
+            }
+            lines += group.lines();
+            hasOthers |= group.others() != null;
+        }
+        if (scan.isInOrder() && !inWindow.isEmpty()) {
+            parts.add(new Groups(segment.path(), unit, inWindow, scan));
+        } else {
+            inWindow.forEach(group -> parts.add(new Groups(segment.path(), unit, List.of(group), scan)));
+        }
+        if (hasOthers) {
+            parts.add(new Others(segment.path(), unit + 1, scan));
+        }
+    }
+
+    /** Groups of lines in Graphema JSON. */
+    private record Groups(Path path, int unit, List<SegmentRows.PlacedGroup> groups, Scan scan) implements Part {
+        @Override
+        public Rows open(CoverageBuilder coverage) throws IOException {
+            return new SegmentRows(path, groups, scan, coverage);
+        }
+
+        @Override
+        public String name() {
+            return path.toString();
+        }
+    }
+
+    /** All lines of a file that are kept as they are; they are read as those of any log. */
+    private record Others(Path path, int unit, Scan scan) implements Part {
+        @Override
+        public Rows open(CoverageBuilder coverage) throws IOException {
+            ByteArrayOutputStream lines = new ByteArrayOutputStream();
+            try (SegmentFile segment = SegmentFile.open(path)) {
+                for (Directory.Group group : segment.contents().groups()) {
+                    try {
+                        Texts others = new GroupReader(segment, group, coverage).others();
+                        for (int i = 0; others != null && i < others.count(); i++) {
+                            int code = others.code(i);
+                            lines.write(others.bytes(), others.from(code), others.to(code) - others.from(code));
+                            lines.write('\n');
+                        }
+                    } catch (SegmentException e) {
+                        coverage.failed(path.toString(), e.getMessage());
+                    }
+                }
+            }
+            LineStream stream = new LineStream(new ByteArrayInputStream(lines.toByteArray()));
+            return stream.plan(scan, new CoverageBuilder(Control.NONE))
+                    .parts()
+                    .get(0)
+                    .open(coverage);
+        }
+
+        @Override
+        public String name() {
+            return path.toString();
+        }
+    }
+}

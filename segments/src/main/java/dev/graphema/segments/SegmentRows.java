@@ -1,0 +1,207 @@
+package dev.graphema.segments;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.event.Event;
+import dev.graphema.lines.form.JsonLine;
+import dev.graphema.lines.form.UnreadableLineException;
+import dev.graphema.query.row.ProjectedValues;
+import dev.graphema.query.row.Projection;
+import dev.graphema.query.source.CoverageBuilder;
+import dev.graphema.query.source.Rows;
+import dev.graphema.query.source.Scan;
+import dev.graphema.segments.file.Directory;
+import dev.graphema.segments.file.SegmentException;
+import dev.graphema.segments.file.SegmentFile;
+import dev.graphema.segments.line.Shapes;
+import dev.graphema.trace.TraceId;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.Iterator;
+import java.util.List;
+import java.util.function.Supplier;
+
+/** The lines with a shape of some groups, one after the other; it is also the row of the current one. For one thread. */
+final class SegmentRows implements Rows {
+    private final SegmentFile file;
+    private final Iterator<PlacedGroup> groups;
+    private final Scan scan;
+    private final Projection needed;
+    private final CoverageBuilder coverage;
+    private final JsonLine json = new JsonLine();
+
+    private GroupReader group;
+    private Cursors cursors;
+    private int[] seen;
+    private int line;
+    private long linesBefore;
+
+    // The current row: values, or a complete event.
+    private ProjectedValues values;
+    private Event event;
+
+    /**
+     * A group of a file.
+     *
+     * @param linesBefore the number of lines of the file before it
+     */
+    record PlacedGroup(Directory.Group group, long linesBefore) {}
+
+    SegmentRows(Path path, List<PlacedGroup> groups, Scan scan, CoverageBuilder coverage) throws IOException {
+        this.file = SegmentFile.open(path);
+        this.groups = groups.iterator();
+        this.scan = scan;
+        this.coverage = coverage;
+        Projection asked = Projection.of(scan.where());
+        boolean isAllNeeded =
+                asked.isAll() || scan.projection().isAll() && scan.where().isEverything();
+        this.needed = isAllNeeded
+                ? null
+                : scan.projection().isAll() ? asked : scan.projection().and(asked);
+    }
+
+    @Override
+    public boolean advance() throws IOException {
+        while (true) {
+            while (group == null || line >= group.lines()) {
+                if (!groups.hasNext() || coverage.isStopped()) {
+                    return false;
+                }
+                next(groups.next());
+            }
+            try {
+                if (read()) {
+                    coverage.event();
+                    return true;
+                }
+            } catch (SegmentException e) {
+                damaged(e);
+            } catch (IndexOutOfBoundsException e) {
+                damaged(group.inconsistent(e));
+            }
+        }
+    }
+
+    private void next(PlacedGroup next) throws IOException {
+        linesBefore = next.linesBefore();
+        line = 0;
+        seen = new int[file.contents().shapes().size()];
+        try {
+            group = new GroupReader(file, next.group(), coverage);
+            cursors = needed == null ? null : new Cursors(group, file.contents(), needed);
+        } catch (SegmentException e) {
+            damaged(e);
+        }
+    }
+
+    /** The rest of the group cannot be read. */
+    private void damaged(SegmentException problem) {
+        coverage.failed(file.path().toString(), problem.getMessage());
+        group = null;
+    }
+
+    /** Reads the next line; returns whether it has a shape and is selected. */
+    private boolean read() throws IOException {
+        int current = line++;
+        int shape = group.shape(current);
+        if (shape == Shapes.NONE) {
+            return false; // it is read with the other lines of its kind
+        }
+        values = null;
+        event = null;
+        boolean isSelected;
+        if (cursors == null) {
+            event = whole(current);
+            isSelected =
+                    scan.during().contains(event.epochNanos()) && scan.where().matches(event);
+        } else {
+            cursors.move(shape);
+            isSelected = scan.during().contains(cursors.time(shape)) && isSelected(current, shape);
+        }
+        if (isSelected && event == null && scan.projection().isAll()) {
+            event = whole(current);
+            values = null;
+        }
+        seen[shape]++;
+        if (!isSelected) {
+            coverage.excluded(1);
+        }
+        return isSelected;
+    }
+
+    private boolean isSelected(int current, int shape) throws IOException {
+        values = cursors.read(shape);
+        if (values == null) {
+            event = whole(current);
+        }
+        Condition where = scan.where();
+        return where.isEverything() || where.matches(values == null ? event : values.values());
+    }
+
+    private Event whole(int current) throws IOException {
+        return event(group.line(current, seen));
+    }
+
+    private Event event(byte[] bytes) throws SegmentException {
+        try {
+            return json.read(bytes, 0, bytes.length, 0, true);
+        } catch (UnreadableLineException e) {
+            throw new SegmentException(file.path() + " has a line that is no event: " + e.getMessage(), e);
+        }
+    }
+
+    @Override
+    public long time() {
+        return event == null ? values.values().epochNanos() : event.epochNanos();
+    }
+
+    @Override
+    public long weight() {
+        return event == null ? values.weight() : event.weight();
+    }
+
+    @Override
+    public TraceId trace() {
+        return event == null ? values.trace() : event.trace();
+    }
+
+    @Override
+    public Object value(int index) {
+        return event == null ? values.value(index) : scan.projection().value(index, event);
+    }
+
+    @Override
+    public Event event() {
+        return event == null ? complete() : event;
+    }
+
+    private Event complete() {
+        int current = line - 1;
+        int shape = group.shape(current);
+        seen[shape]--;
+        try {
+            event = whole(current);
+            return event;
+        } catch (IOException e) {
+            coverage.failed(file.path().toString(), e.getMessage());
+            return values.event();
+        } finally {
+            seen[shape]++;
+        }
+    }
+
+    @Override
+    public long position() {
+        return linesBefore + line;
+    }
+
+    @Override
+    public Supplier<Event> keep() {
+        Event kept = event();
+        return () -> kept;
+    }
+
+    @Override
+    public void close() throws IOException {
+        file.close();
+    }
+}

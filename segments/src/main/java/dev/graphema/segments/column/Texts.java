@@ -1,0 +1,182 @@
+package dev.graphema.segments.column;
+
+import com.github.luben.zstd.Zstd;
+import java.util.Arrays;
+
+/**
+ * Sequences of bytes: each different one once, in the order of their first occurrence, and a code for each value. The bytes are
+ * compressed (zstd, RFC 8878) if that makes them shorter.
+ */
+public final class Texts {
+    private static final int ZSTD_LEVEL = 1;
+
+    /** The different texts. */
+    private final byte[] bytes;
+
+    /** Where each different text ends. */
+    private final int[] ends;
+
+    private final int[] codes;
+
+    private Texts(byte[] bytes, int[] ends, int[] codes) {
+        this.bytes = bytes;
+        this.ends = ends;
+        this.codes = codes;
+    }
+
+    /** Gathers texts to be written. Used again; for one thread. */
+    public static final class Builder {
+        private final ByteWriter bytes = new ByteWriter(1 << 16);
+        private int[] ends = new int[1024];
+        private int different;
+        private long[] codes = new long[1024];
+        private int count;
+
+        // An open hash table of codes + 1.
+        private int[] table = new int[4096];
+
+        public int count() {
+            return count;
+        }
+
+        /** Adds a text. */
+        public void add(byte[] from, int begin, int end) {
+            if (count == codes.length) {
+                codes = Arrays.copyOf(codes, 2 * count);
+            }
+            codes[count++] = code(from, begin, end);
+        }
+
+        private int code(byte[] from, int begin, int end) {
+            int hash = hash(from, begin, end);
+            int at = hash & table.length - 1;
+            while (table[at] != 0) {
+                int code = table[at] - 1;
+                if (Arrays.equals(bytes.array(), begin(code), ends[code], from, begin, end)) {
+                    return code;
+                }
+                at = at + 1 & table.length - 1;
+            }
+            if (different == ends.length) {
+                ends = Arrays.copyOf(ends, 2 * different);
+            }
+            bytes.put(from, begin, end - begin);
+            ends[different++] = bytes.length();
+            table[at] = different;
+            if (different * 2 > table.length) {
+                grow();
+            }
+            return different - 1;
+        }
+
+        private int begin(int code) {
+            return code == 0 ? 0 : ends[code - 1];
+        }
+
+        private void grow() {
+            table = new int[2 * table.length];
+            for (int code = 0; code < different; code++) {
+                int at = hash(bytes.array(), begin(code), ends[code]) & table.length - 1;
+                while (table[at] != 0) {
+                    at = at + 1 & table.length - 1;
+                }
+                table[at] = code + 1;
+            }
+        }
+
+        private static int hash(byte[] from, int begin, int end) {
+            int hash = end - begin;
+            for (int i = begin; i < end; i++) {
+                hash = 31 * hash + from[i];
+            }
+            return hash ^ hash >>> 15;
+        }
+
+        /** Writes all texts, and removes them. */
+        public void writeTo(ByteWriter to) {
+            long[] lengths = new long[different];
+            for (int code = 0; code < different; code++) {
+                lengths[code] = ends[code] - begin(code);
+            }
+            to.putInt(different);
+            Numbers.write(lengths, different, to);
+            byte[] packed = Zstd.compress(bytes.copy(), ZSTD_LEVEL);
+            boolean isPacked = packed.length < bytes.length();
+            to.putInt(bytes.length()).putInt(isPacked ? packed.length : 0);
+            to.put(isPacked ? packed : bytes.array(), 0, isPacked ? packed.length : bytes.length());
+            Numbers.write(codes, count, to);
+            clear();
+        }
+
+        private void clear() {
+            bytes.clear();
+            different = 0;
+            count = 0;
+            Arrays.fill(table, 0);
+        }
+    }
+
+    /**
+     * Reads texts.
+     *
+     * @param count the number of values
+     */
+    public static Texts read(ByteReader from, int count) {
+        int different = from.getInt();
+        long[] lengths = Numbers.read(from, different);
+        int length = from.getInt();
+        int packed = from.getInt();
+        byte[] bytes = from.get(packed == 0 ? length : packed);
+        if (packed > 0) {
+            bytes = Zstd.decompress(bytes, length);
+        }
+        int[] ends = new int[different];
+        long end = 0;
+        for (int code = 0; code < different; code++) {
+            end += lengths[code];
+            ends[code] = Math.toIntExact(end);
+        }
+        if (end != bytes.length) {
+            throw new IndexOutOfBoundsException((int) end);
+        }
+        long[] wide = Numbers.read(from, count);
+        int[] codes = new int[count];
+        for (int i = 0; i < count; i++) {
+            codes[i] = (int) wide[i];
+            if (codes[i] < 0 || codes[i] >= different) {
+                throw new IndexOutOfBoundsException(codes[i]);
+            }
+        }
+        return new Texts(bytes, ends, codes);
+    }
+
+    /** Returns the number of values. */
+    public int count() {
+        return codes.length;
+    }
+
+    /** Returns the number of different values. */
+    public int different() {
+        return ends.length;
+    }
+
+    /** Returns the code of a value. */
+    public int code(int index) {
+        return codes[index];
+    }
+
+    /** Returns the array with all different texts. */
+    public byte[] bytes() {
+        return bytes;
+    }
+
+    /** Returns where the text of a code begins. */
+    public int from(int code) {
+        return code == 0 ? 0 : ends[code - 1];
+    }
+
+    /** Returns where the text of a code ends. */
+    public int to(int code) {
+        return ends[code];
+    }
+}

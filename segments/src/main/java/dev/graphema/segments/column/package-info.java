@@ -1,0 +1,2 @@
+/** Values of one kind, encoded together. */
+package dev.graphema.segments.column;

@@ -1,0 +1,2 @@
+/** Lines of Graphema JSON, divided into shapes and values. */
+package dev.graphema.segments.line;
