@@ -16,8 +16,8 @@ import dev.graphema.trace.SpanId;
 import dev.graphema.trace.TraceId;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.List;
 
 /**
@@ -29,13 +29,28 @@ final class Cursors {
     private static final Object NOT_HERE = new Object();
 
     /** How the lines of a shape are read. */
-    private record ShapeReading(
-            int[] moved, NamedValue[] values, int time, int weight, int trace, boolean isComplete) {}
+    private record ShapeReading(NamedValue[] values, int time, int weight, int trace, boolean isComplete) {
+        void addColumns(BitSet to) {
+            for (int column : new int[] {time, weight, trace}) {
+                if (column >= 0) {
+                    to.set(column);
+                }
+            }
+            for (NamedValue value : values) {
+                if (value.column() >= 0) {
+                    to.set(value.column());
+                }
+            }
+        }
+    }
 
     private final GroupReader group;
     private final Projection projection;
     private final ProjectedValues projected;
     private final ShapeReading[] readings;
+
+    /** By shape: its columns that are needed, for lines of this or of another shape. */
+    private final int[][] moved;
 
     /** By column: the index of the current value. */
     private final int[] positions;
@@ -56,43 +71,40 @@ final class Cursors {
         for (int i = 0; i < readings.length; i++) {
             readings[i] = reading(directory.shapes().get(i), directory.columns());
         }
+        BitSet needed = new BitSet();
+        for (ShapeReading reading : readings) {
+            reading.addColumns(needed);
+        }
+        moved = new int[readings.length][];
+        for (int i = 0; i < readings.length; i++) {
+            moved[i] = Arrays.stream(directory.shapes().get(i).columns())
+                    .filter(needed::get)
+                    .toArray();
+        }
     }
 
     private ShapeReading reading(Shape shape, List<Column> columns) {
-        List<Integer> moved = new ArrayList<>();
-        int time = shape.columns()[0];
-        moved.add(time);
         int weight = -1;
         int trace = -1;
-        boolean isComplete = false;
         for (int column : shape.columns()) {
             String path = columns.get(column).path();
             weight = path.equals(JsonMember.WEIGHT.text()) ? column : weight;
             trace = path.equals(JsonMember.TRACE.text()) ? column : trace;
         }
-        isComplete |= weight >= 0 && columns.get(weight).kind() != Kind.INTEGER;
-        if (weight >= 0 && trace >= 0) {
-            moved.add(trace); // of a sampled event, it is always asked for
-            isComplete |= columns.get(trace).kind() != Kind.ID;
-        }
-        if (weight >= 0) {
-            moved.add(weight);
-        }
+        // Of a sampled event, the trace is always asked for.
+        boolean isComplete = weight >= 0 && columns.get(weight).kind() != Kind.INTEGER
+                || weight >= 0 && trace >= 0 && columns.get(trace).kind() != Kind.ID;
         NamedValue[] values = new NamedValue[projection.listed().size()];
         for (int i = 0; i < values.length; i++) {
             values[i] = NamedValue.of(projection.listed().get(i), shape, columns);
             isComplete |= values[i].place() == NamedValue.Place.EVENT;
-            if (values[i].column() >= 0 && !moved.contains(values[i].column())) {
-                moved.add(values[i].column());
-            }
         }
-        int[] array = moved.stream().mapToInt(column -> column).toArray();
-        return new ShapeReading(array, values, time, weight, trace, isComplete);
+        return new ShapeReading(values, shape.columns()[0], weight, weight < 0 ? -1 : trace, isComplete);
     }
 
     /** Moves the cursors to the next line, of this shape. */
     void move(int shape) {
-        for (int column : readings[shape].moved) {
+        for (int column : moved[shape]) {
             positions[column]++;
         }
     }

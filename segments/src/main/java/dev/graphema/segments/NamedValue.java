@@ -116,9 +116,9 @@ record NamedValue(Place place, int column, Boolean constant) {
                 if (found != null) {
                     return EVENT;
                 }
-                boolean isNull = constant.getValue().equals("null");
-                found = isNull
-                        ? NOWHERE
+                // A null is a value that exists, which only the event shows.
+                found = constant.getValue().equals("null")
+                        ? EVENT
                         : new NamedValue(Place.SHAPE, -1, constant.getValue().equals("true"));
             }
         }

@@ -1,0 +1,125 @@
+package dev.graphema.segments;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import dev.graphema.lines.LineFiles;
+import dev.graphema.query.Question;
+import dev.graphema.query.answer.Answer;
+import dev.graphema.query.json.AnswerJson;
+import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.QueryExecutor;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Random lines come back byte by byte, and random questions have the same answers as over the lines themselves. */
+class SameAsLinesTest {
+    private static final int LOGS = Integer.getInteger("graphema.random-logs", 150);
+    private static final int LINES = 60;
+    private static final int QUESTIONS = 12;
+    private static final List<String> CONDITIONS = List.of(
+            "",
+            "level >= warn",
+            "level = info and service = deck",
+            "service = booking or instance exists",
+            "not service exists",
+            "message starts lane",
+            "message = Troms\u00f8",
+            "trace exists and span exists",
+            "sequence > 100",
+            "weight > 1",
+            "held = true",
+            "event.repeat = false",
+            "failure.type exists",
+            "failure.fingerprint = ee0caf7304a44c61",
+            "failure.message = \"no lane\"",
+            "lane exists",
+            "lane = B2",
+            "http.code = 12",
+            "http.code > 11",
+            "http exists",
+            "status = true",
+            "status >= 0",
+            "error.type exists and not status = 17",
+            "text = PT2S",
+            "\"lane closed\"",
+            "type missing",
+            "code between -1 and 20");
+    private static final List<String> NAMES = List.of(
+            "level",
+            "service",
+            "instance",
+            "message",
+            "trace",
+            "thread",
+            "sequence",
+            "held",
+            "failure.type",
+            "failure.fingerprint",
+            "lane",
+            "http.code",
+            "status",
+            "error.type",
+            "text",
+            "fields.type",
+            "unknown.lane");
+
+    @TempDir
+    Path folder;
+
+    @Test
+    void answersAndLinesAreTheSame() throws IOException {
+        int compared = 0;
+        for (long seed = 0; seed < LOGS; seed++) {
+            List<String> lines = RandomLines.some(seed, LINES);
+            Path log = Files.writeString(folder.resolve("log.jsonl"), String.join("\n", lines) + "\n");
+            Path segment = folder.resolve("log.gseg");
+            RandomLines.write(segment, lines);
+            ByteArrayOutputStream back = new ByteArrayOutputStream();
+            assertEquals(LINES, SegmentLines.copy(segment, back));
+            assertEquals(Files.readString(log), back.toString(StandardCharsets.UTF_8), "seed " + seed);
+            assertEquals(List.of(), SegmentLines.damage(segment));
+
+            Random random = new Random(seed);
+            for (int i = 0; i < QUESTIONS; i++) {
+                Question<?> question = question(random);
+                List<String> expected = rows(question, LineFiles.at(List.of(log)));
+                assertEquals(
+                        expected, rows(question, SegmentFiles.at(List.of(segment))), "seed " + seed + ", " + question);
+                compared += expected.isEmpty() ? 0 : 1;
+            }
+        }
+        assertTrue(compared > LOGS * QUESTIONS / 4, "answers with rows: " + compared);
+    }
+
+    private static Question<?> question(Random random) {
+        var selection = Question.where(CONDITIONS.get(random.nextInt(CONDITIONS.size())));
+        return switch (random.nextInt(6)) {
+            case 0 -> selection.newest(random.nextInt(30) + 1);
+            case 1 -> selection.oldest(random.nextInt(30) + 1);
+            case 2 -> selection.failures();
+            case 3 -> random.nextBoolean() ? selection.catalogue() : selection.values();
+            default -> selection.counts(names(random));
+        };
+    }
+
+    private static String[] names(Random random) {
+        List<String> names = new ArrayList<>();
+        for (int i = random.nextInt(3) + 1; i > 0; i--) {
+            names.add(NAMES.get(random.nextInt(NAMES.size())));
+        }
+        return names.stream().distinct().toArray(String[]::new);
+    }
+
+    private static <A extends Answer> List<String> rows(Question<A> question, EventSource source) throws IOException {
+        return AnswerJson.rows(QueryExecutor.answer(question, source)).toList();
+    }
+}

@@ -1,0 +1,173 @@
+package dev.graphema.segments;
+
+import static org.junit.jupiter.api.Assertions.assertArrayEquals;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import dev.graphema.event.Event;
+import dev.graphema.lines.LineFiles;
+import dev.graphema.query.Question;
+import dev.graphema.query.answer.CountTable;
+import dev.graphema.query.answer.FoundEvents;
+import dev.graphema.query.source.QueryExecutor;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Files of segments: complete, empty, large, damaged, and of other kinds. */
+class SegmentFileTest {
+    @TempDir
+    Path folder;
+
+    @Test
+    void linesOfAnyKindComeBack() throws IOException {
+        List<byte[]> lines = new ArrayList<>();
+        for (String text : List.of(
+                "",
+                "no event",
+                "{\"ts\":5",
+                "{\"time\":\"2026-02-30T05:00:00.000000000Z\",\"level\":\"info\"}",
+                "{\"time\":\"2026-05-15T05:00:00.000000000Z\",\"level\":\"info\"}",
+                "{\"time\":\"2026-05-15T05:00:00.000000000Z\",\"level\":\"info\",\"fields\":{\"a\":-0,\"b\":1e5,\"c\":007}}",
+                "{\"time\":\"2026-05-15T05:00:00.000000000Z\",\"level\":\"info\",\"fields\":{\"a\":-0,\"b\":1e5,\"c\":[]}}",
+                "{\"time\":\"2026-05-15T05:00:00.000000000Z\",\"level\":\"info\",\"fields\":{}}\r")) {
+            lines.add(text.getBytes(StandardCharsets.UTF_8));
+        }
+        lines.add(new byte[] {(byte) 0xFF, 0, '"', 13});
+        lines.add("x".repeat(3_000_000).getBytes(StandardCharsets.UTF_8));
+        Path segment = folder.resolve("a.gseg");
+        ByteArrayOutputStream expected = new ByteArrayOutputStream();
+        try (SegmentWriter writer = new SegmentWriter(segment)) {
+            for (byte[] line : lines) {
+                writer.add(line, 0, line.length);
+                expected.write(line);
+                expected.write('\n');
+            }
+            assertFalse(Files.exists(segment), "a reader sees only complete files");
+            writer.finish();
+        }
+        ByteArrayOutputStream back = new ByteArrayOutputStream();
+        assertEquals(lines.size(), SegmentLines.copy(segment, back));
+        assertArrayEquals(expected.toByteArray(), back.toByteArray());
+    }
+
+    @Test
+    void aSegmentThatIsNotFinishedLeavesNothing() throws IOException {
+        try (SegmentWriter writer = new SegmentWriter(folder.resolve("a.gseg"))) {
+            writer.add("x".getBytes(StandardCharsets.UTF_8), 0, 1);
+        }
+        try (var files = Files.list(folder)) {
+            assertEquals(0, files.count());
+        }
+    }
+
+    @Test
+    void anEmptySegmentHasNoEvents() throws IOException {
+        Path segment = folder.resolve("a.gseg");
+        RandomLines.write(segment, List.of());
+        assertEquals(0, SegmentLines.copy(segment, new ByteArrayOutputStream()));
+        assertEquals(0, newest(segment).matching());
+    }
+
+    @Test
+    void severalGroupsAreReadInParallelAndByTheirTimes() throws IOException {
+        List<String> lines = new ArrayList<>();
+        for (int i = 0; i < 150_000; i++) {
+            lines.add(
+                    "{\"time\":\"2026-05-15T%02d:%02d:%02d.000000000Z\",\"level\":\"info\",\"service\":\"deck\",\"sequence\":%d}"
+                            .formatted(i / 3600 % 24, i / 60 % 60, i % 60, i + 1));
+        }
+        Path log = Files.write(folder.resolve("a.jsonl"), lines);
+        Path segment = folder.resolve("a.gseg");
+        RandomLines.write(segment, lines);
+        var question = Question.where("sequence > 100000 and service = deck").newest(3);
+        FoundEvents expected = QueryExecutor.answer(question, LineFiles.at(List.of(log)));
+        FoundEvents found = QueryExecutor.answer(question, SegmentFiles.at(List.of(folder)));
+        assertEquals(50_000, found.matching());
+        assertEquals(
+                expected.events().stream().map(Event::sequence).toList(),
+                found.events().stream().map(Event::sequence).toList());
+        assertEquals(150_000, found.coverage().events());
+        assertTrue(Files.size(segment) < Files.size(log) / 30, Files.size(segment) + " bytes");
+    }
+
+    private static FoundEvents newest(Path segment) throws IOException {
+        return QueryExecutor.answer(Question.all().newest(10), SegmentFiles.at(List.of(segment)));
+    }
+
+    @Test
+    void filesThatAreNoneAreReportedAndTheOthersAreRead() throws IOException {
+        Path good = folder.resolve("good.gseg");
+        RandomLines.write(good, RandomLines.some(1, 50));
+        byte[] bytes = Files.readAllBytes(good);
+        Files.write(folder.resolve("empty.gseg"), new byte[0]);
+        Files.writeString(folder.resolve("foreign.gseg"), "no segment at all, but a text");
+        Files.write(folder.resolve("cut.gseg"), Arrays.copyOf(bytes, bytes.length - 40));
+        byte[] newer = bytes.clone();
+        newer[4] = 9;
+        Files.write(folder.resolve("newer.gseg"), newer);
+
+        FoundEvents found = QueryExecutor.answer(Question.all().newest(100), SegmentFiles.at(List.of(folder)));
+        assertEquals(newest(good).matching(), found.matching());
+        String failures = found.coverage().failures().toString();
+        for (String expected : List.of(
+                "empty.gseg is empty: it is no segment",
+                "foreign.gseg is no segment: it does not begin as one",
+                "cut.gseg is cut off: its directory, which is at the end, is missing",
+                "newer.gseg has version 9 of the form of segments; this version of Graphema reads version 1: use a newer one")) {
+            assertTrue(failures.contains(expected), failures);
+        }
+    }
+
+    @Test
+    void aFlippedBitIsNoticedOrHasNoEffect() throws IOException {
+        Path segment = folder.resolve("a.gseg");
+        RandomLines.write(segment, RandomLines.some(2, 300));
+        byte[] bytes = Files.readAllBytes(segment);
+        var question = Question.where("level >= warn").counts("service", "lane", "failure.type", "message");
+        CountTable expected = QueryExecutor.answer(question, SegmentFiles.at(List.of(segment)));
+        Path damaged = folder.resolve("b.gseg");
+        Random random = new Random(3);
+        int noticed = 0;
+        for (int i = 0; i < 400; i++) {
+            byte[] flipped = bytes.clone();
+            flipped[random.nextInt(bytes.length)] ^= (byte) (1 << random.nextInt(8));
+            Files.write(damaged, flipped);
+            CountTable answer = QueryExecutor.answer(question, SegmentFiles.at(List.of(damaged)));
+            boolean isReported = !answer.coverage().failures().isEmpty();
+            noticed += isReported ? 1 : 0;
+            assertTrue(isReported || answer.rows().equals(expected.rows()), "flip " + i);
+            boolean isFound;
+            try {
+                isFound = !SegmentLines.damage(damaged).isEmpty();
+            } catch (IOException e) {
+                isFound = true;
+            }
+            assertTrue(isFound || !isReported, "the check finds what an answer reports, flip " + i);
+        }
+        assertTrue(noticed > 200, "noticed " + noticed);
+    }
+
+    @Test
+    void aDamagedBlockIsNamed() throws IOException {
+        Path segment = folder.resolve("a.gseg");
+        RandomLines.write(segment, RandomLines.some(2, 300));
+        byte[] bytes = Files.readAllBytes(segment);
+        bytes[10] ^= 1;
+        Files.write(segment, bytes);
+        assertEquals(
+                List.of(segment + ": the block at byte 8 is damaged; its events are left out"),
+                SegmentLines.damage(segment));
+        assertThrows(IOException.class, () -> SegmentLines.copy(segment, new ByteArrayOutputStream()));
+    }
+}
