@@ -1,6 +1,7 @@
 /** The command graphema. */
 module dev.graphema.cli {
     requires transitive dev.graphema.lines;
+    requires dev.graphema.segments;
     requires dev.graphema.delivery;
     requires dev.graphema.jdbc;
     requires com.fasterxml.jackson.core;

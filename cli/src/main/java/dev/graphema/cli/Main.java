@@ -17,6 +17,7 @@ import dev.graphema.cli.verb.FindVerb;
 import dev.graphema.cli.verb.KeepVerb;
 import dev.graphema.cli.verb.KeptQuestions;
 import dev.graphema.cli.verb.RedactVerb;
+import dev.graphema.cli.verb.SegmentVerb;
 import dev.graphema.cli.verb.ShapeVerb;
 import dev.graphema.cli.verb.TallyVerb;
 import dev.graphema.cli.verb.TimelineVerb;
@@ -48,6 +49,7 @@ public final class Main {
             "find",
             "keep",
             "redact",
+            "segment",
             "shape",
             "tally",
             "timeline",
@@ -185,6 +187,7 @@ public final class Main {
             case "find" -> new FindVerb();
             case "keep" -> new KeepVerb(Main::run);
             case "redact" -> new RedactVerb();
+            case "segment" -> new SegmentVerb();
             case "shape" -> new ShapeVerb();
             case "tally" -> new TallyVerb();
             case "timeline" -> new TimelineVerb();

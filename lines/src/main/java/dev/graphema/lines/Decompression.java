@@ -12,7 +12,7 @@ import java.util.Arrays;
 import java.util.zip.GZIPInputStream;
 
 /** Decompresses gzip (RFC 1952) and zstd (RFC 8878), which are recognised by their first bytes. */
-final class Decompression {
+public final class Decompression {
     private static final int BUFFER = 256 * 1024;
     private static final int MAGIC = 4;
     private static final byte[] GZIP = {0x1F, (byte) 0x8B};
@@ -21,7 +21,7 @@ final class Decompression {
     private Decompression() {}
 
     /** Opens the decompressed bytes of a file. */
-    static InputStream of(Path path) throws IOException {
+    public static InputStream of(Path path) throws IOException {
         return of(Files.newInputStream(path));
     }
 

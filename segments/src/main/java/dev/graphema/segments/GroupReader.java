@@ -15,8 +15,10 @@ import dev.graphema.segments.line.Shape;
 import dev.graphema.text.Digits;
 import java.io.IOException;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.stream.IntStream;
 
 /** The values of a group, decoded when they are needed, and its lines, put together again. For one thread. */
 final class GroupReader {
@@ -31,12 +33,32 @@ final class GroupReader {
     private final Map<Integer, Texts> texts = new HashMap<>();
     private final Rfc3339 times = new Rfc3339();
 
+    /** By column, if it is followed: the index of its value in the current line, or in the next one that has one. */
+    private final int[] next;
+
+    /** The followed columns; null for all. */
+    private BitSet isFollowed;
+
+    /** By shape: its followed columns. */
+    private final int[][] followed;
+
+    /** By shape: how many lines before the current one have it. */
+    private final int[] seen;
+
+    /** By column: the shapes that have a value in it; null until needed. */
+    private final int[][] shapesOfColumn;
+
     /** @param coverage receives the bytes that are read */
     GroupReader(SegmentFile file, Directory.Group group, CoverageBuilder coverage) throws IOException {
         this.coverage = coverage;
         this.file = file;
         this.directory = file.contents();
         this.group = group;
+        this.next = new int[directory.columns().size()];
+        this.shapesOfColumn = new int[next.length][];
+        this.seen = new int[directory.shapes().size()];
+        this.followed = new int[seen.length][];
+        Arrays.setAll(followed, shape -> directory.shapes().get(shape).columns());
         this.shapeOfLine = decoded(group.shapes(), from -> Numbers.read(from, group.lines()));
         int shapes = directory.shapes().size();
         for (long shape : shapeOfLine) {
@@ -102,21 +124,55 @@ final class GroupReader {
         return group.others() == null ? null : decoded(group.others(), from -> Texts.read(from, count));
     }
 
-    /**
-     * Puts a line together.
-     *
-     * @param seen how many lines of each shape come before it in the group
-     */
-    byte[] line(int line, int[] seen) throws IOException {
-        try {
-            return together(line, seen);
-        } catch (IndexOutOfBoundsException e) {
-            throw file.damaged(group.shapes(), e); // checksums are right, but blocks contradict each other
+    /** Defines the columns whose values are needed for most lines: those of others are found by the lines before them. */
+    void follow(BitSet columns) {
+        isFollowed = columns;
+        for (int shape = 0; shape < followed.length; shape++) {
+            followed[shape] = Arrays.stream(directory.shapes().get(shape).columns())
+                    .filter(columns::get)
+                    .toArray();
         }
     }
 
-    private byte[] together(int line, int[] seen) throws IOException {
-        Shape shape = directory.shapes().get(shape(line));
+    /** Returns the index of the value of the current line in a column. */
+    int index(int column) {
+        if (isFollowed == null || isFollowed.get(column)) {
+            return next[column];
+        }
+        if (shapesOfColumn[column] == null) {
+            shapesOfColumn[column] = IntStream.range(0, seen.length)
+                    .filter(shape -> has(directory.shapes().get(shape), column))
+                    .toArray();
+        }
+        int index = 0;
+        for (int shape : shapesOfColumn[column]) {
+            index += seen[shape];
+        }
+        return index;
+    }
+
+    private static boolean has(Shape shape, int column) {
+        return Arrays.stream(shape.columns()).anyMatch(each -> each == column);
+    }
+
+    /** Moves on to the line after the current one, which has this shape. */
+    void pass(int shape) {
+        seen[shape]++;
+        for (int column : followed[shape]) {
+            next[column]++;
+        }
+    }
+
+    /** Puts the current line, which has this shape, together. */
+    byte[] line(int shape) throws IOException {
+        try {
+            return together(directory.shapes().get(shape));
+        } catch (IndexOutOfBoundsException e) {
+            throw inconsistent(e);
+        }
+    }
+
+    private byte[] together(Shape shape) throws IOException {
         byte[] bytes = new byte[shape.length() + TIME_LENGTH * shape.columns().length];
         int at = 0;
         for (int i = 0; i < shape.literals().size(); i++) {
@@ -126,9 +182,8 @@ final class GroupReader {
             at += literal.length;
             if (i < shape.columns().length) {
                 int column = shape.columns()[i];
-                int index = index(column, seen);
-                bytes = room(bytes, at, valueLength(column, index));
-                at = value(column, index, bytes, at);
+                bytes = room(bytes, at, valueLength(column, index(column)));
+                at = value(column, index(column), bytes, at);
             }
         }
         return Arrays.copyOf(bytes, at);
@@ -136,26 +191,6 @@ final class GroupReader {
 
     private static byte[] room(byte[] bytes, int at, int more) {
         return bytes.length - at >= more ? bytes : Arrays.copyOf(bytes, Math.max(2 * bytes.length, at + more));
-    }
-
-    /** Returns the index of the next value of a column, after so many lines of each shape. */
-    private int index(int column, int[] seen) {
-        int index = 0;
-        for (int shape = 0; shape < seen.length; shape++) {
-            if (seen[shape] > 0 && has(directory.shapes().get(shape), column)) {
-                index += seen[shape];
-            }
-        }
-        return index;
-    }
-
-    private static boolean has(Shape shape, int column) {
-        for (int each : shape.columns()) {
-            if (each == column) {
-                return true;
-            }
-        }
-        return false;
     }
 
     private int valueLength(int column, int index) throws IOException {
@@ -175,7 +210,7 @@ final class GroupReader {
         if (kind.isNumber()) {
             long[] values = numbers(column);
             if (values == null || index >= values.length) {
-                throw inconsistent();
+                throw inconsistent(null);
             }
             return kind == Kind.TIME ? times.write(values[index], to, at) : Digits.number(values[index], to, at);
         }
@@ -189,16 +224,12 @@ final class GroupReader {
     private Texts required(int column) throws IOException {
         Texts values = texts(column);
         if (values == null) {
-            throw inconsistent();
+            throw inconsistent(null);
         }
         return values;
     }
 
-    private SegmentException inconsistent() {
-        return file.damaged(group.shapes(), null);
-    }
-
-    /** Returns the error for values that are not where others say. */
+    /** Returns the error for blocks that contradict each other, although their checksums are right. */
     SegmentException inconsistent(RuntimeException cause) {
         return file.damaged(group.shapes(), cause);
     }

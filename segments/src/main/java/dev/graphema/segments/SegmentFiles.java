@@ -1,9 +1,14 @@
 package dev.graphema.segments;
 
+import dev.graphema.condition.Condition;
+import dev.graphema.condition.Name;
 import dev.graphema.lines.LineStream;
+import dev.graphema.lines.shape.LineShape;
+import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.source.Control;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.Following;
 import dev.graphema.query.source.Part;
 import dev.graphema.query.source.Plan;
 import dev.graphema.query.source.ReadErrors;
@@ -21,18 +26,22 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
-/** Segments as a source. Immutable. */
+/** Segments as a source. Immutable, and safe to share between threads. */
 public final class SegmentFiles implements EventSource {
     /** The end of the names of segments. */
     public static final String SUFFIX = ".gseg";
 
     private final List<Path> files;
+    private final LineShape shape;
 
-    private SegmentFiles(List<Path> files) {
+    private SegmentFiles(List<Path> files, LineShape shape) {
         this.files = List.copyOf(files);
+        this.shape = shape;
     }
 
     /**
@@ -51,7 +60,15 @@ public final class SegmentFiles implements EventSource {
                 below.filter(file -> file.toString().endsWith(SUFFIX)).sorted().forEach(files::add);
             }
         }
-        return new SegmentFiles(files);
+        return new SegmentFiles(files, LineShape.USUAL);
+    }
+
+    /**
+     * Returns the source with this shape: how lines that are not Graphema JSON are read, and the parts of texts that have a
+     * name.
+     */
+    public SegmentFiles shaped(LineShape shape) {
+        return new SegmentFiles(files, Objects.requireNonNull(shape, "shape"));
     }
 
     /** Returns the segments. */
@@ -66,7 +83,7 @@ public final class SegmentFiles implements EventSource {
 
     @Override
     public Set<Capability> capabilities() {
-        return EnumSet.of(Capability.ORDER, Capability.REPEATED_READING);
+        return EnumSet.allOf(Capability.class);
     }
 
     @Override
@@ -89,7 +106,8 @@ public final class SegmentFiles implements EventSource {
         return Plan.deciding(scan, parts);
     }
 
-    private static void add(SegmentFile segment, int unit, Scan scan, List<Part> parts) {
+    private void add(SegmentFile segment, int unit, Scan scan, List<Part> parts) {
+        LineShape asked = shape.asking(fieldNames(scan));
         List<SegmentRows.PlacedGroup> inWindow = new ArrayList<>();
         long lines = 0;
         boolean hasOthers = false;
@@ -105,20 +123,53 @@ public final class SegmentFiles implements EventSource {
             hasOthers |= group.others() != null;
         }
         if (scan.isInOrder() && !inWindow.isEmpty()) {
-            parts.add(new Groups(segment.path(), unit, inWindow, scan));
+            parts.add(new Groups(segment.path(), unit, inWindow, scan, asked));
         } else {
-            inWindow.forEach(group -> parts.add(new Groups(segment.path(), unit, List.of(group), scan)));
+            inWindow.forEach(group -> parts.add(new Groups(segment.path(), unit, List.of(group), scan, asked)));
         }
         if (hasOthers) {
-            parts.add(new Others(segment.path(), unit + 1, scan));
+            parts.add(new Others(segment.path(), unit + 1, scan, asked));
+        }
+    }
+
+    private static Set<String> fieldNames(Scan scan) {
+        return Stream.concat(scan.where().names().stream(), scan.projection().listed().stream())
+                .map(Name::field)
+                .filter(Objects::nonNull)
+                .collect(Collectors.toSet());
+    }
+
+    /** Follows nothing, because segments never change. */
+    @Override
+    public Following follow(Condition where) {
+        return new Unchanging();
+    }
+
+    private static final class Unchanging implements Following {
+        private final CoverageBuilder coverage = new CoverageBuilder(Control.NONE);
+
+        @Override
+        public boolean poll(Listener listener) {
+            return false;
+        }
+
+        @Override
+        public Coverage coverage() {
+            return coverage.coverage();
+        }
+
+        @Override
+        public void close() {
+            // there is nothing open
         }
     }
 
     /** Groups of lines in Graphema JSON. */
-    private record Groups(Path path, int unit, List<SegmentRows.PlacedGroup> groups, Scan scan) implements Part {
+    private record Groups(Path path, int unit, List<SegmentRows.PlacedGroup> groups, Scan scan, LineShape shape)
+            implements Part {
         @Override
         public Rows open(CoverageBuilder coverage) throws IOException {
-            return new SegmentRows(path, groups, scan, coverage);
+            return new SegmentRows(path, groups, scan, shape, coverage);
         }
 
         @Override
@@ -128,7 +179,7 @@ public final class SegmentFiles implements EventSource {
     }
 
     /** All lines of a file that are kept as they are; they are read as those of any log. */
-    private record Others(Path path, int unit, Scan scan) implements Part {
+    private record Others(Path path, int unit, Scan scan, LineShape shape) implements Part {
         @Override
         public Rows open(CoverageBuilder coverage) throws IOException {
             ByteArrayOutputStream lines = new ByteArrayOutputStream();
@@ -146,7 +197,7 @@ public final class SegmentFiles implements EventSource {
                     }
                 }
             }
-            LineStream stream = new LineStream(new ByteArrayInputStream(lines.toByteArray()));
+            LineStream stream = new LineStream(new ByteArrayInputStream(lines.toByteArray()), shape);
             return stream.plan(scan, new CoverageBuilder(Control.NONE))
                     .parts()
                     .get(0)

@@ -37,13 +37,12 @@ public final class SegmentLines {
     private static void copy(SegmentFile file, Directory.Group group, OutputStream to) throws IOException {
         GroupReader reader = new GroupReader(file, group, new CoverageBuilder(Control.NONE));
         Texts others = reader.others();
-        int[] seen = new int[file.contents().shapes().size()];
         int other = 0;
         for (int line = 0; line < group.lines(); line++) {
             int shape = reader.shape(line);
             if (shape != Shapes.NONE) {
-                to.write(reader.line(line, seen));
-                seen[shape]++;
+                to.write(reader.line(shape));
+                reader.pass(shape);
             } else {
                 int code = others.code(other++);
                 to.write(others.bytes(), others.from(code), others.to(code) - others.from(code));

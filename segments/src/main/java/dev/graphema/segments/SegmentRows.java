@@ -4,6 +4,8 @@ import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
 import dev.graphema.lines.form.JsonLine;
 import dev.graphema.lines.form.UnreadableLineException;
+import dev.graphema.lines.json.LineFilter;
+import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.row.ProjectedValues;
 import dev.graphema.query.row.Projection;
 import dev.graphema.query.source.CoverageBuilder;
@@ -27,12 +29,17 @@ final class SegmentRows implements Rows {
     private final Scan scan;
     private final Projection needed;
     private final CoverageBuilder coverage;
-    private final JsonLine json = new JsonLine();
+    private final LineShape lineShape;
+    private final JsonLine json;
+    private final LineFilter filter;
 
     private GroupReader group;
-    private Cursors cursors;
-    private int[] seen;
+    private GroupValues groupValues;
     private int line;
+
+    /** The shape of the current line, until the next one is read. */
+    private int current = Shapes.NONE;
+
     private long linesBefore;
 
     // The current row: values, or a complete event.
@@ -46,10 +53,15 @@ final class SegmentRows implements Rows {
      */
     record PlacedGroup(Directory.Group group, long linesBefore) {}
 
-    SegmentRows(Path path, List<PlacedGroup> groups, Scan scan, CoverageBuilder coverage) throws IOException {
+    SegmentRows(Path path, List<PlacedGroup> groups, Scan scan, LineShape lineShape, CoverageBuilder coverage)
+            throws IOException {
         this.file = SegmentFile.open(path);
         this.groups = groups.iterator();
         this.scan = scan;
+        this.lineShape = lineShape;
+        this.json = new JsonLine(lineShape);
+        // A part of a text need not be in the line as it is.
+        this.filter = lineShape.askedParts().isEmpty() ? LineFilter.of(scan.where()) : LineFilter.ALL;
         this.coverage = coverage;
         Projection asked = Projection.of(scan.where());
         boolean isAllNeeded =
@@ -84,10 +96,10 @@ final class SegmentRows implements Rows {
     private void next(PlacedGroup next) throws IOException {
         linesBefore = next.linesBefore();
         line = 0;
-        seen = new int[file.contents().shapes().size()];
+        current = Shapes.NONE;
         try {
             group = new GroupReader(file, next.group(), coverage);
-            cursors = needed == null ? null : new Cursors(group, file.contents(), needed);
+            groupValues = needed == null ? null : new GroupValues(group, file.contents(), needed, lineShape);
         } catch (SegmentException e) {
             damaged(e);
         }
@@ -101,44 +113,47 @@ final class SegmentRows implements Rows {
 
     /** Reads the next line; returns whether it has a shape and is selected. */
     private boolean read() throws IOException {
-        int current = line++;
-        int shape = group.shape(current);
+        if (current != Shapes.NONE) {
+            group.pass(current);
+        }
+        int shape = group.shape(line++);
+        current = shape;
         if (shape == Shapes.NONE) {
             return false; // it is read with the other lines of its kind
         }
         values = null;
         event = null;
         boolean isSelected;
-        if (cursors == null) {
-            event = whole(current);
-            isSelected =
-                    scan.during().contains(event.epochNanos()) && scan.where().matches(event);
+        if (groupValues == null) {
+            byte[] bytes = group.line(shape);
+            event = filter.mayMatch(bytes, 0, bytes.length) ? event(bytes) : null;
+            isSelected = event != null
+                    && scan.during().contains(event.epochNanos())
+                    && scan.where().matches(event);
         } else {
-            cursors.move(shape);
-            isSelected = scan.during().contains(cursors.time(shape)) && isSelected(current, shape);
+            isSelected = scan.during().contains(groupValues.time(shape)) && isSelected(shape);
         }
         if (isSelected && event == null && scan.projection().isAll()) {
-            event = whole(current);
+            event = whole(shape);
             values = null;
         }
-        seen[shape]++;
         if (!isSelected) {
             coverage.excluded(1);
         }
         return isSelected;
     }
 
-    private boolean isSelected(int current, int shape) throws IOException {
-        values = cursors.read(shape);
+    private boolean isSelected(int shape) throws IOException {
+        values = groupValues.read(shape);
         if (values == null) {
-            event = whole(current);
+            event = whole(shape);
         }
         Condition where = scan.where();
         return where.isEverything() || where.matches(values == null ? event : values.values());
     }
 
-    private Event whole(int current) throws IOException {
-        return event(group.line(current, seen));
+    private Event whole(int shape) throws IOException {
+        return event(group.line(shape));
     }
 
     private Event event(byte[] bytes) throws SegmentException {
@@ -175,17 +190,12 @@ final class SegmentRows implements Rows {
     }
 
     private Event complete() {
-        int current = line - 1;
-        int shape = group.shape(current);
-        seen[shape]--;
         try {
             event = whole(current);
             return event;
         } catch (IOException e) {
             coverage.failed(file.path().toString(), e.getMessage());
             return values.event();
-        } finally {
-            seen[shape]++;
         }
     }
 

@@ -19,11 +19,14 @@ import dev.graphema.query.TimeWords;
 import dev.graphema.query.Window;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.SeveralSources;
+import dev.graphema.segments.SegmentFiles;
 import dev.graphema.settings.RedactionSettings;
 import dev.graphema.settings.SettingsSource;
 import dev.graphema.text.Durations;
 import dev.graphema.text.Times;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.DateTimeException;
 import java.time.Duration;
@@ -165,7 +168,7 @@ final class InputOptions {
             }
             return standardInput(console, shape);
         }
-        return found(paths()).shaped(shape);
+        return logs(paths(), shape);
     }
 
     /** Returns the files, which are not standard input. */
@@ -178,7 +181,42 @@ final class InputOptions {
 
     /** Returns other logs, which are read in the same way. */
     EventSource logsAt(List<Path> others) throws IOException, MisuseException {
-        return found(others).shaped(shape());
+        return logs(others, shape());
+    }
+
+    /** Returns files of lines, segments, or both. */
+    private static EventSource logs(List<Path> paths, LineShape shape) throws IOException, MisuseException {
+        if (!hasSegments(paths)) {
+            return found(paths).shaped(shape);
+        }
+        SegmentFiles segments = SegmentFiles.at(paths.stream()
+                .filter(path -> Files.isDirectory(path) || isSegment(path))
+                .toList());
+        LineFiles lines =
+                LineFiles.at(paths.stream().filter(path -> !isSegment(path)).toList());
+        return lines.files().isEmpty()
+                ? segments.shaped(shape)
+                : new SeveralSources(List.of(lines.shaped(shape), segments.shaped(shape)));
+    }
+
+    private static boolean isSegment(Path path) {
+        return path.toString().endsWith(SegmentFiles.SUFFIX);
+    }
+
+    private static boolean hasSegments(List<Path> paths) throws IOException {
+        for (Path path : paths) {
+            if (isSegment(path)) {
+                return true;
+            }
+            if (Files.isDirectory(path)) {
+                try (Stream<Path> below = Files.walk(path)) {
+                    if (below.anyMatch(InputOptions::isSegment)) {
+                        return true;
+                    }
+                }
+            }
+        }
+        return false;
     }
 
     private static LineFiles found(List<Path> paths) throws IOException, MisuseException {

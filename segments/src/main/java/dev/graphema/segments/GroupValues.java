@@ -5,6 +5,7 @@ import dev.graphema.event.Attribute;
 import dev.graphema.event.Level;
 import dev.graphema.format.JsonMember;
 import dev.graphema.lines.form.JsonValues;
+import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.row.ProjectedValues;
 import dev.graphema.query.row.Projection;
 import dev.graphema.segments.column.Texts;
@@ -19,53 +20,42 @@ import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
+import java.util.stream.IntStream;
 
 /**
- * The values of a projection for one line of a group after the other: each column that is needed has a cursor, which moves
- * with each line that has a value in it. For one thread.
+ * The values of a projection for the current line of a group. Each text is decoded once. For one thread.
  */
-final class Cursors {
+final class GroupValues {
     /** Stands for a value that only the complete event has. */
     private static final Object NOT_HERE = new Object();
 
     /** How the lines of a shape are read. */
     private record ShapeReading(NamedValue[] values, int time, int weight, int trace, boolean isComplete) {
         void addColumns(BitSet to) {
-            for (int column : new int[] {time, weight, trace}) {
-                if (column >= 0) {
-                    to.set(column);
-                }
-            }
-            for (NamedValue value : values) {
-                if (value.column() >= 0) {
-                    to.set(value.column());
-                }
-            }
+            IntStream.concat(
+                            IntStream.of(time, weight, trace),
+                            Arrays.stream(values).mapToInt(NamedValue::column))
+                    .filter(column -> column >= 0)
+                    .forEach(to::set);
         }
     }
 
+    private final LineShape lineShape;
     private final GroupReader group;
     private final Projection projection;
     private final ProjectedValues projected;
     private final ShapeReading[] readings;
 
-    /** By shape: its columns that are needed, for lines of this or of another shape. */
-    private final int[][] moved;
-
-    /** By column: the index of the current value. */
-    private final int[] positions;
-
     /** By column, for texts: the values by their codes, or {@link #NOT_HERE}; null until the first one. */
     private final Object[][] decoded;
 
     /** @param projection not all values */
-    Cursors(GroupReader group, Directory directory, Projection projection) {
+    GroupValues(GroupReader group, Directory directory, Projection projection, LineShape lineShape) {
+        this.lineShape = lineShape;
         this.group = group;
         this.projection = projection;
         this.projected = new ProjectedValues(projection);
         int columns = directory.columns().size();
-        positions = new int[columns];
-        Arrays.fill(positions, -1);
         decoded = new Object[columns][];
         readings = new ShapeReading[directory.shapes().size()];
         for (int i = 0; i < readings.length; i++) {
@@ -75,12 +65,7 @@ final class Cursors {
         for (ShapeReading reading : readings) {
             reading.addColumns(needed);
         }
-        moved = new int[readings.length][];
-        for (int i = 0; i < readings.length; i++) {
-            moved[i] = Arrays.stream(directory.shapes().get(i).columns())
-                    .filter(needed::get)
-                    .toArray();
-        }
+        group.follow(needed);
     }
 
     private ShapeReading reading(Shape shape, List<Column> columns) {
@@ -96,22 +81,20 @@ final class Cursors {
                 || weight >= 0 && trace >= 0 && columns.get(trace).kind() != Kind.ID;
         NamedValue[] values = new NamedValue[projection.listed().size()];
         for (int i = 0; i < values.length; i++) {
-            values[i] = NamedValue.of(projection.listed().get(i), shape, columns);
-            isComplete |= values[i].place() == NamedValue.Place.EVENT;
+            Name name = projection.listed().get(i);
+            values[i] = NamedValue.of(name, shape, columns);
+            // A name that is no field can be that of a part of a text, which is computed from the event.
+            isComplete |= values[i].place() == NamedValue.Place.EVENT
+                    || values[i].place() == NamedValue.Place.NOWHERE
+                            && name.attribute() == null
+                            && lineShape.isComputed(name.field());
         }
         return new ShapeReading(values, shape.columns()[0], weight, weight < 0 ? -1 : trace, isComplete);
     }
 
-    /** Moves the cursors to the next line, of this shape. */
-    void move(int shape) {
-        for (int column : moved[shape]) {
-            positions[column]++;
-        }
-    }
-
     /** Returns the time of the current line. */
     long time(int shape) throws IOException {
-        return group.numbers(readings[shape].time)[positions[readings[shape].time]];
+        return group.numbers(readings[shape].time)[group.index(readings[shape].time)];
     }
 
     /**
@@ -127,7 +110,7 @@ final class Cursors {
         projected.clear();
         projected.time(time(shape));
         if (reading.weight >= 0) {
-            long weight = group.numbers(reading.weight)[positions[reading.weight]];
+            long weight = group.numbers(reading.weight)[group.index(reading.weight)];
             if (weight < 1) {
                 return null;
             }
@@ -165,7 +148,7 @@ final class Cursors {
 
     private Object valueOf(int column) throws IOException {
         Column of = group.column(column);
-        int position = positions[column];
+        int position = group.index(column);
         if (of.kind() == Kind.INTEGER) {
             return group.numbers(column)[position];
         }

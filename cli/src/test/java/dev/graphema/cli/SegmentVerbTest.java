@@ -1,0 +1,88 @@
+package dev.graphema.cli;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** Logs are converted into segments, and all search commands give the same answers over them. */
+class SegmentVerbTest extends CommandFixture {
+    private static final Path DAY = Path.of("..", "examples", "day");
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "find|level >= error and service = booking|--limit|5",
+                "find|\"not free\"|--oldest|--limit|3|--whole",
+                "tally|service,instance,message|level >= error",
+                "tally|service|--of|lock_wait_ms",
+                "timeline|level >= error|--by|instance",
+                "faults",
+                "fields|level >= error",
+                "trail|booking=B0047117",
+                "around|instance = deck-2 and sequence = 323|--show|3",
+                "contrast|--since|2026-05-15T06:55|--to|2026-05-15T07:42|--limit|6"
+            })
+    void answersOverSegmentsAreThose(String words) {
+        String segments = folder.resolve("segments").toString();
+        assertEquals(0, run("segment", "--in", DAY.toString(), "--to", segments), error);
+        int code = run(command(words, DAY.toString()));
+        String expected = output;
+        assertEquals(code, run(command(words, segments)), error);
+        assertEquals(expected, output);
+    }
+
+    private static String[] command(String words, String logs) {
+        List<String> all = new ArrayList<>(List.of(words.split("\\|")));
+        all.addAll(List.of("--zone", "+01:00", "--in", logs));
+        return all.toArray(new String[0]);
+    }
+
+    @Test
+    void eachFileIsConvertedOnceAndChecked() throws IOException {
+        Path logs = Files.createDirectory(folder.resolve("gates"));
+        Files.copy(DAY.resolve("gate-1.jsonl.gz"), logs.resolve("gate.jsonl.gz"));
+        Files.writeString(logs.resolve("gate.jsonl"), "no event\n");
+        String segments = folder.resolve("segments").toString();
+
+        assertEquals(0, run("segment", "--in", logs.toString(), "--to", segments), error);
+        assertTrue(output.contains("gate.jsonl: 1 line, 9 bytes; in the segment, "), output);
+        assertTrue(output.contains("gate.jsonl.gz: 1,041 lines, 346 kB; in the segment, "), output);
+        assertTrue(Files.exists(Path.of(segments, "gate.jsonl.gseg"))
+                && Files.exists(Path.of(segments, "gate.jsonl-2.gseg")));
+        assertEquals(0, run("segment", "--in", logs.toString(), "--to", segments), error);
+        assertTrue(output.contains("is there already"), output);
+        assertEquals(0, run("segment", "--check", "--in", segments), error);
+        assertTrue(error.contains("2 segments, 0 damaged"), error);
+
+        Path damaged = Path.of(segments, "gate.jsonl-2.gseg");
+        byte[] bytes = Files.readAllBytes(damaged);
+        bytes[20] ^= 1;
+        Files.write(damaged, bytes);
+        assertEquals(2, run("segment", "--check", "--in", segments));
+        assertTrue(output.contains("the block at byte 8 is damaged; its events are left out"), output);
+        assertEquals(2, run("tally", "service", "--in", segments));
+    }
+
+    @Test
+    void wrongUseIsExplained() {
+        misused(
+                "graphema: there is no folder for the segments: expected --to and a folder\n",
+                "segment",
+                "--in",
+                DAY.toString());
+        misused(
+                "graphema: no .gseg file there; name segments or another folder with --in\n",
+                "segment",
+                "--check",
+                "--in",
+                DAY.toString());
+    }
+}

@@ -1,0 +1,77 @@
+package dev.graphema.segments;
+
+import dev.graphema.lines.Decompression;
+import dev.graphema.lines.shape.LineShape;
+import dev.graphema.query.source.Control;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+
+/** Converts log files, compressed or not, into segments. */
+public final class SegmentConversion {
+    private static final int BUFFER = 1 << 20;
+
+    private SegmentConversion() {}
+
+    /**
+     * What was converted.
+     *
+     * @param lines the number of lines
+     * @param bytes their bytes, decompressed, with line feeds
+     * @param segmentBytes the bytes of the segment
+     */
+    public record Result(long lines, long bytes, long segmentBytes) {}
+
+    /**
+     * Writes all lines of a file into a segment, which replaces an earlier one when it is complete.
+     *
+     * @param control watches the progress, and can stop it
+     * @return null if it was stopped; then there is no segment
+     * @throws IOException if the file cannot be read or the segment cannot be written, or a line is longer than {@value
+     *     LineShape#MAX_LINE} bytes
+     */
+    public static Result convert(Path log, Path segment, Control control) throws IOException {
+        long size = Files.size(log);
+        long lines = 0;
+        long bytes = 0;
+        byte[] buffer = new byte[BUFFER];
+        int length = 0;
+        try (InputStream in = Decompression.of(log);
+                SegmentWriter writer = new SegmentWriter(segment)) {
+            int count;
+            while ((count = in.read(buffer, length, buffer.length - length)) >= 0) {
+                int searched = length;
+                length += count;
+                bytes += count;
+                int from = 0;
+                for (int i = searched; i < length; i++) {
+                    if (buffer[i] == '\n') {
+                        writer.add(buffer, from, i);
+                        from = i + 1;
+                        lines++;
+                    }
+                }
+                length -= from;
+                System.arraycopy(buffer, from, buffer, 0, length);
+                if (length > LineShape.MAX_LINE) {
+                    throw new IOException(
+                            log + ": line " + (lines + 1) + " is longer than " + LineShape.MAX_LINE + " bytes");
+                }
+                if (length == buffer.length) {
+                    buffer = Arrays.copyOf(buffer, 2 * length);
+                }
+                if (!control.continues(new Control.Progress(lines, bytes, Math.max(size, bytes)))) {
+                    return null;
+                }
+            }
+            if (length > 0) {
+                writer.add(buffer, 0, length);
+                lines++;
+            }
+            writer.finish();
+        }
+        return new Result(lines, bytes, Files.size(segment));
+    }
+}
