@@ -40,7 +40,7 @@ class ModulePathTest {
     private Path folder;
 
     @ParameterizedTest
-    @ValueSource(strings = {"core", "query", "lines", "web", "delivery", "jdbc", "testkit", "cli"})
+    @ValueSource(strings = {"core", "query", "lines", "segments", "web", "delivery", "jdbc", "testkit", "cli"})
     void aProgramStarts(String module) throws IOException, InterruptedException {
         String program = switch (module) {
             case "core" -> """
@@ -59,6 +59,16 @@ class ModulePathTest {
                             dev.graphema.query.source.QueryExecutor.answer(
                                     dev.graphema.query.Question.all().counts("message"),
                                     dev.graphema.lines.LineFiles.at(java.util.List.of(file)));
+                            """;
+            case "segments" -> """
+                            var file = java.nio.file.Path.of("a.gseg");
+                            try (var writer = new dev.graphema.segments.SegmentWriter(file)) {
+                                writer.add("held".getBytes(), 0, 4);
+                                writer.finish();
+                            }
+                            dev.graphema.query.source.QueryExecutor.answer(
+                                    dev.graphema.query.Question.all().counts("message"),
+                                    dev.graphema.segments.SegmentFiles.at(java.util.List.of(file)));
                             """;
             case "web" -> "dev.graphema.web.RequestFilter.of(dev.graphema.Logger.named(\"web\"));";
             case "delivery" -> settings("url: http://127.0.0.1:9/events", "http");

@@ -37,6 +37,7 @@ record Chapter(String title, List<String> files) {
                             "docs/redaction.md",
                             "docs/conditions.md",
                             "docs/events.md",
+                            "docs/segments.md",
                             "docs/questions.md")),
             new Chapter(PROJECT, List.of("docs/performance.md", "CHANGELOG.md", "CONTRIBUTING.md", "SECURITY.md")));
 }
