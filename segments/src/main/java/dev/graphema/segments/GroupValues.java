@@ -1,5 +1,6 @@
 package dev.graphema.segments;
 
+import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Attribute;
 import dev.graphema.event.Level;
@@ -40,6 +41,11 @@ final class GroupValues {
         }
     }
 
+    private final List<CodeTest> tests;
+
+    /** By test: the column whose codes it tests; -1 until the first value. */
+    private final int[] testedColumn;
+
     private final LineShape lineShape;
     private final GroupReader group;
     private final Projection projection;
@@ -49,8 +55,14 @@ final class GroupValues {
     /** By column, for texts: the values by their codes, or {@link #NOT_HERE}; null until the first one. */
     private final Object[][] decoded;
 
-    /** @param projection not all values */
-    GroupValues(GroupReader group, Directory directory, Projection projection, LineShape lineShape) {
+    /**
+     * @param where the condition, whose names are in the projection
+     * @param projection not all values
+     */
+    GroupValues(GroupReader group, Directory directory, Condition where, Projection projection, LineShape lineShape) {
+        this.tests = CodeTest.of(where, projection);
+        this.testedColumn = new int[tests.size()];
+        Arrays.fill(testedColumn, -1);
         this.lineShape = lineShape;
         this.group = group;
         this.projection = projection;
@@ -124,15 +136,49 @@ final class GroupValues {
         for (int i = 0; i < array.length; i++) {
             NamedValue value = reading.values[i];
             array[i] = value.place() == NamedValue.Place.COLUMN ? valueOf(value.column()) : value.constant();
-            if (array[i] == NOT_HERE || !set(projection.listed().get(i), array[i])) {
+            if (array[i] == NOT_HERE || !set(projected, projection.listed().get(i), array[i])) {
                 return null;
             }
         }
         return projected;
     }
 
+    /**
+     * Returns whether the current line is excluded by one of its values. If not, it must be read to know.
+     */
+    boolean isExcluded(int shape) throws IOException {
+        ShapeReading reading = readings[shape];
+        if (reading.isComplete) {
+            return false;
+        }
+        for (int i = 0; i < tests.size(); i++) {
+            NamedValue value = reading.values[tests.get(i).index()];
+            if (value.place() == NamedValue.Place.NOWHERE && tests.get(i).excludesMissing()) {
+                return true;
+            }
+            if (value.place() == NamedValue.Place.COLUMN && isExcluded(i, value.column())) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** A name can have columns of several kinds, of which one is tested by its codes. */
+    private boolean isExcluded(int test, int column) throws IOException {
+        if (testedColumn[test] < 0 && !group.column(column).kind().isNumber()) {
+            testedColumn[test] = column;
+        }
+        if (testedColumn[test] != column) {
+            return false;
+        }
+        Texts texts = group.texts(column);
+        int code = texts.code(group.index(column));
+        Object value = valueOf(column);
+        return value != NOT_HERE && tests.get(test).excludes(code, texts.different(), value);
+    }
+
     /** Sets what an event has apart from its values; false if the value is not a usual one. */
-    private boolean set(Name name, Object value) {
+    static boolean set(ProjectedValues projected, Name name, Object value) {
         if (name.attribute() == Attribute.LEVEL) {
             Level level = value == null ? null : Level.of((String) value);
             projected.level(level);

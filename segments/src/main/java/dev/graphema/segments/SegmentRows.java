@@ -99,7 +99,8 @@ final class SegmentRows implements Rows {
         current = Shapes.NONE;
         try {
             group = new GroupReader(file, next.group(), coverage);
-            groupValues = needed == null ? null : new GroupValues(group, file.contents(), needed, lineShape);
+            groupValues =
+                    needed == null ? null : new GroupValues(group, file.contents(), scan.where(), needed, lineShape);
         } catch (SegmentException e) {
             damaged(e);
         }
@@ -131,7 +132,7 @@ final class SegmentRows implements Rows {
                     && scan.during().contains(event.epochNanos())
                     && scan.where().matches(event);
         } else {
-            isSelected = scan.during().contains(groupValues.time(shape)) && isSelected(shape);
+            isSelected = isInWindow(shape) && !groupValues.isExcluded(shape) && isSelected(shape);
         }
         if (isSelected && event == null && scan.projection().isAll()) {
             event = whole(shape);
@@ -141,6 +142,10 @@ final class SegmentRows implements Rows {
             coverage.excluded(1);
         }
         return isSelected;
+    }
+
+    private boolean isInWindow(int shape) throws IOException {
+        return scan.during().isAlways() || scan.during().contains(groupValues.time(shape));
     }
 
     private boolean isSelected(int shape) throws IOException {
