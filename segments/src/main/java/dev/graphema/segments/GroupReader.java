@@ -16,8 +16,6 @@ import dev.graphema.text.Digits;
 import java.io.IOException;
 import java.util.Arrays;
 import java.util.BitSet;
-import java.util.HashMap;
-import java.util.Map;
 import java.util.stream.IntStream;
 
 /** The values of a group, decoded when they are needed, and its lines, put together again. For one thread. */
@@ -29,8 +27,11 @@ final class GroupReader {
     private final Directory directory;
     private final Directory.Group group;
     private final long[] shapeOfLine;
-    private final Map<Integer, long[]> numbers = new HashMap<>();
-    private final Map<Integer, Texts> texts = new HashMap<>();
+
+    /** By column; null until they are needed. */
+    private final long[][] numbers;
+
+    private final Texts[] texts;
     private final Rfc3339 times = new Rfc3339();
 
     /** By column, if it is followed: the index of its value in the current line, or in the next one that has one. */
@@ -55,6 +56,8 @@ final class GroupReader {
         this.directory = file.contents();
         this.group = group;
         this.next = new int[directory.columns().size()];
+        this.numbers = new long[next.length][];
+        this.texts = new Texts[next.length];
         this.shapesOfColumn = new int[next.length][];
         this.seen = new int[directory.shapes().size()];
         this.followed = new int[seen.length][];
@@ -98,24 +101,20 @@ final class GroupReader {
 
     /** Returns the numbers of a column of the group; null if no line has one. */
     long[] numbers(int column) throws IOException {
-        long[] known = numbers.get(column);
-        Directory.Values values = group.values().get(column);
-        if (known == null && values != null) {
-            known = decoded(values.block(), from -> Numbers.read(from, values.count()));
-            numbers.put(column, known);
+        Directory.Values values = numbers[column] == null ? group.values().get(column) : null;
+        if (values != null) {
+            numbers[column] = decoded(values.block(), from -> Numbers.read(from, values.count()));
         }
-        return known;
+        return numbers[column];
     }
 
     /** Returns the texts of a column of the group; null if no line has one. */
     Texts texts(int column) throws IOException {
-        Texts known = texts.get(column);
-        Directory.Values values = group.values().get(column);
-        if (known == null && values != null) {
-            known = decoded(values.block(), from -> Texts.read(from, values.count()));
-            texts.put(column, known);
+        Directory.Values values = texts[column] == null ? group.values().get(column) : null;
+        if (values != null) {
+            texts[column] = decoded(values.block(), from -> Texts.read(from, values.count()));
         }
-        return known;
+        return texts[column];
     }
 
     /** Returns the lines that are kept as they are; null if there are none. */

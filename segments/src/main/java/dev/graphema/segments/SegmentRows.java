@@ -35,6 +35,7 @@ final class SegmentRows implements Rows {
 
     private GroupReader group;
     private GroupValues groupValues;
+    private PhraseTest phrase;
     private int line;
 
     /** The shape of the current line, until the next one is read. */
@@ -99,6 +100,14 @@ final class SegmentRows implements Rows {
         current = Shapes.NONE;
         try {
             group = new GroupReader(file, next.group(), coverage);
+            phrase = needed == null && filter != LineFilter.ALL
+                    ? PhraseTest.of(scan.where(), group, file.contents())
+                    : null;
+            if (phrase != null && phrase.excludesAll()) {
+                coverage.excluded(next.group().rows());
+                group = null;
+                return;
+            }
             groupValues =
                     needed == null ? null : new GroupValues(group, file.contents(), scan.where(), needed, lineShape);
         } catch (SegmentException e) {
@@ -126,8 +135,7 @@ final class SegmentRows implements Rows {
         event = null;
         boolean isSelected;
         if (groupValues == null) {
-            byte[] bytes = group.line(shape);
-            event = filter.mayMatch(bytes, 0, bytes.length) ? event(bytes) : null;
+            event = phrase != null && phrase.excludes(shape) ? null : filtered(shape);
             isSelected = event != null
                     && scan.during().contains(event.epochNanos())
                     && scan.where().matches(event);
@@ -142,6 +150,12 @@ final class SegmentRows implements Rows {
             coverage.excluded(1);
         }
         return isSelected;
+    }
+
+    /** Returns the event; null if the filter excludes it. */
+    private Event filtered(int shape) throws IOException {
+        byte[] bytes = group.line(shape);
+        return filter.mayMatch(bytes, 0, bytes.length) ? event(bytes) : null;
     }
 
     private boolean isInWindow(int shape) throws IOException {

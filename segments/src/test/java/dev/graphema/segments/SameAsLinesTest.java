@@ -51,6 +51,11 @@ class SameAsLinesTest {
             "error.type exists and not status = 17",
             "text = PT2S",
             "\"lane closed\"",
+            "\"lane\" and level = info",
+            "\"deck\" and \"free\"",
+            "not \"lane\"",
+            "\"2026\" or service = deck",
+            "\"LaneException\"",
             "type missing",
             "code between -1 and 20");
     private static final List<String> NAMES = List.of(
