@@ -13,7 +13,6 @@ public final class Counted {
         return number(count) + " " + thing + (count == 1 ? "" : "s");
     }
 
-    /** {@code 1,204}. */
     /** Returns a number of bytes in a unit that suits it: {@code 94 kB}; units are multiples of 1024. */
     public static String size(long bytes) {
         if (bytes < 10 << 10) {
@@ -22,6 +21,7 @@ public final class Counted {
         return bytes < 10 << 20 ? number(bytes >> 10) + " kB" : number(bytes >> 20) + " MB";
     }
 
+    /** {@code 1,204}. */
     public static String number(long count) {
         StringBuilder text = new StringBuilder().append(count);
         int first = count < 0 ? 1 : 0;
