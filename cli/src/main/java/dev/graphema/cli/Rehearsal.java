@@ -11,7 +11,9 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
+import java.util.stream.Stream;
 
 /**
  * Runs the usual commands without output, for a JVM that then stores all loaded classes in an archive ({@code
@@ -40,6 +42,12 @@ final class Rehearsal {
     private static final List<List<String>> FOREIGN_QUESTIONS =
             List.of(List.of("find", "status >= 500"), List.of("tally", "level"), List.of("tally", "message.shape"));
 
+    private static final List<List<String>> SEGMENT_QUESTIONS = List.of(
+            List.of("find", "level = error", "--limit", "5"),
+            List.of("find", "lock_wait_ms > 200 and \"lanes\"", "--limit", "1"),
+            List.of("tally", "service", "level >= warn"),
+            List.of("faults"));
+
     private Rehearsal() {}
 
     /** @param arguments a folder of logs, and the path for a report */
@@ -57,8 +65,20 @@ final class Rehearsal {
         Path foreign = Files.writeString(Path.of(arguments[1] + ".jsonl"), FOREIGN);
         ask(FOREIGN_QUESTIONS, foreign.toString(), console);
         Files.delete(foreign);
+        Path segments = Path.of(arguments[1] + ".segments");
+        Main.run(console, "segment", "--in", arguments[0], "--to", segments.toString());
+        ask(SEGMENT_QUESTIONS, segments.toString(), console);
+        delete(segments);
         // As the command itself does it, which ends the process.
         Main.main(new String[] {"find", "level = error", "--report", arguments[1], "--in", arguments[0]});
+    }
+
+    private static void delete(Path folder) throws IOException {
+        try (Stream<Path> files = Files.walk(folder)) {
+            for (Path each : files.sorted(Comparator.reverseOrder()).toList()) {
+                Files.delete(each);
+            }
+        }
     }
 
     private static void ask(List<List<String>> questions, String in, Console console) {

@@ -225,8 +225,26 @@ final class SegmentRows implements Rows {
 
     @Override
     public Supplier<Event> keep() {
-        Event kept = event();
-        return () -> kept;
+        if (event != null) {
+            Event kept = event;
+            return () -> kept;
+        }
+        try {
+            byte[] bytes = group.line(current);
+            return () -> read(bytes);
+        } catch (IOException e) {
+            coverage.failed(file.path().toString(), e.getMessage());
+            return () -> null;
+        }
+    }
+
+    private Event read(byte[] bytes) {
+        try {
+            return event(bytes);
+        } catch (SegmentException e) {
+            coverage.whole().failed(file.path().toString(), e.getMessage());
+            return null;
+        }
     }
 
     @Override

@@ -22,7 +22,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** Random lines come back byte by byte, and random questions have the same answers as over the lines themselves. */
 class SameAsLinesTest {
-    private static final int LOGS = Integer.getInteger("graphema.random-logs", 150);
+    private static final int LOGS = Integer.getInteger("graphema.random-logs", 80);
     private static final int LINES = 60;
     private static final int QUESTIONS = 12;
     private static final List<String> CONDITIONS = List.of(
