@@ -30,7 +30,7 @@ final class CodeTest {
     private CodeTest(Condition part, Name name, int index) {
         this.part = part;
         this.index = index;
-        this.single = new ProjectedValues(Projection.of(List.of(name)));
+        this.single = new ProjectedValues(Projection.of(List.of(name)), () -> 0);
     }
 
     /** Returns the tests of a condition, all of which an event must pass. */

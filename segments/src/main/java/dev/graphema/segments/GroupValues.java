@@ -51,6 +51,7 @@ final class GroupValues {
     private final Projection projection;
     private final ProjectedValues projected;
     private final ShapeReading[] readings;
+    private long time;
 
     /** By column, for texts: the values by their codes, or {@link #NOT_HERE}; null until the first one. */
     private final Object[][] decoded;
@@ -66,7 +67,7 @@ final class GroupValues {
         this.lineShape = lineShape;
         this.group = group;
         this.projection = projection;
-        this.projected = new ProjectedValues(projection);
+        this.projected = new ProjectedValues(projection, () -> time);
         int columns = directory.columns().size();
         decoded = new Object[columns][];
         readings = new ShapeReading[directory.shapes().size()];
@@ -120,7 +121,7 @@ final class GroupValues {
             return null;
         }
         projected.clear();
-        projected.time(time(shape));
+        time = time(shape);
         if (reading.weight >= 0) {
             long weight = group.numbers(reading.weight)[group.index(reading.weight)];
             if (weight < 1) {

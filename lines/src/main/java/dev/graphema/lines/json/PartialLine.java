@@ -26,7 +26,7 @@ public abstract class PartialLine extends Cursor {
     private int missing;
 
     PartialLine(Projection projection) {
-        projected = new ProjectedValues(projection);
+        projected = new ProjectedValues(projection, this::time);
         names = projected.names().toArray(new Name[0]);
         values = projected.array();
     }
@@ -55,7 +55,6 @@ public abstract class PartialLine extends Cursor {
                 return false;
             }
         }
-        projected.time(time());
         return true;
     }
 

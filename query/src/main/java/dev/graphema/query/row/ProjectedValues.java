@@ -12,6 +12,7 @@ import java.util.Arrays;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Set;
+import java.util.function.LongSupplier;
 
 /**
  * The values of a projection that a source has read of an event, without creating it. Conditions test them. Used again
@@ -31,6 +32,7 @@ public final class ProjectedValues {
             Attribute.THREAD,
             Attribute.FAILURE_FINGERPRINT);
 
+    private final LongSupplier time;
     private final Name[] names;
     private final Object[] values;
 
@@ -40,7 +42,6 @@ public final class ProjectedValues {
     /** The draft of events; null until the first one. */
     private Draft draft;
 
-    private long time;
     private Level level;
     private TraceId trace;
     private long weight;
@@ -49,8 +50,14 @@ public final class ProjectedValues {
     /** Null until it is requested. */
     private Event event;
 
-    /** @param projection not all values */
-    public ProjectedValues(Projection projection) {
+    /**
+     * Creates values.
+     *
+     * @param projection not all values
+     * @param time returns the time of the current event, in nanoseconds since 1970; called only if it is needed
+     */
+    public ProjectedValues(Projection projection, LongSupplier time) {
+        this.time = time;
         names = projection.listed().toArray(new Name[0]);
         values = new Object[names.length];
         isRead = new boolean[names.length];
@@ -77,11 +84,6 @@ public final class ProjectedValues {
         weight = 1;
         isMade = false;
         event = null;
-    }
-
-    /** Sets the time, in nanoseconds since 1970. */
-    public void time(long epochNanos) {
-        time = epochNanos;
     }
 
     public void level(Level level) {
@@ -134,7 +136,7 @@ public final class ProjectedValues {
         if (!isMade) {
             isMade = true;
             draft = draft == null ? Draft.ofWritten(names.length) : draft;
-            draft.again().time(time).level(level).weight(weight).trace(trace, null, null);
+            draft.again().time(time.getAsLong()).level(level).weight(weight).trace(trace, null, null);
             for (int i = 0; i < names.length; i++) {
                 if (values[i] != null) {
                     put(names[i], values[i]);
