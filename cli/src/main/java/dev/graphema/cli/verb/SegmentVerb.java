@@ -26,7 +26,7 @@ public final class SegmentVerb extends Verb {
     private boolean hasFailed;
 
     public SegmentVerb() {
-        super("segment", "Converts logs into segments, which take less space and are searched faster.");
+        super("segment", "Converts logs into segments, which take a small part of the space.");
     }
 
     @Override
