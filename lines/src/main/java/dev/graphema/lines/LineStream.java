@@ -29,8 +29,9 @@ import java.util.concurrent.atomic.AtomicBoolean;
  * is not closed.
  */
 public final class LineStream implements EventSource {
-    private static final String NAME = "-";
+    private static final String USUAL_NAME = "-";
 
+    private final String name;
     private final InputStream stream;
     private final LineShape shape;
     private final AtomicBoolean isUsed = new AtomicBoolean();
@@ -46,13 +47,24 @@ public final class LineStream implements EventSource {
      * @param shape the shape of its lines
      */
     public LineStream(InputStream stream, LineShape shape) {
+        this(USUAL_NAME, stream, shape);
+    }
+
+    /**
+     * Reads a stream with a name.
+     *
+     * @param name its name in reports
+     * @param shape the shape of its lines
+     */
+    public LineStream(String name, InputStream stream, LineShape shape) {
+        this.name = Objects.requireNonNull(name, "name");
         this.stream = Objects.requireNonNull(stream, "stream");
         this.shape = Objects.requireNonNull(shape, "shape");
     }
 
     @Override
     public String name() {
-        return NAME;
+        return name;
     }
 
     @Override
@@ -85,7 +97,7 @@ public final class LineStream implements EventSource {
 
     private LineRows open(InputStream bytes, LineShape shape, LineSelection selection, CoverageBuilder coverage)
             throws IOException {
-        return LineRows.of(NAME, bytes, shape.asking(selection.fieldNames()), selection, coverage);
+        return LineRows.of(name, bytes, shape.asking(selection.fieldNames()), selection, coverage);
     }
 
     private final class Whole implements Part {
@@ -101,7 +113,7 @@ public final class LineStream implements EventSource {
             byte[] head = stream.readNBytes(HeadSample.MOST_BYTES);
             LineShape dated =
                     shape.times().near() == null ? shape.timed(shape.times().near(Times.now())) : shape;
-            LineShape inferred = HeadSample.of(Path.of(NAME), Decompression.of(new ByteArrayInputStream(head)), dated)
+            LineShape inferred = HeadSample.of(Path.of(name), Decompression.of(new ByteArrayInputStream(head)), dated)
                     .shape();
             InputStream whole = new SequenceInputStream(new ByteArrayInputStream(head), stream);
             return LineStream.this.open(whole, inferred, selection, coverage);
@@ -109,7 +121,7 @@ public final class LineStream implements EventSource {
 
         @Override
         public String name() {
-            return NAME;
+            return name;
         }
     }
 

@@ -14,14 +14,12 @@ import dev.graphema.query.source.Plan;
 import dev.graphema.query.source.ReadErrors;
 import dev.graphema.query.source.Rows;
 import dev.graphema.query.source.Scan;
-import dev.graphema.segments.column.Texts;
 import dev.graphema.segments.file.Directory;
 import dev.graphema.segments.file.SegmentException;
 import dev.graphema.segments.file.SegmentFile;
-import java.io.ByteArrayInputStream;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.EnumSet;
@@ -47,13 +45,16 @@ public final class SegmentFiles implements EventSource {
     /**
      * Returns the segments at paths: files, and folders with all segments below.
      *
-     * @throws java.nio.file.NoSuchFileException if a path does not exist
+     * @throws NoSuchFileException if a path does not exist
      */
     public static SegmentFiles at(List<Path> paths) throws IOException {
         List<Path> files = new ArrayList<>();
         for (Path path : paths) {
+            if (!Files.exists(path)) {
+                throw new NoSuchFileException(path.toString());
+            }
             if (!Files.isDirectory(path)) {
-                files.add(path.toRealPath());
+                files.add(path);
                 continue;
             }
             try (Stream<Path> below = Files.walk(path)) {
@@ -182,22 +183,7 @@ public final class SegmentFiles implements EventSource {
     private record Others(Path path, int unit, Scan scan, LineShape shape) implements Part {
         @Override
         public Rows open(CoverageBuilder coverage) throws IOException {
-            ByteArrayOutputStream lines = new ByteArrayOutputStream();
-            try (SegmentFile segment = SegmentFile.open(path)) {
-                for (Directory.Group group : segment.contents().groups()) {
-                    try {
-                        Texts others = new GroupReader(segment, group, coverage).others();
-                        for (int i = 0; others != null && i < others.count(); i++) {
-                            int code = others.code(i);
-                            lines.write(others.bytes(), others.from(code), others.to(code) - others.from(code));
-                            lines.write('\n');
-                        }
-                    } catch (SegmentException e) {
-                        coverage.failed(path.toString(), e.getMessage());
-                    }
-                }
-            }
-            LineStream stream = new LineStream(new ByteArrayInputStream(lines.toByteArray()), shape);
+            LineStream stream = new LineStream(path.toString(), new OtherLines(path, coverage), shape);
             return stream.plan(scan, new CoverageBuilder(Control.NONE))
                     .parts()
                     .get(0)

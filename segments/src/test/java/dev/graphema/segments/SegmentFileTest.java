@@ -101,6 +101,34 @@ class SegmentFileTest {
         assertTrue(Files.size(segment) < Files.size(log) / 30, Files.size(segment) + " bytes");
     }
 
+    @Test
+    void linesOfAnotherProgramAreReadGroupByGroup() throws IOException {
+        List<String> lines = new ArrayList<>();
+        for (int i = 0; i < 140_000; i++) {
+            lines.add("{\"ts\":%d,\"level\":\"%s\",\"lane\":\"A%d\"}"
+                    .formatted(1_795_442_400 + i, i % 2 == 0 ? "info" : "warn", i % 7));
+        }
+        lines.set(100, "{\"ts\":1795442500,\"lane\":");
+        Path log = Files.write(folder.resolve("a.jsonl"), lines);
+        Path segment = folder.resolve("a.gseg");
+        RandomLines.write(segment, lines);
+        var question = Question.where("level = warn").counts("lane");
+        CountTable expected = QueryExecutor.answer(question, LineFiles.at(List.of(log)));
+        CountTable found = QueryExecutor.answer(question, SegmentFiles.at(List.of(segment)));
+        assertEquals(expected.rows(), found.rows());
+        assertEquals(expected.coverage().events(), found.coverage().events());
+        assertEquals(
+                segment.toString(),
+                found.coverage().damaged().get(0).places().get(0).source());
+
+        byte[] bytes = Files.readAllBytes(segment);
+        bytes[20] ^= 1; // in the first group
+        Files.write(segment, bytes);
+        CountTable rest = QueryExecutor.answer(question, SegmentFiles.at(List.of(segment)));
+        assertEquals(1, rest.coverage().failures().size());
+        assertEquals(140_000 - SegmentWriter.LINES_OF_GROUP, rest.coverage().events());
+    }
+
     private static FoundEvents newest(Path segment) throws IOException {
         return QueryExecutor.answer(Question.all().newest(10), SegmentFiles.at(List.of(segment)));
     }
