@@ -5,8 +5,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.InstantSource;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.regex.Matcher;
@@ -100,17 +102,20 @@ final class FileNames {
     /**
      * Returns the archived files of the sink, the oldest first. A file with a time in the future was archived before
      * the clock was set back, and is older than all others.
+     *
+     * @param clock read after the folder, since otherwise a file that is archived between the two might be in the future
      */
-    List<Path> putAside(Instant now) throws IOException {
-        String future = moment(now.plus(SET_BACK).truncatedTo(ChronoUnit.SECONDS));
+    List<Path> putAside(InstantSource clock) throws IOException {
+        List<Path> archived = new ArrayList<>();
         try (Stream<Path> files = Files.list(folder)) {
-            return files.filter(file ->
-                            putAside.matcher(file.getFileName().toString()).matches())
-                    .sorted(Comparator.comparing((Path file) -> momentOf(file).compareTo(future) <= 0)
-                            .thenComparing(this::momentOf)
-                            .thenComparingInt(this::numberOf))
-                    .toList();
+            files.filter(file -> putAside.matcher(file.getFileName().toString()).matches())
+                    .forEach(archived::add);
         }
+        String future = moment(clock.instant().plus(SET_BACK).truncatedTo(ChronoUnit.SECONDS));
+        archived.sort(Comparator.comparing((Path file) -> momentOf(file).compareTo(future) <= 0)
+                .thenComparing(this::momentOf)
+                .thenComparingInt(this::numberOf));
+        return archived;
     }
 
     private String momentOf(Path archived) {

@@ -71,7 +71,7 @@ public final class FileSink implements Sink {
         this.options = options;
         this.gathered = new GatheredEvents(Objects.requireNonNull(format, "format"), USUAL_BATCH);
         this.names = new FileNames(options.path());
-        this.oldFiles = new OldFiles(names, options, tidying::isShutdown);
+        this.oldFiles = new OldFiles(names, options, clock, tidying::isShutdown);
         this.clock = clock;
         this.error = error;
     }
@@ -349,7 +349,7 @@ public final class FileSink implements Sink {
     private void tidyNow() {
         tidyWaits.set(false);
         try {
-            oldFiles.tidy(clock.instant());
+            oldFiles.tidy();
         } catch (IOException e) {
             tidyingFailed(e);
         }

@@ -9,6 +9,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.time.Instant;
+import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
@@ -34,23 +35,25 @@ final class OldFiles {
 
     private final FileNames names;
     private final FileOptions options;
+    private final InstantSource clock;
     private final BooleanSupplier hurried;
 
     /** @param hurried whether the process is ending, so that there is no time for pauses */
-    OldFiles(FileNames names, FileOptions options, BooleanSupplier hurried) {
+    OldFiles(FileNames names, FileOptions options, InstantSource clock, BooleanSupplier hurried) {
         this.names = names;
         this.options = options;
+        this.clock = clock;
         this.hurried = hurried;
     }
 
     /** Does all pending work, also that of an earlier process. */
-    void tidy(Instant now) throws IOException {
-        deleteSurplus(now);
+    void tidy() throws IOException {
+        deleteSurplus();
         if (options.compress()) {
-            for (Path file : names.putAside(now)) {
+            for (Path file : names.putAside(clock)) {
                 if (!FileNames.isCompressed(file) && Files.exists(file)) {
                     compress(file);
-                    deleteSurplus(now); // more may have come meanwhile
+                    deleteSurplus(); // more may have come meanwhile
                 }
             }
         }
@@ -91,8 +94,9 @@ final class OldFiles {
         }
     }
 
-    private void deleteSurplus(Instant now) throws IOException {
-        List<Path> newestFirst = new ArrayList<>(names.putAside(now));
+    private void deleteSurplus() throws IOException {
+        List<Path> newestFirst = new ArrayList<>(names.putAside(clock));
+        Instant oldest = clock.instant().minus(options.keepAge());
         Collections.reverse(newestFirst);
         long total = 0;
         int count = 0;
@@ -102,7 +106,7 @@ final class OldFiles {
             }
             total += Files.size(file);
             count++;
-            boolean tooOld = Files.getLastModifiedTime(file).toInstant().isBefore(now.minus(options.keepAge()));
+            boolean tooOld = Files.getLastModifiedTime(file).toInstant().isBefore(oldest);
             if (total > options.keepTotal() || count > options.keepCount() || tooOld) {
                 Files.delete(file);
             }

@@ -22,6 +22,7 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.CountDownLatch;
 import java.util.stream.Stream;
 import java.util.zip.GZIPInputStream;
 import org.junit.jupiter.api.Test;
@@ -36,7 +37,7 @@ class FileRotationTest {
     @TempDir
     private Path folder;
 
-    private Instant now = Instant.parse("2026-05-15T06:31:02Z");
+    private volatile Instant now = Instant.parse("2026-05-15T06:31:02Z");
     private final InstantSource clock = () -> now;
     private final List<String> errors = new CopyOnWriteArrayList<>();
 
@@ -130,6 +131,48 @@ class FileRotationTest {
         sink.close();
 
         assertEquals(List.of("deck.20260515T073102Z.jsonl", "deck.jsonl"), names());
+    }
+
+    @Test
+    void aFileThatIsArchivedWhileOldOnesAreDeletedIsNotTakenForTheOldest() throws IOException {
+        Path old = Files.writeString(folder.resolve("deck.20260515T050000Z.jsonl"), "first\n");
+        Files.setLastModifiedTime(old, FileTime.from(now));
+        Thread program = Thread.currentThread();
+        CountDownLatch timeRead = new CountDownLatch(1);
+        CountDownLatch archived = new CountDownLatch(1);
+        InstantSource slow = () -> {
+            Instant read = now;
+            if (Thread.currentThread() != program) {
+                timeRead.countDown();
+                awaitQuietly(archived); // the other thread has read the time and then gets no processor
+            }
+            return read;
+        };
+        FileSink sink = FileSink.open(
+                options()
+                        .rotateEvery(FileOptions.Every.HOUR)
+                        .compress(false)
+                        .keepCount(1)
+                        .build(),
+                MESSAGE,
+                slow,
+                errors::add);
+        write(sink, "second");
+        awaitQuietly(timeRead);
+        now = now.plus(Duration.ofHours(1));
+        write(sink, "third");
+        archived.countDown();
+        sink.close();
+
+        assertEquals(List.of("deck.20260515T073102Z.jsonl", "deck.jsonl"), names());
+    }
+
+    private static void awaitQuietly(CountDownLatch latch) {
+        try {
+            latch.await();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
     }
 
     @Test
