@@ -19,6 +19,7 @@ import dev.graphema.sink.MemorySink;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.time.Duration;
 import java.util.Arrays;
 import java.util.BitSet;
@@ -191,19 +192,25 @@ class ReloadTest {
         Path file = Files.writeString(folder.resolve("graphema.yaml"), "watch: 20ms\nlevels: {default: warn}\n");
         try (Graphema graphema = Graphema.start(file, given -> given.sink("memory", sink))) {
             assertEquals(Level.WARN, graphema.threshold("skerry"));
-            Files.writeString(file, "watch: 20ms\nlevels: {default: debug}\nroutes: {to: memory}\n");
+            replace(file, "watch: 20ms\nlevels: {default: debug}\nroutes: {to: memory}\n");
             await().atMost(LIMIT).until(() -> graphema.threshold("skerry") == Level.DEBUG);
 
-            Files.writeString(file, "levels: {default: inof}\n");
+            replace(file, "levels: {default: inof}\n");
             await().atMost(LIMIT).until(() -> graphema.lastRefusal() != null);
             assertTrue(graphema.lastRefusal().contains("did you mean info?"), graphema.lastRefusal());
             assertEquals(Level.DEBUG, graphema.threshold("skerry"));
             assertThrows(SettingsException.class, graphema::reload);
 
-            Files.writeString(file, "levels: {default: error}\n");
+            replace(file, "levels: {default: error}\n");
             await().atMost(LIMIT).until(() -> graphema.threshold("skerry") == Level.ERROR);
             assertEquals(null, graphema.lastRefusal());
         }
+    }
+
+    /** Replaces a file at once; a write is in two steps, and the file is empty between them, which is valid. */
+    private static void replace(Path file, String text) throws IOException {
+        Path written = Files.writeString(file.resolveSibling("written"), text);
+        Files.move(written, file, StandardCopyOption.ATOMIC_MOVE);
     }
 
     @Test
