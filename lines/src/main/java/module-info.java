@@ -3,7 +3,7 @@
 module dev.graphema.lines {
     requires transitive dev.graphema.query;
     requires com.fasterxml.jackson.core;
-    requires org.snakeyaml.engine;
+    requires transitive org.snakeyaml.engine;
     requires transitive re2j;
     requires com.github.luben.zstd_jni;
 
@@ -13,5 +13,7 @@ module dev.graphema.lines {
     exports dev.graphema.lines.form to
             dev.graphema.segments;
     exports dev.graphema.lines.json to
+            dev.graphema.segments;
+    exports dev.graphema.lines.yaml to
             dev.graphema.segments;
 }

@@ -128,6 +128,13 @@ final class LineRows implements Rows {
         return decompressed(chunk, stream, shape, selection, coverage);
     }
 
+    /** As above, for a stream that is not compressed. */
+    static LineRows uncompressed(
+            String name, InputStream stream, LineShape shape, LineSelection selection, CoverageBuilder coverage) {
+        FileChunk chunk = new FileChunk(Path.of(name), 0, Long.MAX_VALUE, true, null);
+        return new LineRows(chunk, new CountedStream(stream, coverage), shape, selection, coverage);
+    }
+
     /**
      * Defines where the bytes begin in the file.
      *

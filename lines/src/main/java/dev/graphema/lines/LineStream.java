@@ -34,6 +34,7 @@ public final class LineStream implements EventSource {
     private final String name;
     private final InputStream stream;
     private final LineShape shape;
+    private final boolean mayBeCompressed;
     private final AtomicBoolean isUsed = new AtomicBoolean();
 
     /** As below, for lines in common forms. */
@@ -57,9 +58,19 @@ public final class LineStream implements EventSource {
      * @param shape the shape of its lines
      */
     public LineStream(String name, InputStream stream, LineShape shape) {
+        this(name, stream, shape, true);
+    }
+
+    private LineStream(String name, InputStream stream, LineShape shape, boolean mayBeCompressed) {
+        this.mayBeCompressed = mayBeCompressed;
         this.name = Objects.requireNonNull(name, "name");
         this.stream = Objects.requireNonNull(stream, "stream");
         this.shape = Objects.requireNonNull(shape, "shape");
+    }
+
+    /** As above, for a stream that is not compressed, whatever its first bytes look like. */
+    public static LineStream uncompressed(String name, InputStream stream, LineShape shape) {
+        return new LineStream(name, stream, shape, false);
     }
 
     @Override
@@ -97,7 +108,10 @@ public final class LineStream implements EventSource {
 
     private LineRows open(InputStream bytes, LineShape shape, LineSelection selection, CoverageBuilder coverage)
             throws IOException {
-        return LineRows.of(name, bytes, shape.asking(selection.fieldNames()), selection, coverage);
+        LineShape asked = shape.asking(selection.fieldNames());
+        return mayBeCompressed
+                ? LineRows.of(name, bytes, asked, selection, coverage)
+                : LineRows.uncompressed(name, bytes, asked, selection, coverage);
     }
 
     private final class Whole implements Part {
@@ -113,7 +127,9 @@ public final class LineStream implements EventSource {
             byte[] head = stream.readNBytes(HeadSample.MOST_BYTES);
             LineShape dated =
                     shape.times().near() == null ? shape.timed(shape.times().near(Times.now())) : shape;
-            LineShape inferred = HeadSample.of(Path.of(name), Decompression.of(new ByteArrayInputStream(head)), dated)
+            InputStream sample = new ByteArrayInputStream(head);
+            LineShape inferred = HeadSample.of(
+                            Path.of(name), mayBeCompressed ? Decompression.of(sample) : sample, dated)
                     .shape();
             InputStream whole = new SequenceInputStream(new ByteArrayInputStream(head), stream);
             return LineStream.this.open(whole, inferred, selection, coverage);

@@ -120,7 +120,14 @@ final class GroupReader {
     /** Returns the lines that are kept as they are; null if there are none. */
     Texts others() throws IOException {
         int count = group.lines() - group.rows();
-        return group.others() == null ? null : decoded(group.others(), from -> Texts.read(from, count));
+        return group.others() == null ? null : decoded(group.others().texts(), from -> Texts.read(from, count));
+    }
+
+    /** Returns the times of the lines that are kept as they are; null if there are none, or if they are not known. */
+    long[] otherTimes() throws IOException {
+        int count = group.lines() - group.rows();
+        boolean areKnown = group.others() != null && group.others().times() != null;
+        return areKnown ? decoded(group.others().times(), from -> Numbers.read(from, count)) : null;
     }
 
     /** Defines the columns whose values are needed for most lines: those of others are found by the lines before them. */
@@ -160,6 +167,16 @@ final class GroupReader {
         for (int column : followed[shape]) {
             next[column]++;
         }
+    }
+
+    /** Returns the time of the current line, which has this shape. */
+    long time(int shape) throws IOException {
+        int column = directory.shapes().get(shape).columns()[0]; // the parser accepts no line that begins otherwise
+        long[] times = numbers(column);
+        if (times == null || index(column) >= times.length) {
+            throw inconsistent(null);
+        }
+        return times[index(column)];
     }
 
     /** Puts the current line, which has this shape, together. */

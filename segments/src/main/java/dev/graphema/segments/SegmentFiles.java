@@ -64,6 +64,11 @@ public final class SegmentFiles implements EventSource {
         return new SegmentFiles(files, LineShape.USUAL);
     }
 
+    /** Returns these segments, whose existence is not checked until they are read. */
+    public static SegmentFiles of(List<Path> segments) {
+        return new SegmentFiles(segments, LineShape.USUAL);
+    }
+
     /**
      * Returns the source with this shape: how lines that are not Graphema JSON are read, and the parts of texts that have a
      * name.
@@ -183,7 +188,7 @@ public final class SegmentFiles implements EventSource {
     private record Others(Path path, int unit, Scan scan, LineShape shape) implements Part {
         @Override
         public Rows open(CoverageBuilder coverage) throws IOException {
-            LineStream stream = new LineStream(path.toString(), new OtherLines(path, coverage), shape);
+            LineStream stream = LineStream.uncompressed(path.toString(), new OtherLines(path, coverage), shape);
             return stream.plan(scan, new CoverageBuilder(Control.NONE))
                     .parts()
                     .get(0)

@@ -1,12 +1,8 @@
 package dev.graphema.segments;
 
-import dev.graphema.query.source.Control;
-import dev.graphema.query.source.CoverageBuilder;
-import dev.graphema.segments.column.Texts;
 import dev.graphema.segments.file.Directory;
 import dev.graphema.segments.file.SegmentException;
 import dev.graphema.segments.file.SegmentFile;
-import dev.graphema.segments.line.Shapes;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Path;
@@ -25,30 +21,14 @@ public final class SegmentLines {
      */
     public static long copy(Path segment, OutputStream to) throws IOException {
         long lines = 0;
-        try (SegmentFile file = SegmentFile.open(segment)) {
-            for (Directory.Group group : file.contents().groups()) {
-                copy(file, group, to);
-                lines += group.lines();
+        try (SegmentCursor cursor = new SegmentCursor(segment)) {
+            while (cursor.next()) {
+                to.write(cursor.line());
+                to.write('\n');
+                lines++;
             }
         }
         return lines;
-    }
-
-    private static void copy(SegmentFile file, Directory.Group group, OutputStream to) throws IOException {
-        GroupReader reader = new GroupReader(file, group, new CoverageBuilder(Control.NONE));
-        Texts others = reader.others();
-        int other = 0;
-        for (int line = 0; line < group.lines(); line++) {
-            int shape = reader.shape(line);
-            if (shape != Shapes.NONE) {
-                to.write(reader.line(shape));
-                reader.pass(shape);
-            } else {
-                int code = others.code(other++);
-                to.write(others.bytes(), others.from(code), others.to(code) - others.from(code));
-            }
-            to.write('\n');
-        }
     }
 
     /**
@@ -63,7 +43,10 @@ public final class SegmentLines {
             for (Directory.Group group : file.contents().groups()) {
                 check(file, group.shapes(), damage);
                 if (group.others() != null) {
-                    check(file, group.others(), damage);
+                    check(file, group.others().texts(), damage);
+                    if (group.others().times() != null) {
+                        check(file, group.others().times(), damage);
+                    }
                 }
                 for (Directory.Values values : group.values().values()) {
                     check(file, values.block(), damage);

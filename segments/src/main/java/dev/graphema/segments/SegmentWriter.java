@@ -6,12 +6,14 @@ import dev.graphema.segments.column.Numbers;
 import dev.graphema.segments.column.Texts;
 import dev.graphema.segments.file.BlockWriter;
 import dev.graphema.segments.file.Directory;
+import dev.graphema.segments.file.UnfinishedFile;
 import dev.graphema.segments.line.Column;
 import dev.graphema.segments.line.Kind;
 import dev.graphema.segments.line.LineParser;
 import dev.graphema.segments.line.Shapes;
 import java.io.Closeable;
 import java.io.IOException;
+import java.nio.channels.WritableByteChannel;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -39,7 +41,10 @@ public final class SegmentWriter implements Closeable {
     /** A group with longer lines has fewer of them, so that the memory of the writer is bounded. */
     private static final int BYTES_OF_GROUP = 32 << 20;
 
-    private final BlockWriter file;
+    /** The file that is published; null if the caller provides the channel. */
+    private final UnfinishedFile file;
+
+    private final BlockWriter blocks;
     private final LineParser parser = new LineParser();
     private final Shapes shapes = new Shapes();
     private final JsonTime times = new JsonTime();
@@ -47,6 +52,8 @@ public final class SegmentWriter implements Closeable {
     private final List<Directory.Group> groups = new ArrayList<>();
     private final Map<Integer, Gathered> gathered = new TreeMap<>();
     private final Texts.Builder others = new Texts.Builder();
+    private long[] otherTimes = new long[64];
+    private boolean areTimesKnown = true;
     private long[] shapeOfLine = new long[1024];
     private int lines;
     private int rows;
@@ -94,7 +101,19 @@ public final class SegmentWriter implements Closeable {
      * @throws IOException if the file cannot be created
      */
     public SegmentWriter(Path file) throws IOException {
-        this.file = new BlockWriter(file);
+        this.file = new UnfinishedFile(file);
+        this.blocks = new BlockWriter(this.file);
+    }
+
+    /**
+     * Begins a segment whose bytes the caller receives.
+     *
+     * @param to receives the bytes, from the first one of the segment on; it is not closed
+     * @throws IOException if it cannot be written
+     */
+    public SegmentWriter(WritableByteChannel to) throws IOException {
+        this.file = null;
+        this.blocks = new BlockWriter(to);
     }
 
     /**
@@ -104,6 +123,18 @@ public final class SegmentWriter implements Closeable {
      * @throws IOException if a group cannot be written
      */
     public void add(byte[] line, int from, int to) throws IOException {
+        areTimesKnown = false;
+        add(line, from, to, 0);
+    }
+
+    /**
+     * Adds a line with a known time, which is kept also if the line is not Graphema JSON.
+     *
+     * @param to its end, without its line feed
+     * @param time the time of its event, in nanoseconds since 1970
+     * @throws IOException if a group cannot be written
+     */
+    public void add(byte[] line, int from, int to, long time) throws IOException {
         if (lines == LINES_OF_GROUP || lines > 0 && bytes + (to - from) > BYTES_OF_GROUP) {
             writeGroup();
         }
@@ -114,7 +145,7 @@ public final class SegmentWriter implements Closeable {
         shapeOfLine[lines++] = shape + 1;
         bytes += to - from;
         if (shape == Shapes.NONE) {
-            others.add(line, from, to);
+            other(line, from, to, time);
             return;
         }
         rows++;
@@ -122,9 +153,18 @@ public final class SegmentWriter implements Closeable {
         for (int i = 0; i < columns.length; i++) {
             value(columns[i], i, line);
         }
-        long time = time(line, parser.from(0));
-        firstTime = Math.min(firstTime, time);
-        lastTime = Math.max(lastTime, time);
+        long own = time(line, parser.from(0));
+        firstTime = Math.min(firstTime, own);
+        lastTime = Math.max(lastTime, own);
+    }
+
+    private void other(byte[] line, int from, int to, long time) {
+        int index = others.count();
+        if (index == otherTimes.length) {
+            otherTimes = Arrays.copyOf(otherTimes, 2 * index);
+        }
+        otherTimes[index] = time;
+        others.add(line, from, to);
     }
 
     private void value(int column, int index, byte[] line) {
@@ -170,12 +210,7 @@ public final class SegmentWriter implements Closeable {
         }
         Numbers.write(shapeOfLine, lines, block);
         Directory.Block shapeBlock = written();
-        Directory.Block otherBlock = null;
-        if (others.count() > 0) {
-            others.writeTo(block);
-            otherBlock = written();
-        }
-        groups.add(new Directory.Group(rows, lines, firstTime, lastTime, shapeBlock, otherBlock, values));
+        groups.add(new Directory.Group(rows, lines, firstTime, lastTime, shapeBlock, writtenOthers(), values));
         lines = 0;
         rows = 0;
         bytes = 0;
@@ -183,24 +218,44 @@ public final class SegmentWriter implements Closeable {
         lastTime = Long.MIN_VALUE;
     }
 
+    /** Returns null if there are none. */
+    private Directory.Others writtenOthers() throws IOException {
+        int count = others.count();
+        if (count == 0) {
+            return null;
+        }
+        others.writeTo(block);
+        Directory.Block texts = written();
+        if (!areTimesKnown) {
+            return new Directory.Others(texts, null);
+        }
+        Numbers.write(otherTimes, count, block);
+        return new Directory.Others(texts, written());
+    }
+
     private Directory.Block written() throws IOException {
-        Directory.Block place = file.block(block);
+        Directory.Block place = blocks.block(block);
         block.clear();
         return place;
     }
 
-    /** Writes what is left, and publishes the file. */
+    /** Writes what is left; a file is published, a channel of the caller is not flushed or closed. */
     public void finish() throws IOException {
         if (lines > 0) {
             writeGroup();
         }
         List<Column> columns = shapes.columns();
-        file.finish(new Directory(columns, shapes.shapes(), groups));
+        blocks.finish(new Directory(columns, shapes.shapes(), groups));
+        if (file != null) {
+            file.finish();
+        }
     }
 
-    /** Removes the file if it was not finished. */
+    /** Removes the file if it was not finished; a channel of the caller stays open. */
     @Override
     public void close() throws IOException {
-        file.close();
+        if (file != null) {
+            file.close();
+        }
     }
 }

@@ -233,6 +233,7 @@ public final class JsonLine {
     private void text(String name, String value) {
         if (JsonMember.ID.is(name) && EVENT_ID.matcher(value).matches()) {
             draft.run(value.substring(0, value.indexOf('-')));
+            draft.sequence(Long.parseLong(value.substring(value.indexOf('-') + 1)));
         } else if (!JsonMember.FINGERPRINT.is(name)) { // that follows from the failure
             assembly.take(name, value);
         }

@@ -1,10 +1,10 @@
 package dev.graphema.lines.shape;
 
 import dev.graphema.lines.time.DateOrder;
+import dev.graphema.lines.yaml.YamlFile;
 import dev.graphema.text.Nearest;
 import java.io.IOException;
 import java.nio.file.FileSystems;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.PathMatcher;
 import java.util.ArrayList;
@@ -12,18 +12,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Optional;
-import org.snakeyaml.engine.v2.api.LoadSettings;
-import org.snakeyaml.engine.v2.composer.Composer;
-import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
-import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
-import org.snakeyaml.engine.v2.nodes.MappingNode;
 import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.NodeTuple;
-import org.snakeyaml.engine.v2.nodes.ScalarNode;
-import org.snakeyaml.engine.v2.nodes.SequenceNode;
-import org.snakeyaml.engine.v2.parser.ParserImpl;
-import org.snakeyaml.engine.v2.scanner.StreamReader;
 
 /**
  * A file beside logs that defines how their lines are read: a YAML mapping from names of files, in which {@code *} stands
@@ -45,7 +35,6 @@ public final class ShapeFile {
     /** The name of the file. */
     public static final String NAME = "graphema-shape.yaml";
 
-    private static final int MOST_BYTES = 1 << 20;
     private static final List<String> OTHER_KEYS = List.of("field", "dates", "zones", "time-format", "pattern", "part");
 
     private final Map<PathMatcher, LineShape> shapes;
@@ -60,33 +49,13 @@ public final class ShapeFile {
      * @throws IOException if it cannot be read, or is invalid: the message contains file, line and expectation
      */
     public static ShapeFile read(Path file) throws IOException {
-        if (Files.size(file) > MOST_BYTES) {
-            throw new IOException(file + " has more than " + MOST_BYTES + " bytes: expected some lines of YAML");
+        YamlFile yaml = YamlFile.read(file);
+        Map<PathMatcher, LineShape> shapes = new LinkedHashMap<>();
+        for (NodeTuple each : yaml.members("names of files")) {
+            PathMatcher matcher = FileSystems.getDefault().getPathMatcher("glob:" + yaml.text(each.getKeyNode()));
+            shapes.put(matcher, shape(yaml, each.getValueNode()));
         }
-        try {
-            LoadSettings settings =
-                    LoadSettings.builder().setLabel(file.toString()).build();
-            Optional<Node> document = new Composer(
-                            settings, new ParserImpl(settings, new StreamReader(settings, Files.readString(file))))
-                    .getSingleNode();
-            Map<PathMatcher, LineShape> shapes = new LinkedHashMap<>();
-            if (document.isPresent()) {
-                for (NodeTuple each :
-                        mapping(file, document.get(), "names of files").getValue()) {
-                    String glob = text(file, each.getKeyNode());
-                    PathMatcher matcher = FileSystems.getDefault().getPathMatcher("glob:" + glob);
-                    shapes.put(matcher, shape(file, each.getValueNode()));
-                }
-            }
-            return new ShapeFile(shapes);
-        } catch (MarkedYamlEngineException e) {
-            int line = e.getProblemMark().map(mark -> mark.getLine() + 1).orElse(1);
-            throw new IOException(file + ":" + line + ": not YAML: " + e.getProblem(), e);
-        } catch (YamlEngineException e) {
-            throw new IOException(file + ": not YAML: " + e.getMessage(), e);
-        } catch (StackOverflowError e) {
-            throw new IOException(file + ": nested too deeply (expected: two levels)", e);
-        }
+        return new ShapeFile(shapes);
     }
 
     /** Returns the shape that is defined for a file; the usual one if there is none. */
@@ -99,14 +68,14 @@ public final class ShapeFile {
         return LineShape.USUAL;
     }
 
-    private static LineShape shape(Path file, Node node) throws IOException {
+    private static LineShape shape(YamlFile yaml, Node node) throws IOException {
         LineShape shape = LineShape.USUAL;
-        for (NodeTuple each : mapping(file, node, "attributes and their names").getValue()) {
-            String key = text(file, each.getKeyNode());
+        for (NodeTuple each : yaml.members(node, "attributes and their names")) {
+            String key = yaml.text(each.getKeyNode());
             try {
-                shape = with(shape, key, values(file, each.getValueNode()));
+                shape = with(shape, key, yaml.texts(each.getValueNode()));
             } catch (IllegalArgumentException e) {
-                throw problem(file, each.getKeyNode(), e.getMessage());
+                throw yaml.problem(each.getKeyNode(), e.getMessage());
             }
         }
         return shape;
@@ -212,35 +181,5 @@ public final class ShapeFile {
 
     private static String quoted(String text) {
         return "'" + text.replace("'", "''") + "'";
-    }
-
-    private static MappingNode mapping(Path file, Node node, String expected) throws IOException {
-        if (node instanceof MappingNode mapping) {
-            return mapping;
-        }
-        throw problem(file, node, "expected a mapping with " + expected);
-    }
-
-    private static List<String> values(Path file, Node node) throws IOException {
-        if (node instanceof SequenceNode list) {
-            List<String> values = new ArrayList<>();
-            for (Node each : list.getValue()) {
-                values.add(text(file, each));
-            }
-            return values;
-        }
-        return List.of(text(file, node));
-    }
-
-    private static String text(Path file, Node node) throws IOException {
-        if (node instanceof ScalarNode scalar) {
-            return scalar.getValue();
-        }
-        throw problem(file, node, "expected a text");
-    }
-
-    private static IOException problem(Path file, Node node, String message) {
-        int line = node.getStartMark().map(mark -> mark.getLine() + 1).orElse(1);
-        return new IOException(file + ":" + line + ": " + message);
     }
 }

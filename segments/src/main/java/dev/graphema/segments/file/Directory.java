@@ -28,7 +28,7 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
      * @param lastTime the latest one
      * @param shapes the block with the number of the shape of each line, 0 for one that is kept as it is, else one more than
      *     its number
-     * @param others the block with the lines that are kept as they are; null for none
+     * @param others the lines that are kept as they are; null for none
      * @param values the blocks with the values by column
      */
     public record Group(
@@ -37,8 +37,29 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
             long firstTime,
             long lastTime,
             Block shapes,
-            Block others,
+            Others others,
             Map<Integer, Values> values) {}
+
+    /**
+     * The lines of a group that are kept as they are.
+     *
+     * @param texts the block with the lines
+     * @param times the block with the times of their events; null if they are not known
+     */
+    public record Others(Block texts, Block times) {
+        private void writeTo(ByteWriter to) {
+            texts.writeTo(to);
+            to.putByte(times == null ? 0 : 1);
+            if (times != null) {
+                times.writeTo(to);
+            }
+        }
+
+        private static Others read(ByteReader from) {
+            Block texts = Block.read(from);
+            return new Others(texts, from.getByte() == 0 ? null : Block.read(from));
+        }
+    }
 
     /**
      * A place in the file.
@@ -157,7 +178,7 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
         long firstTime = from.getLong();
         long lastTime = from.getLong();
         Block shapes = Block.read(from);
-        Block others = from.getByte() == 0 ? null : Block.read(from);
+        Others others = from.getByte() == 0 ? null : Others.read(from);
         Map<Integer, Values> values = new LinkedHashMap<>();
         for (int left = from.getInt(); left > 0; left--) {
             values.put(from.getInt(), new Values(from.getInt(), Block.read(from)));

@@ -1,0 +1,2 @@
+/** YAML files with errors that name file and line. */
+package dev.graphema.lines.yaml;

@@ -1,0 +1,157 @@
+package dev.graphema.segments.log;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.channels.FileChannel;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.function.Consumer;
+
+/**
+ * The lines of a log as a stream. A damaged batch is left out and reported, and the ones behind it are read; an incomplete one
+ * at the end is that of a process which is writing it, or was interrupted, and nobody was told that it is stored. The log, which
+ * has a bounded size, is read into memory. For one thread.
+ */
+public final class LogLines extends InputStream {
+    // Where the parts of the header of a batch are.
+    private static final int LENGTH = 4;
+    private static final int CHECKSUM = 8;
+    private static final int HEADER_CHECKSUM = 12;
+
+    private final Path path;
+    private final Consumer<String> damage;
+
+    /** The log from the first batch to read. */
+    private final ByteBuffer bytes;
+
+    /** Where these bytes begin in the file. */
+    private final long offset;
+
+    /** Where the next batch begins in these bytes. */
+    private int next;
+
+    // The lines of the current batch that were not read yet.
+    private int at;
+    private int end;
+
+    /**
+     * Opens a log.
+     *
+     * @param from where a batch begins; 0 for the first one
+     * @param damage receives a sentence for each damaged place
+     * @throws IOException if it cannot be read, or is no log of this version
+     */
+    public LogLines(Path path, long from, Consumer<String> damage) throws IOException {
+        this.path = path;
+        this.damage = damage;
+        this.offset = Math.max(from, LogForm.HEADER);
+        try (FileChannel channel = FileChannel.open(path, StandardOpenOption.READ)) {
+            ByteBuffer header = read(channel, 0, LogForm.HEADER);
+            if (header.limit() == LogForm.HEADER) {
+                requireLog(header);
+                bytes = read(channel, offset, Math.toIntExact(Math.max(0, channel.size() - offset)));
+            } else {
+                bytes = LogForm.buffer(0); // its process ended when it had just created the file
+            }
+        }
+    }
+
+    private static ByteBuffer read(FileChannel channel, long from, int most) throws IOException {
+        ByteBuffer bytes = ByteBuffer.allocate(most).order(ByteOrder.LITTLE_ENDIAN);
+        while (bytes.hasRemaining() && channel.read(bytes, from + bytes.position()) > 0) {
+            // on until all is read
+        }
+        return bytes.flip();
+    }
+
+    private void requireLog(ByteBuffer header) throws IOException {
+        if (header.getInt(0) != LogForm.MAGIC) {
+            throw new IOException(path + " is no log of a store: it does not begin as one");
+        }
+        if (header.getInt(4) != LogForm.VERSION) {
+            throw new IOException(path + " has version " + header.getInt(4)
+                    + " of the form of logs; this version of Graphema reads version " + LogForm.VERSION);
+        }
+    }
+
+    /** Returns where the next batch begins in the file; at the end, where it will begin if one is added. */
+    public long offset() {
+        return offset + next;
+    }
+
+    /** Returns the most bytes that all lines have. */
+    public int mostBytes() {
+        return bytes.limit();
+    }
+
+    /** Moves to the next batch. */
+    private boolean hasNextBatch() {
+        if (!isValid(next)) {
+            int valid = next + 1;
+            while (valid < bytes.limit() && !isValid(valid)) {
+                valid++;
+            }
+            boolean isOver = valid >= bytes.limit();
+            if (!isOver || !isIncomplete(next)) {
+                damage.accept("the bytes from " + offset() + " to " + (offset + Math.min(valid, bytes.limit()))
+                        + " are damaged; their events are left out");
+            }
+            if (isOver) {
+                next = isIncomplete(next) ? next : bytes.limit();
+                return false;
+            }
+            next = valid;
+        }
+        at = next + LogForm.BATCH_HEADER;
+        end = at + bytes.getInt(next + LENGTH);
+        next = end;
+        return true;
+    }
+
+    private boolean isValid(int place) {
+        return hasHeader(place)
+                && bytes.getInt(place + LENGTH) <= room(place)
+                && LogForm.checksum(bytes.array(), place + LogForm.BATCH_HEADER, bytes.getInt(place + LENGTH))
+                        == bytes.getInt(place + CHECKSUM);
+    }
+
+    /** Returns whether a batch begins at this place but not all of it is there; also if nothing is. */
+    private boolean isIncomplete(int place) {
+        return room(place) < 0 || hasHeader(place) && bytes.getInt(place + LENGTH) > room(place);
+    }
+
+    private boolean hasHeader(int place) {
+        return room(place) >= 0
+                && bytes.getInt(place) == LogForm.BATCH_MAGIC
+                && bytes.getInt(place + LENGTH) > 0
+                && LogForm.checksum(bytes.array(), place, HEADER_CHECKSUM) == bytes.getInt(place + HEADER_CHECKSUM);
+    }
+
+    /** Returns how many bytes follow a header at this place; negative if there is no room for one. */
+    private int room(int place) {
+        return bytes.limit() - place - LogForm.BATCH_HEADER;
+    }
+
+    @Override
+    public int read() throws IOException {
+        byte[] one = new byte[1];
+        return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
+    }
+
+    @Override
+    public int read(byte[] to, int from, int most) throws IOException {
+        int count = 0;
+        while (count < most) {
+            if (at == end && !hasNextBatch()) {
+                return count == 0 ? -1 : count;
+            }
+            int more = Math.min(end - at, most - count);
+            System.arraycopy(bytes.array(), at, to, from + count, more);
+            at += more;
+            count += more;
+        }
+        return count;
+    }
+}

@@ -1,0 +1,88 @@
+package dev.graphema.segments.log;
+
+import java.io.Closeable;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.file.Path;
+
+/** Writes a new log. A batch is in it completely or not at all. For one thread. */
+public final class LogWriter implements Closeable {
+    private final Path path;
+    private final NewFile file;
+    private long size;
+    private boolean isBroken;
+
+    /**
+     * Creates a log, whose name survives a power failure.
+     *
+     * @param path the file, which must not exist
+     */
+    public LogWriter(Path path, Disk disk) throws IOException {
+        this.path = path;
+        this.file = disk.create(path);
+        try {
+            ByteBuffer header = LogForm.buffer(LogForm.HEADER);
+            file.write(header.putInt(LogForm.MAGIC).putInt(LogForm.VERSION).flip());
+            file.force();
+            disk.forceNames(path.getParent());
+        } catch (IOException e) {
+            file.close();
+            throw e;
+        }
+        this.size = LogForm.HEADER;
+    }
+
+    /**
+     * Adds a batch, and returns when it survives a power failure.
+     *
+     * @param lines the lines, each with its line feed
+     * @throws IOException if that failed; then the batch is not in the log, unless the log {@linkplain #isBroken is broken}
+     */
+    public void add(byte[] lines, int from, int length) throws IOException {
+        ByteBuffer batch = LogForm.buffer(LogForm.BATCH_HEADER + length);
+        batch.putInt(LogForm.BATCH_MAGIC).putInt(length).putInt(LogForm.checksum(lines, from, length));
+        batch.putInt(LogForm.checksum(batch.array(), 0, batch.position()))
+                .put(lines, from, length)
+                .flip();
+        int whole = batch.remaining();
+        try {
+            file.write(batch);
+            file.force();
+        } catch (IOException e) {
+            // What the disk has after a failed sync is not known, so nothing may be written behind it.
+            isBroken = true;
+            cutBack(e);
+            throw e;
+        }
+        size += whole;
+    }
+
+    private void cutBack(IOException problem) {
+        try {
+            file.truncate(size);
+            file.force();
+        } catch (IOException e) {
+            problem.addSuppressed(e);
+        }
+    }
+
+    /** Returns whether a batch failed, so that no other one can be added. */
+    public boolean isBroken() {
+        return isBroken;
+    }
+
+    /** Returns the file. */
+    public Path path() {
+        return path;
+    }
+
+    /** Returns the bytes of the complete batches. */
+    public long size() {
+        return size;
+    }
+
+    @Override
+    public void close() throws IOException {
+        file.close();
+    }
+}

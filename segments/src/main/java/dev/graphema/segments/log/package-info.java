@@ -1,0 +1,2 @@
+/** The log of unsealed events: batches of lines with checksums. */
+package dev.graphema.segments.log;

@@ -1,0 +1,135 @@
+package dev.graphema.segments.store;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.lines.LineStream;
+import dev.graphema.lines.shape.LineShape;
+import dev.graphema.query.source.Control;
+import dev.graphema.query.source.CoverageBuilder;
+import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.Following;
+import dev.graphema.query.source.Part;
+import dev.graphema.query.source.Plan;
+import dev.graphema.query.source.Rows;
+import dev.graphema.query.source.Scan;
+import dev.graphema.query.source.SeveralSources;
+import dev.graphema.segments.SegmentFiles;
+import dev.graphema.segments.log.LogLines;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Objects;
+import java.util.Set;
+
+/**
+ * A store as a source, also while another process writes it. Each question sees the store as it was at one moment: an event is in it
+ * once or not at all. Immutable, and safe to share between threads.
+ */
+public final class StoreSource implements EventSource {
+    private final StoreFolder folder;
+    private final LineShape shape;
+
+    private StoreSource(StoreFolder folder, LineShape shape) {
+        this.folder = folder;
+        this.shape = shape;
+    }
+
+    /** Returns whether a folder is a store. */
+    public static boolean isStore(Path folder) {
+        return Files.isRegularFile(folder.resolve(ManifestFile.NAME)) && Files.isRegularFile(folder.resolve("lock"));
+    }
+
+    /**
+     * Returns the store in a folder.
+     *
+     * @throws NoSuchFileException if there is none
+     * @throws IOException if its manifest is damaged
+     */
+    public static StoreSource at(Path folder) throws IOException {
+        ManifestFile.read(folder);
+        return new StoreSource(new StoreFolder(folder), LineShape.USUAL);
+    }
+
+    /** As {@link SegmentFiles#shaped}. */
+    public StoreSource shaped(LineShape shape) {
+        return new StoreSource(folder, Objects.requireNonNull(shape, "shape"));
+    }
+
+    @Override
+    public String name() {
+        return folder.path().toString();
+    }
+
+    @Override
+    public Set<Capability> capabilities() {
+        return EnumSet.allOf(Capability.class);
+    }
+
+    @Override
+    public Plan plan(Scan scan, CoverageBuilder coverage) throws IOException {
+        Manifest manifest = ManifestFile.read(folder.path());
+        List<Path> inWindow = new ArrayList<>();
+        for (Manifest.Entry each : manifest.segments()) {
+            if (each.to() >= scan.during().from()
+                    && each.from() <= scan.during().to()) {
+                inWindow.add(folder.segment(each.file()));
+            }
+        }
+        EventSource segments = SegmentFiles.of(inWindow).shaped(shape);
+        List<Long> logs = folder.logsFrom(manifest.firstLog());
+        return new SeveralSources(List.of(segments, new Logs(logs))).plan(scan, coverage);
+    }
+
+    /** The events that are not in segments yet. */
+    private final class Logs implements EventSource {
+        private final List<Long> numbers;
+
+        Logs(List<Long> numbers) {
+            this.numbers = numbers;
+        }
+
+        @Override
+        public Set<Capability> capabilities() {
+            return EnumSet.allOf(Capability.class);
+        }
+
+        @Override
+        public Plan plan(Scan scan, CoverageBuilder coverage) throws IOException {
+            List<Part> parts = new ArrayList<>();
+            for (int i = 0; i < numbers.size(); i++) {
+                Path file = folder.log(numbers.get(i));
+                coverage.files(1, Files.size(file));
+                parts.add(new LogPart(file, i, scan, shape));
+            }
+            return Plan.deciding(scan, parts);
+        }
+    }
+
+    /** The events of a log. */
+    private record LogPart(Path file, int unit, Scan scan, LineShape shape) implements Part {
+        @Override
+        public Rows open(CoverageBuilder coverage) throws IOException {
+            LogLines lines = new LogLines(file, 0, damage -> coverage.failed(file.toString(), damage));
+            Rows rows = LineStream.uncompressed(file.toString(), lines, shape)
+                    .plan(scan, new CoverageBuilder(Control.NONE))
+                    .parts()
+                    .get(0)
+                    .open(coverage);
+            return scan.isInOrder() ? SortedRows.of(rows, scan.projection()) : rows;
+        }
+
+        @Override
+        public String name() {
+            return file.toString();
+        }
+    }
+
+    /** Passes on events as they are appended. */
+    @Override
+    public Following follow(Condition where) throws IOException {
+        return new StoreFollowing(folder, where, shape);
+    }
+}
