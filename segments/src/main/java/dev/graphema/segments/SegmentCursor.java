@@ -67,10 +67,11 @@ public final class SegmentCursor implements Closeable {
         return true;
     }
 
-    /** Returns whether a line in Graphema JSON has a member with this name and a value that is not the same in many lines. */
-    public boolean hasMember(String name) {
+    /** Returns whether a line may have a member with this name; false if certainly none has. */
+    public boolean mayHaveMember(String name) {
         return file.contents().columns().stream()
-                .anyMatch(column -> column.path().equals(name));
+                        .anyMatch(column -> column.path().equals(name))
+                || file.contents().groups().stream().anyMatch(each -> each.others() != null);
     }
 
     /** Returns the current line, without its line feed; it must not be changed. */

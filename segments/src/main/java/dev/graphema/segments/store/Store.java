@@ -162,7 +162,7 @@ public final class Store implements Closeable {
 
     private void addIds(Manifest.Entry segment, EventIds id, RecentIds ids) throws IOException {
         try (SegmentCursor cursor = new SegmentCursor(changes.segments().path(segment))) {
-            while (cursor.hasMember(EventIds.MEMBER) && cursor.next()) {
+            while (cursor.mayHaveMember(EventIds.MEMBER) && cursor.next()) {
                 if (id.read(cursor.line(), 0, cursor.line().length)) {
                     ids.add(id.run(), id.number());
                 }
