@@ -20,7 +20,6 @@ public final class LogLines extends InputStream {
     private static final int CHECKSUM = 8;
     private static final int HEADER_CHECKSUM = 12;
 
-    private final Path path;
     private final Consumer<String> damage;
 
     /** The log from the first batch to read. */
@@ -41,21 +40,33 @@ public final class LogLines extends InputStream {
      *
      * @param from where a batch begins; 0 for the first one
      * @param damage receives a sentence for each damaged place
-     * @throws IOException if it cannot be read, or is no log of this version
+     * @throws IOException if it cannot be read
      */
     public LogLines(Path path, long from, Consumer<String> damage) throws IOException {
-        this.path = path;
         this.damage = damage;
         this.offset = Math.max(from, LogForm.HEADER);
         try (FileChannel channel = FileChannel.open(path, StandardOpenOption.READ)) {
             ByteBuffer header = read(channel, 0, LogForm.HEADER);
-            if (header.limit() == LogForm.HEADER) {
-                requireLog(header);
-                bytes = read(channel, offset, Math.toIntExact(Math.max(0, channel.size() - offset)));
-            } else {
-                bytes = LogForm.buffer(0); // its process ended when it had just created the file
+            bytes = read(channel, offset, Math.toIntExact(Math.max(0, channel.size() - offset)));
+            // One that its process had just created is empty, or after a power failure, has zeros.
+            if (header.limit() == LogForm.HEADER && !isZero(header) && !isHeader(header)) {
+                damage.accept("it does not begin as a log of a store of version " + LogForm.VERSION
+                        + "; valid batches of events are read nevertheless");
             }
         }
+    }
+
+    private static boolean isHeader(ByteBuffer header) {
+        return header.getInt(0) == LogForm.MAGIC && header.getInt(4) == LogForm.VERSION;
+    }
+
+    private static boolean isZero(ByteBuffer bytes) {
+        for (int i = 0; i < bytes.limit(); i++) {
+            if (bytes.get(i) != 0) {
+                return false;
+            }
+        }
+        return true;
     }
 
     private static ByteBuffer read(FileChannel channel, long from, int most) throws IOException {
@@ -66,24 +77,9 @@ public final class LogLines extends InputStream {
         return bytes.flip();
     }
 
-    private void requireLog(ByteBuffer header) throws IOException {
-        if (header.getInt(0) != LogForm.MAGIC) {
-            throw new IOException(path + " is no log of a store: it does not begin as one");
-        }
-        if (header.getInt(4) != LogForm.VERSION) {
-            throw new IOException(path + " has version " + header.getInt(4)
-                    + " of the form of logs; this version of Graphema reads version " + LogForm.VERSION);
-        }
-    }
-
     /** Returns where the next batch begins in the file; at the end, where it will begin if one is added. */
     public long offset() {
         return offset + next;
-    }
-
-    /** Returns the most bytes that all lines have. */
-    public int mostBytes() {
-        return bytes.limit();
     }
 
     /** Moves to the next batch. */
@@ -94,7 +90,7 @@ public final class LogLines extends InputStream {
                 valid++;
             }
             boolean isOver = valid >= bytes.limit();
-            if (!isOver || !isIncomplete(next)) {
+            if (!isOver || !isIncomplete(next) && !isZero(bytes)) {
                 damage.accept("the bytes from " + offset() + " to " + (offset + Math.min(valid, bytes.limit()))
                         + " are damaged; their events are left out");
             }

@@ -36,7 +36,7 @@ public final class LogWriter implements Closeable {
      * Adds a batch, and returns when it survives a power failure.
      *
      * @param lines the lines, each with its line feed
-     * @throws IOException if that failed; then the batch is not in the log, unless the log {@linkplain #isBroken is broken}
+     * @throws IOException if that failed; then the batch may be in the log until it was {@linkplain #cutBack cut back}
      */
     public void add(byte[] lines, int from, int length) throws IOException {
         ByteBuffer batch = LogForm.buffer(LogForm.BATCH_HEADER + length);
@@ -49,21 +49,19 @@ public final class LogWriter implements Closeable {
             file.write(batch);
             file.force();
         } catch (IOException e) {
-            // What the disk has after a failed sync is not known, so nothing may be written behind it.
             isBroken = true;
-            cutBack(e);
             throw e;
         }
         size += whole;
     }
 
-    private void cutBack(IOException problem) {
-        try {
-            file.truncate(size);
-            file.force();
-        } catch (IOException e) {
-            problem.addSuppressed(e);
-        }
+    /**
+     * Removes what a failed batch may have left. Nothing can be added afterwards, since it is not known what the disk has after a
+     * failed sync.
+     */
+    public void cutBack() throws IOException {
+        file.truncate(size);
+        file.force();
     }
 
     /** Returns whether a batch failed, so that no other one can be added. */

@@ -174,6 +174,10 @@ final class Appending implements Closeable {
     }
 
     private void roll() throws IOException {
+        if (log.isBroken()) {
+            log.cutBack(); // otherwise, what is sent again would be there twice
+        }
+        disk.delete(folder.log(number + 1)); // one that could not be begun completely, so it has no events
         LogWriter begun = new LogWriter(folder.log(number + 1), disk);
         LogWriter complete = log;
         log = begun;

@@ -121,7 +121,7 @@ public final class Store implements Closeable {
         ManifestFile.write(folder.path(), Manifest.EMPTY, disk);
     }
 
-    /** Deletes what an interrupted process was about to add or to delete. */
+    /** Deletes segments that an interrupted process was about to add. */
     private void removeLeftovers(Disk disk) throws IOException {
         Manifest manifest = changes.manifest();
         Set<String> needed = Stream.concat(
@@ -129,9 +129,8 @@ public final class Store implements Closeable {
                         manifest.replaced().stream().map(Manifest.Replaced::file))
                 .collect(Collectors.toSet());
         for (Path file : folder.files()) {
-            boolean isLeftover = !needed.contains(file.getFileName().toString())
-                    && (StoreFolder.isSegment(file) || StoreFolder.isLogBefore(file, manifest.firstLog()));
-            if (isLeftover) {
+            if (StoreFolder.isSegment(file)
+                    && !needed.contains(file.getFileName().toString())) {
                 disk.delete(file);
             }
         }
@@ -311,7 +310,8 @@ public final class Store implements Closeable {
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
-        appending.close();
-        lock.close();
+        try (lock) {
+            appending.close();
+        }
     }
 }

@@ -54,12 +54,6 @@ record StoreFolder(Path path) {
         return LOG.matcher(name).matches() || SEGMENT.matcher(name).matches();
     }
 
-    /** Returns whether a file is a log that does not count any more. */
-    static boolean isLogBefore(Path file, long first) {
-        long number = numberOfLog(file);
-        return number >= 0 && number < first;
-    }
-
     static boolean isSegment(Path file) {
         return SEGMENT.matcher(file.getFileName().toString()).matches();
     }

@@ -69,9 +69,7 @@ final class Upkeep {
         } else {
             damage.forEach(each -> changes.options().error().accept(log + ": " + each));
             changes.seal(null, segments);
-            Path left = log.resolveSibling(log.getFileName() + ".damaged");
-            Files.move(log, left);
-            changes.options().error().accept("the damaged log is kept as " + left);
+            changes.options().error().accept(log + " is left for inspection, and is not read any more");
         }
     }
 
