@@ -14,12 +14,15 @@ import dev.graphema.cli.verb.ExplainVerb;
 import dev.graphema.cli.verb.FaultsVerb;
 import dev.graphema.cli.verb.FieldsVerb;
 import dev.graphema.cli.verb.FindVerb;
+import dev.graphema.cli.verb.ForgetVerb;
 import dev.graphema.cli.verb.KeepVerb;
 import dev.graphema.cli.verb.KeptQuestions;
 import dev.graphema.cli.verb.RedactVerb;
 import dev.graphema.cli.verb.SegmentVerb;
 import dev.graphema.cli.verb.ShapeVerb;
+import dev.graphema.cli.verb.StoreVerb;
 import dev.graphema.cli.verb.TallyVerb;
+import dev.graphema.cli.verb.TidyVerb;
 import dev.graphema.cli.verb.TimelineVerb;
 import dev.graphema.cli.verb.TrailVerb;
 import dev.graphema.cli.verb.Verb;
@@ -47,11 +50,14 @@ public final class Main {
             "faults",
             "fields",
             "find",
+            "forget",
             "keep",
             "redact",
             "segment",
             "shape",
+            "store",
             "tally",
+            "tidy",
             "timeline",
             "trail",
             "watch");
@@ -185,11 +191,14 @@ public final class Main {
             case "faults" -> new FaultsVerb();
             case "fields" -> new FieldsVerb();
             case "find" -> new FindVerb();
+            case "forget" -> new ForgetVerb();
             case "keep" -> new KeepVerb(Main::run);
             case "redact" -> new RedactVerb();
             case "segment" -> new SegmentVerb();
             case "shape" -> new ShapeVerb();
+            case "store" -> new StoreVerb();
             case "tally" -> new TallyVerb();
+            case "tidy" -> new TidyVerb();
             case "timeline" -> new TimelineVerb();
             case "trail" -> new TrailVerb();
             case "watch" -> new WatchVerb();

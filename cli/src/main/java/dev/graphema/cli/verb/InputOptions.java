@@ -21,6 +21,7 @@ import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.SeveralSources;
 import dev.graphema.segments.SegmentFiles;
+import dev.graphema.segments.store.StoreSource;
 import dev.graphema.settings.RedactionSettings;
 import dev.graphema.settings.SettingsSource;
 import dev.graphema.text.Durations;
@@ -32,6 +33,7 @@ import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -184,39 +186,54 @@ final class InputOptions {
         return logs(others, shape());
     }
 
-    /** Returns files of lines, segments, or both. */
+    /** Returns files of lines, segments, and stores, or several of them. */
     private static EventSource logs(List<Path> paths, LineShape shape) throws IOException, MisuseException {
-        if (!hasSegments(paths)) {
+        List<Path> columns = filesInColumns(paths);
+        if (columns.isEmpty()) {
             return found(paths).shaped(shape);
         }
-        SegmentFiles segments = SegmentFiles.at(paths.stream()
-                .filter(path -> Files.isDirectory(path) || isSegment(path))
+        List<EventSource> sources = new ArrayList<>();
+        LineFiles lines = LineFiles.at(paths.stream()
+                .filter(path -> !isSegment(path) && !StoreSource.isStore(path))
                 .toList());
-        LineFiles lines =
-                LineFiles.at(paths.stream().filter(path -> !isSegment(path)).toList());
-        return lines.files().isEmpty()
-                ? segments.shaped(shape)
-                : new SeveralSources(List.of(lines.shaped(shape), segments.shaped(shape)));
+        if (!lines.files().isEmpty()) {
+            sources.add(lines.shaped(shape));
+        }
+        List<Path> stores = columns.stream()
+                .filter(path -> !isSegment(path))
+                .map(Path::getParent)
+                .toList();
+        List<Path> segments = columns.stream()
+                .filter(path -> isSegment(path) && !stores.contains(path.getParent()))
+                .toList();
+        if (!segments.isEmpty()) {
+            sources.add(SegmentFiles.at(segments).shaped(shape));
+        }
+        for (Path store : stores) {
+            sources.add(StoreSource.at(store).shaped(shape));
+        }
+        return sources.size() == 1 ? sources.get(0) : new SeveralSources(sources);
     }
 
     private static boolean isSegment(Path path) {
         return path.toString().endsWith(SegmentFiles.SUFFIX);
     }
 
-    private static boolean hasSegments(List<Path> paths) throws IOException {
+    /** Returns the segments and the manifests of stores at paths and below. */
+    private static List<Path> filesInColumns(List<Path> paths) throws IOException {
+        List<Path> files = new ArrayList<>();
         for (Path path : paths) {
-            if (isSegment(path)) {
-                return true;
+            if (!Files.isDirectory(path)) {
+                Stream.of(path).filter(InputOptions::isSegment).forEach(files::add);
+                continue;
             }
-            if (Files.isDirectory(path)) {
-                try (Stream<Path> below = Files.walk(path)) {
-                    if (below.anyMatch(InputOptions::isSegment)) {
-                        return true;
-                    }
-                }
+            try (Stream<Path> below = Files.walk(path)) {
+                below.filter(file -> isSegment(file) || StoreSource.isManifest(file))
+                        .sorted()
+                        .forEach(files::add);
             }
         }
-        return false;
+        return files;
     }
 
     private static LineFiles found(List<Path> paths) throws IOException, MisuseException {

@@ -8,21 +8,26 @@ import dev.graphema.lines.LineFiles;
 import dev.graphema.segments.SegmentConversion;
 import dev.graphema.segments.SegmentFiles;
 import dev.graphema.segments.SegmentLines;
+import dev.graphema.segments.store.StoreCheck;
+import dev.graphema.segments.store.StoreSource;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /** Converts logs into segments, and checks segments. */
 public final class SegmentVerb extends Verb {
     private final Argument<List<String>> in = own().texts(
                     "--in",
                     "FILE|DIR",
-                    "Log files, or folders with them; with --check: segments. May be given several times. Default: the"
+                    "Log files, or folders with them; with --check: segments and stores. May be given several times. Default: the"
                             + " current folder.");
     private final Argument<Path> to = own().path("--to", "DIR", "The folder of the segments, which is created.");
-    private final Argument<Boolean> check = own().flag("--check", "Check every checksum of segments instead.");
+    private final Argument<Boolean> check =
+            own().flag("--check", "Check every checksum of segments and stores instead.");
     private boolean hasFailed;
 
     public SegmentVerb() {
@@ -33,7 +38,7 @@ public final class SegmentVerb extends Verb {
     protected String details() {
         return "Each file becomes a segment of its own, in which every line is kept byte by byte. All search commands read"
                 + " segments. A file that has a segment already is skipped, so an interrupted conversion can be continued."
-                + " Exit code 2 if a file could not be converted, or with --check, if a segment is damaged.";
+                + " Exit code 2 if a file could not be converted, or with --check, if something is damaged.";
     }
 
     @Override
@@ -50,7 +55,7 @@ public final class SegmentVerb extends Verb {
         List<Path> paths = (in.isGiven() ? in.value() : List.of("."))
                 .stream().map(Path::of).toList();
         if (check.value()) {
-            return checked(SegmentFiles.at(paths).files());
+            return checked(paths);
         }
         if (!to.isGiven()) {
             throw new MisuseException("there is no folder for the segments: expected --to and a folder");
@@ -104,24 +109,37 @@ public final class SegmentVerb extends Verb {
         return true;
     }
 
-    private int checked(List<Path> segments) throws MisuseException {
-        if (segments.isEmpty()) {
-            throw new MisuseException(
-                    "no " + SegmentFiles.SUFFIX + " file there; name segments or another folder with --in");
+    private int checked(List<Path> paths) throws IOException, MisuseException {
+        List<Path> stores = paths.stream().filter(StoreSource::isStore).toList();
+        List<Path> segments = SegmentFiles.at(
+                        paths.stream().filter(path -> !stores.contains(path)).toList())
+                .files();
+        if (segments.isEmpty() && stores.isEmpty()) {
+            throw new MisuseException("no " + SegmentFiles.SUFFIX
+                    + " file and no store there; name segments or another folder with --in");
         }
         int damaged = 0;
-        for (Path segment : segments) {
-            List<String> damage;
-            try {
-                damage = SegmentLines.damage(segment);
-            } catch (IOException e) {
-                damage = List.of(e.getMessage());
-            }
-            damage.forEach(problem -> console().print(problem));
-            damaged += damage.isEmpty() ? 0 : 1;
+        for (Path store : stores) {
+            damaged += reported(StoreCheck.damage(store));
         }
-        console().say(Counted.of(segments.size(), "segment") + ", " + damaged + " damaged");
+        for (Path segment : segments) {
+            try {
+                damaged += reported(SegmentLines.damage(segment));
+            } catch (IOException e) {
+                damaged += reported(List.of(e.getMessage()));
+            }
+        }
+        String what = Stream.of(Counted.of(stores.size(), "store"), Counted.of(segments.size(), "segment"))
+                .filter(each -> !each.startsWith("0 "))
+                .collect(Collectors.joining(" and "));
+        console().say(what + ", " + damaged + " damaged");
         return damaged > 0 ? FAILURE : 0;
+    }
+
+    /** Prints the problems; returns 1 if there are any. */
+    private int reported(List<String> problems) {
+        problems.forEach(problem -> console().print(problem));
+        return problems.isEmpty() ? 0 : 1;
     }
 
     @Override

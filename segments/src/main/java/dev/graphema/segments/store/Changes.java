@@ -15,6 +15,7 @@ final class Changes {
     private final SegmentFolder segments;
     private Manifest manifest;
     private long nextSegment;
+    private long deletedLines;
 
     Changes(StoreFolder folder, Disk disk, StoreOptions options) throws IOException {
         this.folder = folder;
@@ -43,6 +44,11 @@ final class Changes {
         return segments;
     }
 
+    /** Returns the number of lines that were deleted. */
+    long deletedLines() {
+        return deletedLines;
+    }
+
     /** Returns a number for a segment that no other one has had, unless it was never part of the store. */
     long takeNumber() {
         return nextSegment++;
@@ -63,6 +69,7 @@ final class Changes {
                 deleted.to(),
                 deleted.lines());
         publish(manifest.replacing(old, instead, options.clock().instant()).deleting(List.of(deletion)));
+        deletedLines += deleted.lines();
     }
 
     /** Gives a segment another class. */

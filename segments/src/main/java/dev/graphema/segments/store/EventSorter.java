@@ -29,6 +29,9 @@ final class EventSorter {
     /** The class of events that come into no segment. */
     static final int DROPPED = Integer.MIN_VALUE;
 
+    /** The hours of a period that contains all times from 1970 on. */
+    static final int ALL_HOURS = 2_500_000;
+
     private final byte[] lines;
 
     // The events by their number: where their lines begin, their time, and their class.
@@ -92,6 +95,17 @@ final class EventSorter {
                 classes[event] = DROPPED;
             }
         }
+    }
+
+    /** Returns the number of the lines of dropped events. */
+    long droppedLines() {
+        long dropped = 0;
+        for (int event = 0; event < count; event++) {
+            for (int i = begins[event]; classes[event] == DROPPED && i < end(event); i++) {
+                dropped += lines[i] == '\n' ? 1 : 0;
+            }
+        }
+        return dropped;
     }
 
     /** Returns the classes of all events. */

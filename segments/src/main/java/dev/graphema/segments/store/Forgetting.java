@@ -50,14 +50,17 @@ final class Forgetting {
 
     private long delete(Manifest.Entry segment) throws IOException {
         List<Manifest.Entry> kept = new ArrayList<>();
-        Retention.pieces(changes.segments(), segment, lines -> {
-            EventSorter sorted = new EventSorter(
-                    lines, Projection.of(List.of()), row -> segment.rule(), segment.rule(), segment.from());
-            sorted.drop(text::isIn);
-            // As one segment, whatever its events are sorted by.
-            kept.addAll(
-                    sorted.writeTo(changes.segments(), any -> Integer.MAX_VALUE, segment.rules(), changes::takeNumber));
-        });
+        Retention.pieces(
+                changes.segments(),
+                segment,
+                lines ->
+                        // As one segment, whatever its events are sorted by.
+                        kept.addAll(sorted(segment, lines)
+                                .writeTo(
+                                        changes.segments(),
+                                        any -> EventSorter.ALL_HOURS,
+                                        segment.rules(),
+                                        changes::takeNumber)));
         long lines =
                 segment.lines() - kept.stream().mapToLong(Manifest.Entry::lines).sum();
         changes.replace(
@@ -65,6 +68,28 @@ final class Forgetting {
                 kept,
                 new Changes.Deleted("asked to forget a text", segment.from(), segment.to(), lines));
         return lines;
+    }
+
+    /** Returns the events, of which those that contain the text are dropped. */
+    private EventSorter sorted(Manifest.Entry segment, byte[] lines) throws IOException {
+        EventSorter sorted =
+                new EventSorter(lines, Projection.of(List.of()), row -> segment.rule(), segment.rule(), segment.from());
+        sorted.drop(text::isIn);
+        return sorted;
+    }
+
+    /** Returns how many lines would be deleted. */
+    long count() throws IOException {
+        long[] lines = new long[1];
+        for (Manifest.Entry each : changes.manifest().segments()) {
+            if (contains(changes.segments().path(each))) {
+                Retention.pieces(
+                        changes.segments(),
+                        each,
+                        piece -> lines[0] += sorted(each, piece).droppedLines());
+            }
+        }
+        return lines[0];
     }
 
     /**

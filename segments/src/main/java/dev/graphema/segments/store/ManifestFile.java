@@ -111,11 +111,8 @@ final class ManifestFile {
      */
     static Manifest read(Path folder) throws IOException {
         Path file = folder.resolve(NAME);
-        byte[] bytes = Files.readAllBytes(file);
-        int half = bytes.length / 2;
-        byte[] first = Arrays.copyOf(bytes, half);
-        byte[] second = Arrays.copyOfRange(bytes, half, bytes.length);
-        byte[] valid = isValid(first) ? first : isValid(second) ? second : null;
+        List<byte[]> copies = copies(file);
+        byte[] valid = copies.stream().filter(ManifestFile::isValid).findFirst().orElse(null);
         if (valid == null) {
             throw new IOException(file + " is damaged in both of its copies: restore the store from a backup,"
                     + " or search its segments one by one with --in " + folder.resolve("*.gseg"));
@@ -125,6 +122,17 @@ final class ManifestFile {
         } catch (NumberFormatException | DateTimeException | NullPointerException e) {
             throw new IOException(file + " is not valid, although its checksum is: " + e.getMessage(), e);
         }
+    }
+
+    private static List<byte[]> copies(Path file) throws IOException {
+        byte[] bytes = Files.readAllBytes(file);
+        int half = bytes.length / 2;
+        return List.of(Arrays.copyOf(bytes, half), Arrays.copyOfRange(bytes, half, bytes.length));
+    }
+
+    /** Returns whether both copies are valid. */
+    static boolean hasTwoCopies(Path folder) throws IOException {
+        return copies(folder.resolve(NAME)).stream().allMatch(ManifestFile::isValid);
     }
 
     private static boolean isValid(byte[] copy) {

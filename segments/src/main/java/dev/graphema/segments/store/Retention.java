@@ -102,7 +102,7 @@ final class Retention {
         }
         for (Manifest.Entry each : ofRule(rule)) {
             if (each.to() < now - it.keep().toNanos()) {
-                unlessDamaged(each, () -> delete(each, rules.name(rule) + ", keep: " + Durations.exact(it.keep())));
+                unlessDamaged(each, () -> delete(each, rules.name(rule) + ", keep: " + Durations.text(it.keep())));
             }
         }
     }

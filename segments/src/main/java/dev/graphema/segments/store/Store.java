@@ -40,7 +40,7 @@ public final class Store implements Closeable {
     private static final int PIECE = 4 << 20;
     private static final long UPKEEP_EVERY_SECONDS = 10;
     private static final long LONGEST_UPKEEP_AT_CLOSE_SECONDS = 60;
-    private static final String LOCK = "lock";
+    static final String LOCK = "lock";
 
     private final StoreFolder folder;
     private final FileChannel lock;
@@ -261,6 +261,44 @@ public final class Store implements Closeable {
             changes.removeReplaced(Instant.MAX);
             forgetting.verify();
             return lines;
+        } finally {
+            changing.unlock();
+        }
+    }
+
+    /** Returns how many lines a call of {@link #forget} would delete. */
+    public long containing(String text) throws IOException {
+        Forgetting forgetting = new Forgetting(changes, text);
+        changing.lock();
+        try {
+            appending.rollIfUsed();
+            upkeep.seal(appending.number(), StoreRules.of(folder.path()));
+            return forgetting.count();
+        } finally {
+            changing.unlock();
+        }
+    }
+
+    /**
+     * What is in segments.
+     *
+     * @param segments the number of segments
+     * @param lines the number of their lines
+     * @param bytes their size
+     * @param deletedLines the number of lines that were deleted since the store was opened
+     */
+    public record Contents(int segments, long lines, long bytes, long deletedLines) {}
+
+    /** Returns what is in segments now. */
+    public Contents contents() {
+        changing.lock();
+        try {
+            List<Manifest.Entry> segments = changes.manifest().segments();
+            return new Contents(
+                    segments.size(),
+                    segments.stream().mapToLong(Manifest.Entry::lines).sum(),
+                    segments.stream().mapToLong(Manifest.Entry::bytes).sum(),
+                    changes.deletedLines());
         } finally {
             changing.unlock();
         }

@@ -39,7 +39,14 @@ public final class StoreSource implements EventSource {
 
     /** Returns whether a folder is a store. */
     public static boolean isStore(Path folder) {
-        return Files.isRegularFile(folder.resolve(ManifestFile.NAME)) && Files.isRegularFile(folder.resolve("lock"));
+        return isManifest(folder.resolve(ManifestFile.NAME));
+    }
+
+    /** Returns whether a file is the manifest of a store. */
+    public static boolean isManifest(Path file) {
+        return file.endsWith(ManifestFile.NAME)
+                && Files.isRegularFile(file)
+                && Files.isRegularFile(file.resolveSibling(Store.LOCK));
     }
 
     /**
