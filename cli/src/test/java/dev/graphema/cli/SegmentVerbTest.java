@@ -39,6 +39,28 @@ class SegmentVerbTest extends CommandFixture {
         assertEquals(expected, output);
     }
 
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "find|level >= error and service = booking|--limit|5",
+                "tally|service,instance,message|level >= error",
+                "tally|service|--of|lock_wait_ms",
+                "timeline|level >= error|--by|instance",
+                "faults",
+                "trail|booking=B0047117"
+            })
+    void answersOverAStoreAreThose(String words) {
+        String store = folder.resolve("stores").resolve("one").toString();
+        assertEquals(0, run("store", "--in", DAY.toString(), "--to", store), error);
+        int code = run(command(words, DAY.toString()));
+        String expected = output;
+        assertEquals(code, run(command(words, store)), error);
+        assertEquals(expected, output);
+        // A folder that contains a store is that store, whatever files it has.
+        assertEquals(code, run(command(words, folder.resolve("stores").toString())), error);
+        assertEquals(expected, output);
+    }
+
     private static String[] command(String words, String logs) {
         List<String> all = new ArrayList<>(List.of(words.split("\\|")));
         all.addAll(List.of("--zone", "+01:00", "--in", logs));
@@ -79,7 +101,7 @@ class SegmentVerbTest extends CommandFixture {
                 "--in",
                 DAY.toString());
         misused(
-                "graphema: no .gseg file there; name segments or another folder with --in\n",
+                "graphema: no .gseg file and no store there; name segments or another folder with --in\n",
                 "segment",
                 "--check",
                 "--in",

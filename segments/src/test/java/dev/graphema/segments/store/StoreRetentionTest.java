@@ -100,9 +100,7 @@ class StoreRetentionTest {
         expect("retention:\n  - {when: level <=, keep: 3d}", ":2: ");
         expect("retention:\n  - {when: level = info}", ":2: the rule limits nothing: expected keep, total or both");
         expect("retention: {total: much}", "\"much\" is not a size: expected one such as 200GB");
-        expect(
-                "retain: {keep: 3d}",
-                "\"retain\" is not known: expected one of retention, holds");
+        expect("retain: {keep: 3d}", "\"retain\" is not known: expected one of retention, holds");
         expect("holds: {when: level = info}", "the hold has no name");
         expect("holds: {name: a, during: now}", "\"now\" is not a valid interval");
         expect("holds: {name: [", "not YAML");
