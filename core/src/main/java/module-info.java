@@ -27,5 +27,6 @@ module dev.graphema.core {
 
     uses dev.graphema.format.FormatKind;
     uses dev.graphema.redaction.Detector;
+    uses dev.graphema.sink.ArchiveForm;
     uses dev.graphema.sink.SinkKind;
 }

@@ -8,4 +8,7 @@ module dev.graphema.segments {
 
     exports dev.graphema.segments;
     exports dev.graphema.segments.store;
+
+    provides dev.graphema.sink.ArchiveForm with
+            dev.graphema.segments.SegmentArchive;
 }

@@ -94,6 +94,20 @@ class SegmentVerbTest extends CommandFixture {
     }
 
     @Test
+    void aSegmentBesideItsLogIsNotReadAsWell() throws IOException {
+        Path gates = Files.createDirectory(folder.resolve("gates"));
+        Files.copy(DAY.resolve("gate-1.jsonl.gz"), gates.resolve("gate.jsonl.gz"));
+        assertEquals(0, run("tally", "level", "--in", gates.toString()), error);
+        String expected = output;
+        assertEquals(0, run("segment", "--in", gates.toString(), "--to", gates.toString()), error);
+        assertEquals(0, run("tally", "level", "--in", gates.toString()), error);
+        assertEquals(expected, output);
+        Files.delete(gates.resolve("gate.jsonl.gz"));
+        assertEquals(0, run("tally", "level", "--in", gates.toString()), error);
+        assertEquals(expected, output);
+    }
+
+    @Test
     void wrongUseIsExplained() {
         misused(
                 "graphema: there is no folder for the segments: expected --to and a folder\n",

@@ -205,7 +205,8 @@ public final class Option<T> {
                 written);
     }
 
-    private static <T> Option<T> words(String name, String expected, List<T> values, Function<T, String> word) {
+    /** An option for one of some values, each of which has a word. */
+    public static <T> Option<T> words(String name, String expected, List<T> values, Function<T, String> word) {
         List<String> words = values.stream().map(word).toList();
         return new Option<>(
                 name,

@@ -207,7 +207,9 @@ public final class SettingsSchema {
     }
 
     private static Map<String, Object> words(String text, List<String> words) {
-        return described(text, Map.of("anyOf", List.of(Map.of("enum", words), VARIABLE)));
+        List<Object> values = new ArrayList<>(words);
+        values.replaceAll(word -> word.equals("true") || word.equals("false") ? Boolean.valueOf((String) word) : word);
+        return described(text, Map.of("anyOf", List.of(Map.of("enum", values), VARIABLE)));
     }
 
     private static Map<String, Object> list(String text, Map<String, Object> item) {

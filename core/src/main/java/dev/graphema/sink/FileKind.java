@@ -34,9 +34,15 @@ public final class FileKind implements SinkKind {
     public static final Option<Long> KEEP_TOTAL = Option.size("keep.total", 1024)
             .standard(STANDARD.keepTotal())
             .meaning("the most bytes of archived files; the oldest are deleted");
-    public static final Option<Boolean> COMPRESS = Option.bool("compress")
+    public static final Option<FileOptions.Compress> COMPRESS = Option.words(
+                    "compress",
+                    "true, false or segment",
+                    List.of(FileOptions.Compress.values()),
+                    FileOptions.Compress::text)
             .standard(STANDARD.compress())
-            .meaning("whether archived files are compressed (gzip)");
+            .meaning(
+                    "whether archived files are compressed with gzip, or as segments, which are smaller and are searched"
+                            + " faster (requires `graphema-segments`)");
     public static final Option<Boolean> SYNC =
             Option.bool("sync").standard(STANDARD.sync()).meaning("whether each batch is forced to the disk");
     public static final Option<String> PERMISSIONS = Option.of(

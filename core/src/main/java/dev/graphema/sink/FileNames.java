@@ -13,6 +13,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
 /**
@@ -22,7 +23,7 @@ import java.util.stream.Stream;
  * these names.
  */
 final class FileNames {
-    static final String COMPRESSED = ".gz";
+    static final String GZIP = ".gz";
     static final String UNFINISHED = ".part";
 
     private static final String DATE = "{date}";
@@ -31,6 +32,7 @@ final class FileNames {
     private final String beginning;
     private final String ending;
     private final Pattern putAside;
+    private final List<String> extensions;
 
     /** A clock that goes back by less was only adjusted. */
     private static final Duration SET_BACK = Duration.ofMinutes(1);
@@ -39,7 +41,9 @@ final class FileNames {
     private Instant lastGiven = Instant.MIN;
     private int lastNumber;
 
-    FileNames(Path path) {
+    /** @param extensions the ends of the names of compressed files */
+    FileNames(Path path, List<String> extensions) {
+        this.extensions = List.copyOf(extensions);
         String name = path.getFileName().toString();
         int dot = name.lastIndexOf('.');
         boolean hasEnding = dot > 0 && dot > name.lastIndexOf('}');
@@ -48,7 +52,7 @@ final class FileNames {
         ending = hasEnding ? name.substring(dot) : "";
         String anyDate = Pattern.quote(beginning).replace(DATE, "\\E\\d{4}-\\d{2}-\\d{2}\\Q");
         putAside = Pattern.compile(anyDate + "\\.(\\d{8}T\\d{6}Z)(?:-(\\d{1,9}))?" + Pattern.quote(ending) + "("
-                + Pattern.quote(COMPRESSED) + ")?");
+                + extensions.stream().map(Pattern::quote).collect(Collectors.joining("|")) + ")?");
     }
 
     private static String moment(Instant now) {
@@ -95,8 +99,12 @@ final class FileNames {
         do {
             lastNumber++;
             free = folder.resolve(stem + (lastNumber == 0 ? "" : "-" + lastNumber) + ending);
-        } while (Files.exists(free) || Files.exists(Path.of(free + COMPRESSED)));
+        } while (isTaken(free));
         return free;
+    }
+
+    private boolean isTaken(Path name) {
+        return Files.exists(name) || extensions.stream().anyMatch(each -> Files.exists(Path.of(name + each)));
     }
 
     /**
@@ -133,7 +141,7 @@ final class FileNames {
         return matcher.matches() ? matcher.group(group) : null;
     }
 
-    static boolean isCompressed(Path file) {
-        return file.getFileName().toString().endsWith(COMPRESSED);
+    boolean isCompressed(Path file) {
+        return part(file, 3) != null;
     }
 }

@@ -5,6 +5,7 @@ import dev.graphema.event.Event;
 import dev.graphema.event.EventRecord;
 import dev.graphema.failure.FailurePolicy;
 import dev.graphema.format.Format;
+import dev.graphema.option.Selection;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.file.Files;
@@ -14,12 +15,14 @@ import java.time.Instant;
 import java.time.InstantSource;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
+import java.util.List;
 import java.util.Objects;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Consumer;
+import java.util.stream.Stream;
 
 /**
  * Appends to a file, and creates it and its folders if they are missing. Batches are gathered in memory and written at
@@ -67,13 +70,33 @@ public final class FileSink implements Sink {
     private long sizeAtCheck;
     private Instant noRotationUntil = Instant.MIN;
 
-    private FileSink(FileOptions options, Format format, InstantSource clock, Consumer<String> error) {
+    private FileSink(FileOptions options, Format format, InstantSource clock, Consumer<String> error)
+            throws IOException {
         this.options = options;
         this.gathered = new GatheredEvents(Objects.requireNonNull(format, "format"), USUAL_BATCH);
-        this.names = new FileNames(options.path());
-        this.oldFiles = new OldFiles(names, options, clock, tidying::isShutdown);
+        Selection<ArchiveForm> forms = Selection.of(ArchiveForm.class, List.of());
+        ArchiveForm form = archiveForm(options.compress(), forms);
+        this.names = new FileNames(
+                options.path(),
+                Stream.concat(Stream.of(FileNames.GZIP), forms.all().stream().map(ArchiveForm::extension))
+                        .toList());
+        this.oldFiles = new OldFiles(names, options, form, clock, tidying::isShutdown);
         this.clock = clock;
         this.error = error;
+    }
+
+    /** Returns null for gzip, and for none. */
+    private static ArchiveForm archiveForm(FileOptions.Compress compress, Selection<ArchiveForm> forms)
+            throws IOException {
+        if (compress != FileOptions.Compress.SEGMENT) {
+            return null;
+        }
+        ArchiveForm form = forms.named(compress.text());
+        if (form == null) {
+            throw new IOException("\"compress: " + compress.text()
+                    + "\" requires graphema-segments: add it as a dependency, or use \"compress: true\"");
+        }
+        return form;
     }
 
     /**

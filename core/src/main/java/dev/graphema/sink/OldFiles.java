@@ -35,11 +35,19 @@ final class OldFiles {
 
     private final FileNames names;
     private final FileOptions options;
+
+    /** The form of archived files; null for gzip. */
+    private final ArchiveForm form;
+
     private final InstantSource clock;
     private final BooleanSupplier hurried;
 
-    /** @param hurried whether the process is ending, so that there is no time for pauses */
-    OldFiles(FileNames names, FileOptions options, InstantSource clock, BooleanSupplier hurried) {
+    /**
+     * @param form the form of archived files; null for gzip
+     * @param hurried whether the process is ending, so that there is no time for pauses
+     */
+    OldFiles(FileNames names, FileOptions options, ArchiveForm form, InstantSource clock, BooleanSupplier hurried) {
+        this.form = form;
         this.names = names;
         this.options = options;
         this.clock = clock;
@@ -49,9 +57,9 @@ final class OldFiles {
     /** Does all pending work, also that of an earlier process. */
     void tidy() throws IOException {
         deleteSurplus();
-        if (options.compress()) {
+        if (options.compress() != FileOptions.Compress.NO) {
             for (Path file : names.putAside(clock)) {
-                if (!FileNames.isCompressed(file) && Files.exists(file)) {
+                if (!names.isCompressed(file) && Files.exists(file)) {
                     compress(file);
                     deleteSurplus(); // more may have come meanwhile
                 }
@@ -61,23 +69,44 @@ final class OldFiles {
 
     /** The compressed file gets its name when it is complete, and then the original is deleted. */
     private void compress(Path file) throws IOException {
-        Path unfinished = Path.of(file + FileNames.COMPRESSED + FileNames.UNFINISHED);
+        String extension = form == null ? FileNames.GZIP : form.extension();
+        Path unfinished = Path.of(file + extension + FileNames.UNFINISHED);
         Files.deleteIfExists(unfinished); // of a process that ended while it compressed, perhaps with other permissions
+        if (form == null) {
+            zip(file, unfinished);
+        } else {
+            created(unfinished).close(); // with its permissions
+            form.write(file, unfinished, new Pauses());
+        }
+        Files.setLastModifiedTime(unfinished, Files.getLastModifiedTime(file));
+        Files.move(unfinished, Path.of(file + extension), StandardCopyOption.ATOMIC_MOVE);
+        Files.delete(file);
+    }
+
+    private void zip(Path file, Path unfinished) throws IOException {
+        Pauses pauses = new Pauses();
         try (InputStream from = Files.newInputStream(file);
                 OutputStream to = new QuickGzip(created(unfinished))) {
             byte[] piece = new byte[PIECE];
             int count;
             while ((count = from.read(piece)) > 0) {
-                long begin = System.nanoTime();
                 to.write(piece, 0, count);
-                if (!hurried.getAsBoolean()) {
-                    LockSupport.parkNanos((System.nanoTime() - begin) * REST);
-                }
+                pauses.run();
             }
         }
-        Files.setLastModifiedTime(unfinished, Files.getLastModifiedTime(file));
-        Files.move(unfinished, Path.of(file + FileNames.COMPRESSED), StandardCopyOption.ATOMIC_MOVE);
-        Files.delete(file);
+    }
+
+    /** Pauses in proportion to the time since the last pause. */
+    private final class Pauses implements Runnable {
+        private long workingSince = System.nanoTime();
+
+        @Override
+        public void run() {
+            if (!hurried.getAsBoolean()) {
+                LockSupport.parkNanos((System.nanoTime() - workingSince) * REST);
+            }
+            workingSince = System.nanoTime();
+        }
     }
 
     private OutputStream created(Path path) throws IOException {

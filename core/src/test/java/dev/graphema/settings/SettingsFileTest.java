@@ -80,7 +80,7 @@ class SettingsFileTest {
                         .set(FileKind.KEEP_DAYS, 14)
                         .set(FileKind.KEEP_COUNT, 20)
                         .set(FileKind.KEEP_TOTAL, 2L * 1024 * 1024 * 1024)
-                        .set(FileKind.COMPRESS, false)
+                        .set(FileKind.COMPRESS, FileOptions.Compress.NO)
                         .set(FileKind.SYNC, true)
                         .set(FileKind.PERMISSIONS, "rw-------"),
                 settings.sinks().get("log"));

@@ -87,7 +87,7 @@ class SettingsWriterTest {
                 .durable(random.nextBoolean())
                 .set(FileKind.ROTATE_AT, 1024L + random.nextInt(1 << 30))
                 .set(FileKind.ROTATE_EVERY, FileOptions.Every.values()[random.nextInt(3)])
-                .set(FileKind.COMPRESS, random.nextBoolean());
+                .set(FileKind.COMPRESS, FileOptions.Compress.values()[random.nextInt(3)]);
         SinkSettings screen = SinkSettings.console();
         if (random.nextBoolean()) {
             file = file.format(

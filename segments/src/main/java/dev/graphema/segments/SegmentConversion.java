@@ -33,13 +33,20 @@ public final class SegmentConversion {
      *     LineShape#MAX_LINE} bytes
      */
     public static Result convert(Path log, Path segment, Control control) throws IOException {
+        try (SegmentWriter writer = new SegmentWriter(segment)) {
+            Result read = convert(log, writer, control);
+            return read == null ? null : new Result(read.lines(), read.bytes(), Files.size(segment));
+        }
+    }
+
+    /** As above, with a writer, which is finished if the conversion was not stopped; the size is not known. */
+    static Result convert(Path log, SegmentWriter writer, Control control) throws IOException {
         long size = Files.size(log);
         long lines = 0;
         long bytes = 0;
         byte[] buffer = new byte[BUFFER];
         int length = 0;
-        try (InputStream in = Decompression.of(log);
-                SegmentWriter writer = new SegmentWriter(segment)) {
+        try (InputStream in = Decompression.of(log)) {
             int count;
             while ((count = in.read(buffer, length, buffer.length - length)) >= 0) {
                 int searched = length;
@@ -72,6 +79,6 @@ public final class SegmentConversion {
             }
             writer.finish();
         }
-        return new Result(lines, bytes, Files.size(segment));
+        return new Result(lines, bytes, 0);
     }
 }

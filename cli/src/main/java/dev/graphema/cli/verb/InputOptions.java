@@ -204,7 +204,7 @@ final class InputOptions {
                 .map(Path::getParent)
                 .toList();
         List<Path> segments = columns.stream()
-                .filter(path -> isSegment(path) && !stores.contains(path.getParent()))
+                .filter(path -> isSegment(path) && !stores.contains(path.getParent()) && !isBesideItsLog(path))
                 .toList();
         if (!segments.isEmpty()) {
             sources.add(SegmentFiles.at(segments).shaped(shape));
@@ -217,6 +217,13 @@ final class InputOptions {
 
     private static boolean isSegment(Path path) {
         return path.toString().endsWith(SegmentFiles.SUFFIX);
+    }
+
+    /** Returns whether the log from which a segment was made is beside it, so that its lines are read there. */
+    private static boolean isBesideItsLog(Path segment) {
+        String file = segment.toString();
+        String log = file.substring(0, file.length() - SegmentFiles.SUFFIX.length());
+        return Stream.of("", ".gz", ".zst").anyMatch(each -> Files.exists(Path.of(log + each)));
     }
 
     /** Returns the segments and the manifests of stores at paths and below. */
