@@ -1,5 +1,5 @@
 /**
- * Background threads. Entry point: {@link dev.graphema.background.BackgroundThreads}. The package depends only on the
+ * Background threads, and the pauses between their attempts. Entry point: {@link dev.graphema.background.BackgroundThreads}. The package depends only on the
  * JDK.
  */
 package dev.graphema.background;

@@ -1,6 +1,7 @@
 package dev.graphema.sink;
 
 import dev.graphema.background.BackgroundThreads;
+import dev.graphema.background.Backoff;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.failure.FailurePolicy;

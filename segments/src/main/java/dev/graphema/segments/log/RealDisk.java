@@ -7,12 +7,27 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.FileAttribute;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.util.Set;
 
 /** The disk of the machine. */
 final class RealDisk implements Disk {
     @Override
     public NewFile create(Path file) throws IOException {
-        return new RealFile(FileChannel.open(file, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE));
+        Set<StandardOpenOption> options = Set.of(StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
+        return new RealFile(FileChannel.open(file, options, permissions(file)));
+    }
+
+    /** Events are not for everybody. */
+    private static FileAttribute<?>[] permissions(Path file) {
+        boolean areSupported =
+                file.getFileSystem().supportedFileAttributeViews().contains("posix");
+        return areSupported
+                ? new FileAttribute<?>[] {
+                    PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-r-----"))
+                }
+                : new FileAttribute<?>[0];
     }
 
     @Override

@@ -1,4 +1,4 @@
-package dev.graphema.sink;
+package dev.graphema.background;
 
 import java.time.Duration;
 import java.util.random.RandomGenerator;
@@ -8,13 +8,13 @@ import java.util.random.RandomGenerator;
  * sender's, so that those who were cut off together do not come back together. A pause that the receiver asks for is kept.
  * For one thread.
  */
-final class Backoff {
+public final class Backoff {
     private final Duration first;
     private final Duration longest;
     private final RandomGenerator random;
     private int attempts;
 
-    Backoff(Duration first, Duration longest, RandomGenerator random) {
+    public Backoff(Duration first, Duration longest, RandomGenerator random) {
         this.first = first;
         this.longest = longest;
         this.random = random;
@@ -25,18 +25,18 @@ final class Backoff {
      *
      * @param asked what the receiver asks for, or null
      */
-    Duration next(Duration asked) {
+    public Duration next(Duration asked) {
         long grown = Math.min(longest.toMillis(), first.toMillis() << Math.min(attempts++, 20));
         long jittered = grown / 2 + random.nextLong(grown / 2 + 1);
         Duration own = Duration.ofMillis(jittered);
         return asked == null || asked.compareTo(own) < 0 ? own : asked;
     }
 
-    int attempts() {
+    public int attempts() {
         return attempts;
     }
 
-    void reset() {
+    public void reset() {
         attempts = 0;
     }
 }

@@ -1,9 +1,10 @@
-package dev.graphema.cli.verb;
+package dev.graphema.cli.store;
 
 import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.cli.output.Counted;
 import dev.graphema.cli.output.Progress;
+import dev.graphema.cli.verb.Verb;
 import dev.graphema.lines.LineFiles;
 import dev.graphema.segments.SegmentConversion;
 import dev.graphema.segments.SegmentFiles;

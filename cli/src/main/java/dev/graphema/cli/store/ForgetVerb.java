@@ -1,8 +1,9 @@
-package dev.graphema.cli.verb;
+package dev.graphema.cli.store;
 
 import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.cli.output.Counted;
+import dev.graphema.cli.verb.Verb;
 import dev.graphema.redaction.Pseudonyms;
 import dev.graphema.segments.store.Store;
 import dev.graphema.segments.store.StoreOptions;

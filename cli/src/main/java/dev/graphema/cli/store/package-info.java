@@ -1,0 +1,2 @@
+/** The commands that write segments and stores. */
+package dev.graphema.cli.store;
