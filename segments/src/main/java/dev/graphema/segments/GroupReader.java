@@ -15,7 +15,6 @@ import dev.graphema.segments.line.Shape;
 import dev.graphema.text.Digits;
 import java.io.IOException;
 import java.util.Arrays;
-import java.util.BitSet;
 import java.util.stream.IntStream;
 
 /** The values of a group, decoded when they are needed, and its lines, put together again. For one thread. */
@@ -34,11 +33,10 @@ final class GroupReader {
     private final Texts[] texts;
     private final Rfc3339 times = new Rfc3339();
 
-    /** By column, if it is followed: the index of its value in the current line, or in the next one that has one. */
+    /** By column, if columns are followed: the index of its value in the current line, or in the next one that has one. */
     private final int[] next;
 
-    /** The followed columns; null for all. */
-    private BitSet isFollowed;
+    private boolean isFollowing = true;
 
     /** By shape: its followed columns. */
     private final int[][] followed;
@@ -48,6 +46,9 @@ final class GroupReader {
 
     /** By column: the shapes that have a value in it; null until needed. */
     private final int[][] shapesOfColumn;
+
+    /** The current line, if it is moved to. */
+    private int current;
 
     /** @param coverage receives the bytes that are read */
     GroupReader(SegmentFile file, Directory.Group group, CoverageBuilder coverage) throws IOException {
@@ -130,19 +131,15 @@ final class GroupReader {
         return areKnown ? decoded(group.others().times(), from -> Numbers.read(from, count)) : null;
     }
 
-    /** Defines the columns whose values are needed for most lines: those of others are found by the lines before them. */
-    void follow(BitSet columns) {
-        isFollowed = columns;
-        for (int shape = 0; shape < followed.length; shape++) {
-            followed[shape] = Arrays.stream(directory.shapes().get(shape).columns())
-                    .filter(columns::get)
-                    .toArray();
-        }
+    /** Declares that few lines are put together: their values are found by the lines before them. */
+    void followNothing() {
+        isFollowing = false;
+        Arrays.fill(followed, new int[0]);
     }
 
     /** Returns the index of the value of the current line in a column. */
     int index(int column) {
-        if (isFollowed == null || isFollowed.get(column)) {
+        if (isFollowing) {
             return next[column];
         }
         if (shapesOfColumn[column] == null) {
@@ -171,12 +168,35 @@ final class GroupReader {
 
     /** Returns the time of the current line, which has this shape. */
     long time(int shape) throws IOException {
+        return time(shape, index(directory.shapes().get(shape).columns()[0]));
+    }
+
+    /**
+     * Returns the time of a line with this shape.
+     *
+     * @param index the number of lines with a shape before it
+     */
+    long time(int shape, int index) throws IOException {
         int column = directory.shapes().get(shape).columns()[0]; // the parser accepts no line that begins otherwise
         long[] times = numbers(column);
-        if (times == null || index(column) >= times.length) {
+        if (times == null || index >= times.length) {
             throw inconsistent(null);
         }
-        return times[index(column)];
+        return times[index];
+    }
+
+    /** Returns whether a line of the group has a value in a column. */
+    boolean hasValues(int column) {
+        return group.values().containsKey(column);
+    }
+
+    /** Makes a line the current one, which is not before the current one. */
+    void moveTo(int line) {
+        for (; current < line; current++) {
+            if (shapeOfLine[current] > 0) {
+                pass((int) shapeOfLine[current] - 1);
+            }
+        }
     }
 
     /** Puts the current line, which has this shape, together. */

@@ -29,7 +29,7 @@ record NamedValue(Place place, int column, Boolean constant) {
 
     private static final String IN_FIELDS = JsonMember.FIELDS.text() + Column.SEPARATOR;
     private static final NamedValue NOWHERE = new NamedValue(Place.NOWHERE, -1, null);
-    private static final NamedValue EVENT = new NamedValue(Place.EVENT, -1, null);
+    static final NamedValue EVENT = new NamedValue(Place.EVENT, -1, null);
 
     /**
      * Returns where the value of a name is.

@@ -114,6 +114,7 @@ public final class SegmentFiles implements EventSource {
 
     private void add(SegmentFile segment, int unit, Scan scan, List<Part> parts) {
         LineShape asked = shape.asking(fieldNames(scan));
+        Opened opened = new Opened(segment.path(), segment.contents(), scan, asked);
         List<SegmentRows.PlacedGroup> inWindow = new ArrayList<>();
         long lines = 0;
         boolean hasOthers = false;
@@ -129,9 +130,9 @@ public final class SegmentFiles implements EventSource {
             hasOthers |= group.others() != null;
         }
         if (scan.isInOrder() && !inWindow.isEmpty()) {
-            parts.add(new Groups(segment.path(), unit, inWindow, scan, asked));
+            parts.add(new Groups(opened, unit, inWindow));
         } else {
-            inWindow.forEach(group -> parts.add(new Groups(segment.path(), unit, List.of(group), scan, asked)));
+            inWindow.forEach(group -> parts.add(new Groups(opened, unit, List.of(group))));
         }
         if (hasOthers) {
             parts.add(new Others(segment.path(), unit + 1, scan, asked));
@@ -170,17 +171,44 @@ public final class SegmentFiles implements EventSource {
         }
     }
 
+    /** A segment for a scan, whose parts share what is known of it. */
+    private static final class Opened {
+        private final Path path;
+        private final Directory directory;
+        private final Scan scan;
+        private final LineShape shape;
+        private ShapeReadings readings;
+
+        Opened(Path path, Directory directory, Scan scan, LineShape shape) {
+            this.path = path;
+            this.directory = directory;
+            this.scan = scan;
+            this.shape = shape;
+        }
+
+        synchronized ShapeReadings readings() {
+            if (readings == null) {
+                readings = new ShapeReadings(directory, SegmentRows.names(scan), shape);
+            }
+            return readings;
+        }
+
+        SegmentRows rows(List<SegmentRows.PlacedGroup> groups, CoverageBuilder coverage) throws IOException {
+            ShapeReadings shared = readings();
+            return new SegmentRows(SegmentFile.open(path, directory), groups, scan, shared, shape, coverage);
+        }
+    }
+
     /** Groups of lines in Graphema JSON. */
-    private record Groups(Path path, int unit, List<SegmentRows.PlacedGroup> groups, Scan scan, LineShape shape)
-            implements Part {
+    private record Groups(Opened segment, int unit, List<SegmentRows.PlacedGroup> groups) implements Part {
         @Override
         public Rows open(CoverageBuilder coverage) throws IOException {
-            return new SegmentRows(path, groups, scan, shape, coverage);
+            return segment.rows(groups, coverage);
         }
 
         @Override
         public String name() {
-            return path.toString();
+            return segment.path.toString();
         }
     }
 

@@ -1,6 +1,8 @@
 package dev.graphema.segments;
 
-import dev.graphema.condition.Condition;
+import dev.graphema.condition.Name;
+import dev.graphema.event.Attribute;
+import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.lines.form.JsonLine;
 import dev.graphema.lines.form.UnreadableLineException;
@@ -14,38 +16,52 @@ import dev.graphema.query.source.Scan;
 import dev.graphema.segments.file.Directory;
 import dev.graphema.segments.file.SegmentException;
 import dev.graphema.segments.file.SegmentFile;
-import dev.graphema.segments.line.Shapes;
 import dev.graphema.trace.TraceId;
 import java.io.IOException;
-import java.nio.file.Path;
 import java.util.Iterator;
 import java.util.List;
 import java.util.function.Supplier;
+import java.util.stream.Stream;
 
 /** The lines with a shape of some groups, one after the other; it is also the row of the current one. For one thread. */
 final class SegmentRows implements Rows {
+    /** If fewer lines of a group than one in so many are read completely, they are found by the lines before them. */
+    private static final int FEW = 8;
+
     private final SegmentFile file;
     private final Iterator<PlacedGroup> groups;
     private final Scan scan;
-    private final Projection needed;
+    private final ShapeReadings readings;
     private final CoverageBuilder coverage;
-    private final LineShape lineShape;
     private final JsonLine json;
     private final LineFilter filter;
 
+    /** By index in the projection: the index in the readings. */
+    private final int[] places;
+
     private GroupReader group;
-    private GroupValues groupValues;
+    private GroupVectors vectors;
     private PhraseTest phrase;
+    private RowSelection.Selected selected;
     private int line;
-
-    /** The shape of the current line, until the next one is read. */
-    private int current = Shapes.NONE;
-
     private long linesBefore;
 
-    // The current row: values, or a complete event.
-    private ProjectedValues values;
+    /** The complete event of the current line; null until it is needed. */
     private Event event;
+
+    /** The values of the current line for names that are not simply those of the log. */
+    private final ProjectedValues derived;
+
+    private int derivedLine;
+
+    /** By index in the projection: whether the value follows from the event. */
+    private final boolean[] isDerived;
+
+    // Of the current group, by line, and by index in the projection.
+    private long[] times;
+    private long[] weights;
+    private NameVector traces;
+    private final NameVector[] values;
 
     /**
      * A group of a file.
@@ -54,35 +70,51 @@ final class SegmentRows implements Rows {
      */
     record PlacedGroup(Directory.Group group, long linesBefore) {}
 
-    SegmentRows(Path path, List<PlacedGroup> groups, Scan scan, LineShape lineShape, CoverageBuilder coverage)
-            throws IOException {
-        this.file = SegmentFile.open(path);
+    /** @param readings those of the {@linkplain #names names} of the scan */
+    SegmentRows(
+            SegmentFile file,
+            List<PlacedGroup> groups,
+            Scan scan,
+            ShapeReadings readings,
+            LineShape lineShape,
+            CoverageBuilder coverage) {
+        this.file = file;
         this.groups = groups.iterator();
         this.scan = scan;
-        this.lineShape = lineShape;
+        this.readings = readings;
         this.json = new JsonLine(lineShape);
         // A part of a text need not be in the line as it is.
         this.filter = lineShape.askedParts().isEmpty() ? LineFilter.of(scan.where()) : LineFilter.ALL;
         this.coverage = coverage;
-        Projection asked = Projection.of(scan.where());
-        boolean isAllNeeded =
-                asked.isAll() || scan.projection().isAll() && scan.where().isEverything();
-        this.needed = isAllNeeded
-                ? null
-                : scan.projection().isAll() ? asked : scan.projection().and(asked);
+        this.places = scan.projection().listed().stream()
+                .mapToInt(readings.names()::indexOf)
+                .toArray();
+        this.values = new NameVector[places.length];
+        this.derived = scan.projection().isAll() ? null : new ProjectedValues(scan.projection(), () -> times[line]);
+        this.isDerived = new boolean[places.length];
+        for (int i = 0; i < places.length; i++) {
+            isDerived[i] = derived.isDerived(i);
+        }
+    }
+
+    /** Returns the names whose values a scan needs. */
+    static List<Name> names(Scan scan) {
+        return Stream.concat(scan.where().names().stream(), scan.projection().listed().stream())
+                .distinct()
+                .toList();
     }
 
     @Override
     public boolean advance() throws IOException {
         while (true) {
-            while (group == null || line >= group.lines()) {
+            while (group == null) {
                 if (!groups.hasNext() || coverage.isStopped()) {
                     return false;
                 }
                 next(groups.next());
             }
             try {
-                if (read()) {
+                if (nextLine()) {
                     coverage.event();
                     return true;
                 }
@@ -96,22 +128,43 @@ final class SegmentRows implements Rows {
 
     private void next(PlacedGroup next) throws IOException {
         linesBefore = next.linesBefore();
-        line = 0;
-        current = Shapes.NONE;
+        line = -1;
         try {
             group = new GroupReader(file, next.group(), coverage);
-            phrase = needed == null && filter != LineFilter.ALL
-                    ? PhraseTest.of(scan.where(), group, file.contents())
-                    : null;
+            vectors = new GroupVectors(group, readings);
+            boolean searchesText = Projection.of(scan.where()).isAll() && filter != LineFilter.ALL;
+            phrase = searchesText ? PhraseTest.of(scan.where(), group, file.contents()) : null;
             if (phrase != null && phrase.excludesAll()) {
                 coverage.excluded(next.group().rows());
                 group = null;
                 return;
             }
-            groupValues =
-                    needed == null ? null : new GroupValues(group, file.contents(), scan.where(), needed, lineShape);
+            selected = RowSelection.of(scan.where(), scan.during(), vectors);
+            int count = selected.lines().cardinality();
+            coverage.excluded(next.group().rows() - count);
+            if (count == 0) {
+                group = null;
+            } else {
+                load(count);
+            }
         } catch (SegmentException e) {
             damaged(e);
+        } catch (IndexOutOfBoundsException e) {
+            damaged(group.inconsistent(e));
+        }
+    }
+
+    /** Reads everything that the rows show, so that damage is known before the first one. */
+    private void load(int count) throws IOException {
+        if (count * FEW < group.lines()) {
+            group.followNothing();
+        }
+        derivedLine = -1;
+        times = vectors.times();
+        weights = vectors.weights();
+        traces = weights.length == 0 ? null : vectors.traces();
+        for (int i = 0; i < places.length; i++) {
+            values[i] = vectors.vector(places[i]);
         }
     }
 
@@ -121,58 +174,41 @@ final class SegmentRows implements Rows {
         group = null;
     }
 
-    /** Reads the next line; returns whether it has a shape and is selected. */
-    private boolean read() throws IOException {
-        if (current != Shapes.NONE) {
-            group.pass(current);
-        }
-        int shape = group.shape(line++);
-        current = shape;
-        if (shape == Shapes.NONE) {
-            return false; // it is read with the other lines of its kind
-        }
-        values = null;
+    /** Moves to the next selected line; at the end of the group, there is no group any more. */
+    private boolean nextLine() throws IOException {
+        line = selected.lines().nextSetBit(line + 1);
         event = null;
-        boolean isSelected;
-        if (groupValues == null) {
-            event = phrase != null && phrase.excludes(shape) ? null : filtered(shape);
-            isSelected = event != null
-                    && scan.during().contains(event.epochNanos())
-                    && scan.where().matches(event);
-        } else {
-            isSelected = isInWindow(shape) && !groupValues.isExcluded(shape) && isSelected(shape);
+        if (line < 0) {
+            group = null;
+            return false;
         }
-        if (isSelected && event == null && scan.projection().isAll()) {
-            event = whole(shape);
-            values = null;
+        if (!selected.unsure().get(line)) {
+            return true;
         }
-        if (!isSelected) {
+        event = matching();
+        if (event == null) {
             coverage.excluded(1);
         }
-        return isSelected;
+        return event != null;
     }
 
-    /** Returns the event; null if the filter excludes it. */
-    private Event filtered(int shape) throws IOException {
-        byte[] bytes = group.line(shape);
-        return filter.mayMatch(bytes, 0, bytes.length) ? event(bytes) : null;
-    }
-
-    private boolean isInWindow(int shape) throws IOException {
-        return scan.during().isAlways() || scan.during().contains(groupValues.time(shape));
-    }
-
-    private boolean isSelected(int shape) throws IOException {
-        values = groupValues.read(shape);
-        if (values == null) {
-            event = whole(shape);
+    /** Returns the event of the current line if it matches the condition; else null. */
+    private Event matching() throws IOException {
+        group.moveTo(line);
+        if (phrase != null && phrase.excludes(group.shape(line))) {
+            return null;
         }
-        Condition where = scan.where();
-        return where.isEverything() || where.matches(values == null ? event : values.values());
+        byte[] bytes = group.line(group.shape(line));
+        if (phrase != null && !filter.mayMatch(bytes, 0, bytes.length)) {
+            return null;
+        }
+        Event read = event(bytes);
+        return scan.where().matches(read) ? read : null;
     }
 
-    private Event whole(int shape) throws IOException {
-        return event(group.line(shape));
+    private byte[] bytes() throws IOException {
+        group.moveTo(line);
+        return group.line(group.shape(line));
     }
 
     private Event event(byte[] bytes) throws SegmentException {
@@ -185,22 +221,55 @@ final class SegmentRows implements Rows {
 
     @Override
     public long time() {
-        return event == null ? values.values().epochNanos() : event.epochNanos();
+        return event == null ? times[line] : event.epochNanos();
     }
 
     @Override
     public long weight() {
-        return event == null ? values.weight() : event.weight();
+        return event != null ? event.weight() : weights.length == 0 ? 1 : weights[line];
     }
 
     @Override
     public TraceId trace() {
-        return event == null ? values.trace() : event.trace();
+        if (event != null) {
+            return event.trace();
+        }
+        int asked = scan.projection().place(Attribute.TRACE);
+        NameVector vector = asked >= 0 ? values[asked] : weight() == 1 ? null : traces;
+        return vector != null && vector.value(line) instanceof TraceId trace ? trace : null;
     }
 
     @Override
     public Object value(int index) {
-        return event == null ? values.value(index) : scan.projection().value(index, event);
+        if (event != null) {
+            return scan.projection().value(index, event);
+        }
+        if (isDerived[index]) {
+            derive();
+            return event == null ? derived.value(index) : scan.projection().value(index, event);
+        }
+        Object value = values[index].value(line);
+        return value == NameVector.NOT_HERE ? scan.projection().value(index, complete()) : value;
+    }
+
+    /** Sets all values of the current line, or reads the complete event if only that has them. */
+    private void derive() {
+        if (derivedLine == line) {
+            return;
+        }
+        derivedLine = line;
+        derived.clear();
+        derived.weight(weight());
+        derived.trace(trace());
+        for (int i = 0; i < values.length; i++) {
+            Object value = values[i].value(line);
+            derived.array()[i] = value;
+            if (value == NameVector.NOT_HERE
+                    || !GroupVectors.set(derived, scan.projection().listed().get(i), value)) {
+                complete();
+                return;
+            }
+        }
     }
 
     @Override
@@ -210,17 +279,17 @@ final class SegmentRows implements Rows {
 
     private Event complete() {
         try {
-            event = whole(current);
-            return event;
+            event = event(bytes());
         } catch (IOException e) {
             coverage.failed(file.path().toString(), e.getMessage());
-            return values.event();
+            event = new Draft().time(times[line]).finish(); // what is known of it
         }
+        return event;
     }
 
     @Override
     public long position() {
-        return linesBefore + line;
+        return linesBefore + line + 1;
     }
 
     @Override
@@ -230,7 +299,7 @@ final class SegmentRows implements Rows {
             return () -> kept;
         }
         try {
-            byte[] bytes = group.line(current);
+            byte[] bytes = bytes();
             return () -> read(bytes);
         } catch (IOException e) {
             coverage.failed(file.path().toString(), e.getMessage());

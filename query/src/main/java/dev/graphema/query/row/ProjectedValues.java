@@ -112,6 +112,13 @@ public final class ProjectedValues {
         return weight;
     }
 
+    /** Returns whether a value of the projection is not simply that of the source, but follows from the event. */
+    public boolean isDerived(int index) {
+        return !isRead[index]
+                || names[index].attribute() == Attribute.HELD
+                || names[index].attribute() == Attribute.EVENT_REPEAT;
+    }
+
     /** Returns the value of a name of the projection, as {@link Name#value} does. */
     public Object value(int index) {
         if (!isRead[index]) {

@@ -20,11 +20,11 @@ public final class SegmentFile implements Closeable {
     private final long size;
     private final Directory directory;
 
-    private SegmentFile(Path path, FileChannel channel) throws IOException {
+    private SegmentFile(Path path, FileChannel channel, Directory known) throws IOException {
         this.path = path;
         this.channel = channel;
         this.size = channel.size();
-        this.directory = directory();
+        this.directory = known == null ? directory() : known;
     }
 
     /**
@@ -33,9 +33,18 @@ public final class SegmentFile implements Closeable {
      * @throws SegmentException if it is none, or its directory is damaged
      */
     public static SegmentFile open(Path path) throws IOException {
+        return open(path, null);
+    }
+
+    /**
+     * Opens a segment again.
+     *
+     * @param known its directory
+     */
+    public static SegmentFile open(Path path, Directory known) throws IOException {
         FileChannel channel = FileChannel.open(path, StandardOpenOption.READ);
         try {
-            return new SegmentFile(path, channel);
+            return new SegmentFile(path, channel, known);
         } catch (IOException | RuntimeException e) {
             channel.close();
             throw e;

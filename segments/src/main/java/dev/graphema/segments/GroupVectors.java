@@ -1,0 +1,125 @@
+package dev.graphema.segments;
+
+import dev.graphema.condition.Name;
+import dev.graphema.event.Attribute;
+import dev.graphema.event.Level;
+import dev.graphema.query.row.ProjectedValues;
+import dev.graphema.segments.line.Kind;
+import dev.graphema.trace.SpanId;
+import dev.graphema.trace.TraceId;
+import java.io.IOException;
+import java.util.BitSet;
+
+/** The values of some names in the lines of a group, each read when it is first needed. For one thread. */
+final class GroupVectors {
+    private final GroupReader group;
+    private final ShapeReadings readings;
+    private final NameVector[] vectors;
+    private long[] times;
+
+    /** By line, or empty if there are none. */
+    private long[] weights;
+
+    private NameVector traces;
+
+    GroupVectors(GroupReader group, ShapeReadings readings) {
+        this.group = group;
+        this.readings = readings;
+        this.vectors = new NameVector[readings.names().size()];
+    }
+
+    /** Returns the values of a name by its index in the readings. */
+    NameVector vector(int index) throws IOException {
+        if (vectors[index] == null) {
+            vectors[index] = NameVector.of(group, readings, index);
+        }
+        return vectors[index];
+    }
+
+    NameVector vector(Name name) throws IOException {
+        return vector(readings.names().indexOf(name));
+    }
+
+    /** Returns the lines with a shape. */
+    BitSet rows() {
+        BitSet rows = new BitSet(group.lines());
+        for (int line = 0; line < group.lines(); line++) {
+            if (group.shape(line) >= 0) {
+                rows.set(line);
+            }
+        }
+        return rows;
+    }
+
+    /** Returns the lines that must be read completely, whatever is asked of them. */
+    BitSet incomplete() throws IOException {
+        BitSet incomplete = new BitSet();
+        long[] all = weights();
+        for (int line = 0; line < all.length; line++) {
+            if (all[line] < 1) {
+                incomplete.set(line);
+            }
+        }
+        return incomplete;
+    }
+
+    /** Returns the times by line. */
+    long[] times() throws IOException {
+        if (times == null) {
+            times = new long[group.lines()];
+            int next = 0;
+            for (int line = 0; line < times.length; line++) {
+                int shape = group.shape(line);
+                times[line] = shape < 0 ? 0 : group.time(shape, next++);
+            }
+        }
+        return times;
+    }
+
+    /** Returns the weights by line, 0 for one that is not a usual weight; an empty array if no line has one. */
+    long[] weights() throws IOException {
+        if (weights == null) {
+            weights = readings.hasWeights() ? readWeights() : new long[0];
+        }
+        return weights;
+    }
+
+    private long[] readWeights() throws IOException {
+        long[] read = new long[group.lines()];
+        int next = 0;
+        for (int line = 0; line < read.length; line++) {
+            int shape = group.shape(line);
+            ShapeReadings.Reading reading = shape < 0 ? null : readings.of(shape);
+            read[line] = 1;
+            if (reading != null && reading.weight() >= 0) {
+                boolean isWhole = group.column(reading.weight()).kind() == Kind.INTEGER;
+                long weight = isWhole ? group.numbers(reading.weight())[next++] : 0;
+                read[line] = reading.isComplete() ? 0 : weight;
+            }
+        }
+        return read;
+    }
+
+    /** Returns the traces of lines with a weight. */
+    NameVector traces() throws IOException {
+        if (traces == null) {
+            traces = NameVector.of(group, readings.ofTraces(), 0);
+        }
+        return traces;
+    }
+
+    /** Sets what an event has apart from its values; false if the value is not a usual one. */
+    static boolean set(ProjectedValues projected, Name name, Object value) {
+        if (name.attribute() == Attribute.LEVEL) {
+            Level level = value == null ? null : Level.of((String) value);
+            projected.level(level);
+            return level != null && level.text().equals(value);
+        }
+        if (name.attribute() == Attribute.TRACE && value != null) {
+            projected.trace(value instanceof TraceId trace ? trace : null);
+            return value instanceof TraceId;
+        }
+        boolean isSpan = name.attribute() == Attribute.SPAN || name.attribute() == Attribute.PARENT;
+        return !isSpan || value == null || value instanceof SpanId;
+    }
+}

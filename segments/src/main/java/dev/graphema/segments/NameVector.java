@@ -1,0 +1,182 @@
+package dev.graphema.segments;
+
+import dev.graphema.segments.column.Texts;
+import dev.graphema.segments.line.Column;
+import dev.graphema.segments.line.Kind;
+import java.io.IOException;
+import java.util.Arrays;
+
+/**
+ * The values of a name in all lines of a group. A line has a code: equal codes are equal values, and each is decoded once. For one
+ * thread.
+ */
+final class NameVector {
+    /** The code of a line without a value. */
+    static final int MISSING = -1;
+
+    /** The code of a line whose value only the complete event has. */
+    static final int IN_EVENT = -2;
+
+    /** The code of a line whose value is a number. */
+    static final int NUMBER = -3;
+
+    /** Stands for a value that only the complete event has. */
+    static final Object NOT_HERE = new Object();
+
+    private final int[] codes;
+
+    /** The numbers of lines with the code {@link #NUMBER}; null if there are none. */
+    private long[] numbers;
+
+    // By code: the value, and where it is. Two columns of a group have different codes.
+    private final Object[] values;
+    private final Column[] columns;
+    private final Texts[] texts;
+    private final int[] firstCodes;
+    private final int constants;
+
+    private NameVector(int lines, Column[] columns, Texts[] texts, int[] firstCodes, int different) {
+        this.codes = new int[lines];
+        this.columns = columns;
+        this.texts = texts;
+        this.firstCodes = firstCodes;
+        this.constants = different;
+        this.values = new Object[different + 2];
+        values[different] = false;
+        values[different + 1] = true;
+    }
+
+    /**
+     * Reads the codes of a name.
+     *
+     * @param index the index of the name in the readings
+     */
+    static NameVector of(GroupReader group, ShapeReadings readings, int index) throws IOException {
+        int[] columns = new int[readings.shapes()];
+        int count = 0;
+        for (int shape = 0; shape < readings.shapes(); shape++) {
+            int column = readings.of(shape).values()[index].column();
+            boolean isNew = column >= 0
+                    && Arrays.stream(columns, 0, count).noneMatch(known -> known == column)
+                    && group.hasValues(column);
+            if (isNew) {
+                columns[count++] = column;
+            }
+        }
+        columns = Arrays.copyOf(columns, count);
+        Column[] of = new Column[count];
+        Texts[] texts = new Texts[count];
+        int[] firstCodes = new int[count];
+        int different = 0;
+        for (int i = 0; i < count; i++) {
+            of[i] = group.column(columns[i]);
+            firstCodes[i] = different;
+            if (!of[i].kind().isNumber()) {
+                texts[i] = group.texts(columns[i]);
+                different += texts[i].different();
+            }
+        }
+        NameVector vector = new NameVector(group.lines(), of, texts, firstCodes, different);
+        vector.read(group, columns, readings, index);
+        return vector;
+    }
+
+    private void read(GroupReader group, int[] numbersOfColumns, ShapeReadings readings, int index) throws IOException {
+        long[][] ofColumn = new long[columns.length][];
+        for (int i = 0; i < columns.length; i++) {
+            if (columns[i].kind() == Kind.INTEGER) {
+                ofColumn[i] = group.numbers(numbersOfColumns[i]);
+                numbers = new long[codes.length];
+            }
+        }
+        int[] placeOfShape = new int[readings.shapes()];
+        int[] otherwise = new int[readings.shapes()];
+        int[][] present = new int[readings.shapes()][];
+        for (int shape = 0; shape < placeOfShape.length; shape++) {
+            NamedValue value = readings.of(shape).values()[index];
+            placeOfShape[shape] = place(value.column(), numbersOfColumns);
+            otherwise[shape] = switch (value.place()) {
+                case SHAPE -> value.constant() ? constants + 1 : constants;
+                case EVENT -> IN_EVENT;
+                default -> MISSING;
+            };
+            // Also of a shape whose value is not simply that of the column.
+            present[shape] = Arrays.stream(readings.columns(shape))
+                    .map(column -> place(column, numbersOfColumns))
+                    .filter(place -> place >= 0)
+                    .toArray();
+        }
+        int[] next = new int[columns.length];
+        for (int line = 0; line < codes.length; line++) {
+            int shape = group.shape(line);
+            codes[line] = shape < 0 ? MISSING : otherwise[shape];
+            for (int i = 0; shape >= 0 && i < present[shape].length; i++) {
+                int place = present[shape][i];
+                int position = next[place]++;
+                if (place != placeOfShape[shape]) {
+                    continue;
+                }
+                if (texts[place] != null) {
+                    codes[line] = firstCodes[place] + texts[place].code(position);
+                } else if (ofColumn[place] != null) {
+                    codes[line] = NUMBER;
+                    numbers[line] = ofColumn[place][position];
+                } else {
+                    codes[line] = IN_EVENT; // a time, which is a text for whoever asks
+                }
+            }
+        }
+    }
+
+    private static int place(int column, int[] columns) {
+        for (int i = 0; i < columns.length; i++) {
+            if (columns[i] == column) {
+                return i;
+            }
+        }
+        return -1;
+    }
+
+    /** Returns the number of codes that are not negative. */
+    int different() {
+        return values.length;
+    }
+
+    /** Returns the code of a line. */
+    int code(int line) {
+        return codes[line];
+    }
+
+    /** Returns the number of a line with the code {@link #NUMBER}. */
+    long number(int line) {
+        return numbers[line];
+    }
+
+    /** Returns whether a line can have the code {@link #NUMBER}. */
+    boolean hasNumbers() {
+        return numbers != null;
+    }
+
+    /** Returns the value of a line; null for none. */
+    Object value(int line) {
+        int code = codes[line];
+        return switch (code) {
+            case MISSING -> null;
+            case IN_EVENT -> NOT_HERE;
+            case NUMBER -> numbers[line];
+            default -> valueOf(code);
+        };
+    }
+
+    /** Returns the value of a code that is not negative. */
+    Object valueOf(int code) {
+        if (values[code] == null) {
+            int place = columns.length - 1;
+            while (firstCodes[place] > code || texts[place] == null) {
+                place--;
+            }
+            values[code] = ColumnValue.of(columns[place], texts[place], code - firstCodes[place]);
+        }
+        return values[code];
+    }
+}
