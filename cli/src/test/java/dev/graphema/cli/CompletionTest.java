@@ -18,7 +18,7 @@ class CompletionTest extends CommandFixture {
     @Test
     void everyVerbIsListedAndCompleted() throws IOException {
         List<String> verbs;
-        try (Stream<Path> files = Files.list(Path.of("src/main/java/dev/graphema/cli/verb"))) {
+        try (Stream<Path> files = Files.walk(Path.of("src/main/java/dev/graphema/cli"))) {
             verbs = files.map(file -> file.getFileName().toString())
                     .filter(name -> name.matches("(?!Finding).+Verb\\.java"))
                     .map(name -> name.substring(0, name.indexOf("Verb")).toLowerCase(java.util.Locale.ROOT))

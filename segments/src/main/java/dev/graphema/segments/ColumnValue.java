@@ -3,35 +3,45 @@ package dev.graphema.segments;
 import dev.graphema.event.Level;
 import dev.graphema.format.JsonMember;
 import dev.graphema.lines.form.JsonValues;
+import dev.graphema.segments.column.Ids;
 import dev.graphema.segments.column.Texts;
 import dev.graphema.segments.line.Column;
+import dev.graphema.segments.line.Kind;
 import dev.graphema.trace.SpanId;
 import dev.graphema.trace.TraceId;
 import java.nio.charset.StandardCharsets;
 
 /** The values that the bytes of a column stand for. */
 final class ColumnValue {
-    private static final int TRACE_LENGTH = 32;
-
     private ColumnValue() {}
 
     /** Returns the value of a code; {@link NameVector#NOT_HERE} if only the complete event has it. */
     static Object of(Column column, Texts texts, int code) {
         byte[] bytes = texts.bytes();
         int from = texts.from(code);
-        int length = texts.to(code) - from;
-        for (int i = from; i < from + length; i++) {
+        int to = texts.to(code);
+        boolean isField = column.path().indexOf(Column.SEPARATOR) >= 0;
+        if (column.kind() == Kind.ID) {
+            return isField || column.path().equals(JsonMember.FINGERPRINT.text())
+                    ? digits(bytes, from, to)
+                    : id(column, bytes, from, to);
+        }
+        for (int i = from; i < to; i++) {
             if (bytes[i] == '\\') {
                 return NameVector.NOT_HERE;
             }
         }
-        String text = new String(bytes, from, length, StandardCharsets.UTF_8);
-        boolean isField = column.path().indexOf(Column.SEPARATOR) >= 0;
-        return switch (column.kind()) {
-            case TEXT -> isField ? JsonValues.meaning(text) : ofEvent(column, text);
-            case ID -> isField || column.path().equals(JsonMember.FINGERPRINT.text()) ? text : id(column, text);
-            default -> isField ? number(text) : NameVector.NOT_HERE;
-        };
+        String text = new String(bytes, from, to - from, StandardCharsets.UTF_8);
+        if (column.kind() == Kind.TEXT) {
+            return isField ? JsonValues.meaning(text) : ofEvent(column, text);
+        }
+        return isField ? number(text) : NameVector.NOT_HERE;
+    }
+
+    private static String digits(byte[] id, int from, int to) {
+        byte[] digits = new byte[2 * (to - from)];
+        Ids.unpack(id, from, to, digits, 0);
+        return new String(digits, StandardCharsets.US_ASCII);
     }
 
     /** What is not a level of Graphema is read in another way. */
@@ -41,13 +51,17 @@ final class ColumnValue {
         return !isLevel || level != null && level.text().equals(text) ? text : NameVector.NOT_HERE;
     }
 
-    private static Object id(Column column, String text) {
+    private static Object id(Column column, byte[] id, int from, int to) {
         boolean isTrace = column.path().equals(JsonMember.TRACE.text());
-        if (isTrace != (text.length() == TRACE_LENGTH)) {
+        if (isTrace != (to - from == Ids.MOST_BYTES)) {
             return NameVector.NOT_HERE;
         }
-        Object id = isTrace ? TraceId.parse(text) : SpanId.parse(text);
-        return id == null ? NameVector.NOT_HERE : id;
+        long first = Ids.bits(id, from);
+        if (!isTrace) {
+            return first == 0 ? NameVector.NOT_HERE : new SpanId(first);
+        }
+        long second = Ids.bits(id, from + Long.BYTES);
+        return first == 0 && second == 0 ? NameVector.NOT_HERE : new TraceId(first, second);
     }
 
     /** Returns a decimal number that a double returns unchanged. */

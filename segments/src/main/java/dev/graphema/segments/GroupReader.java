@@ -4,6 +4,7 @@ import com.github.luben.zstd.ZstdException;
 import dev.graphema.format.Rfc3339;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.segments.column.ByteReader;
+import dev.graphema.segments.column.Ids;
 import dev.graphema.segments.column.Numbers;
 import dev.graphema.segments.column.Texts;
 import dev.graphema.segments.file.Directory;
@@ -25,7 +26,7 @@ final class GroupReader {
     private final SegmentFile file;
     private final Directory directory;
     private final Directory.Group group;
-    private final long[] shapeOfLine;
+    private final int[] shapeOfLine;
 
     /** By column; null until they are needed. */
     private final long[][] numbers;
@@ -63,13 +64,8 @@ final class GroupReader {
         this.seen = new int[directory.shapes().size()];
         this.followed = new int[seen.length][];
         Arrays.setAll(followed, shape -> directory.shapes().get(shape).columns());
-        this.shapeOfLine = decoded(group.shapes(), from -> Numbers.read(from, group.lines()));
         int shapes = directory.shapes().size();
-        for (long shape : shapeOfLine) {
-            if (shape < 0 || shape > shapes) {
-                throw file.damaged(group.shapes(), null);
-            }
-        }
+        this.shapeOfLine = decoded(group.shapes(), from -> Numbers.readSmall(from, group.lines(), shapes + 1));
     }
 
     /** Decodes the bytes of a block. */
@@ -93,7 +89,7 @@ final class GroupReader {
 
     /** Returns the number of the shape of a line; -1 for one that is kept as it is. */
     int shape(int line) {
-        return (int) shapeOfLine[line] - 1;
+        return shapeOfLine[line] - 1;
     }
 
     Column column(int column) {
@@ -185,16 +181,33 @@ final class GroupReader {
         return times[index];
     }
 
-    /** Returns whether a line of the group has a value in a column. */
-    boolean hasValues(int column) {
-        return group.values().containsKey(column);
+    /** Returns how many lines of the group have a value in a column. */
+    int count(int column) {
+        Directory.Values values = group.values().get(column);
+        return values == null ? 0 : values.count();
+    }
+
+    /** Returns whether all lines have a shape. */
+    boolean hasOnlyShapes() {
+        return group.rows() == group.lines();
+    }
+
+    /** Returns the times of all lines with a shape. */
+    long[] times() throws IOException {
+        for (Shape shape : directory.shapes()) {
+            long[] times = numbers(shape.columns()[0]); // the parser accepts no line that begins otherwise
+            if (times != null) {
+                return times;
+            }
+        }
+        throw inconsistent(null);
     }
 
     /** Makes a line the current one, which is not before the current one. */
     void moveTo(int line) {
         for (; current < line; current++) {
             if (shapeOfLine[current] > 0) {
-                pass((int) shapeOfLine[current] - 1);
+                pass(shapeOfLine[current] - 1);
             }
         }
     }
@@ -236,7 +249,8 @@ final class GroupReader {
             default -> {
                 Texts values = required(column);
                 int code = values.code(index);
-                yield values.to(code) - values.from(code);
+                int length = values.to(code) - values.from(code);
+                yield column(column).kind() == Kind.ID ? 2 * length : length;
             }
         };
     }
@@ -252,6 +266,9 @@ final class GroupReader {
         }
         Texts values = required(column);
         int code = values.code(index);
+        if (kind == Kind.ID) {
+            return Ids.unpack(values.bytes(), values.from(code), values.to(code), to, at);
+        }
         int length = values.to(code) - values.from(code);
         System.arraycopy(values.bytes(), values.from(code), to, at, length);
         return at + length;

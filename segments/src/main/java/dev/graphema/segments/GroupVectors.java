@@ -8,6 +8,7 @@ import dev.graphema.segments.line.Kind;
 import dev.graphema.trace.SpanId;
 import dev.graphema.trace.TraceId;
 import java.io.IOException;
+import java.util.Arrays;
 import java.util.BitSet;
 
 /** The values of some names in the lines of a group, each read when it is first needed. For one thread. */
@@ -43,6 +44,10 @@ final class GroupVectors {
     /** Returns the lines with a shape. */
     BitSet rows() {
         BitSet rows = new BitSet(group.lines());
+        if (group.hasOnlyShapes()) {
+            rows.set(0, group.lines());
+            return rows;
+        }
         for (int line = 0; line < group.lines(); line++) {
             if (group.shape(line) >= 0) {
                 rows.set(line);
@@ -66,36 +71,44 @@ final class GroupVectors {
     /** Returns the times by line. */
     long[] times() throws IOException {
         if (times == null) {
-            times = new long[group.lines()];
-            int next = 0;
-            for (int line = 0; line < times.length; line++) {
-                int shape = group.shape(line);
-                times[line] = shape < 0 ? 0 : group.time(shape, next++);
-            }
+            times = group.hasOnlyShapes() ? group.times() : spread(group.times());
         }
         return times;
+    }
+
+    /** Returns the numbers of lines with a shape by line. */
+    private long[] spread(long[] ofRows) {
+        long[] byLine = new long[group.lines()];
+        int next = 0;
+        for (int line = 0; line < byLine.length; line++) {
+            byLine[line] = group.shape(line) < 0 ? 0 : ofRows[next++];
+        }
+        return byLine;
     }
 
     /** Returns the weights by line, 0 for one that is not a usual weight; an empty array if no line has one. */
     long[] weights() throws IOException {
         if (weights == null) {
-            weights = readings.hasWeights() ? readWeights() : new long[0];
+            weights = readings.hasWeights(group) ? readWeights() : new long[0];
         }
         return weights;
     }
 
     private long[] readWeights() throws IOException {
         long[] read = new long[group.lines()];
+        Arrays.fill(read, 1);
+        long[] numbers = null;
         int next = 0;
         for (int line = 0; line < read.length; line++) {
             int shape = group.shape(line);
-            ShapeReadings.Reading reading = shape < 0 ? null : readings.of(shape);
-            read[line] = 1;
-            if (reading != null && reading.weight() >= 0) {
-                boolean isWhole = group.column(reading.weight()).kind() == Kind.INTEGER;
-                long weight = isWhole ? group.numbers(reading.weight())[next++] : 0;
-                read[line] = reading.isComplete() ? 0 : weight;
+            int column = shape < 0 ? -1 : readings.of(shape).weight();
+            if (column < 0) {
+                continue;
             }
+            boolean isWhole = group.column(column).kind() == Kind.INTEGER;
+            numbers = isWhole && numbers == null ? group.numbers(column) : numbers;
+            long weight = isWhole ? numbers[next++] : 0;
+            read[line] = readings.of(shape).isComplete() ? 0 : weight;
         }
         return read;
     }

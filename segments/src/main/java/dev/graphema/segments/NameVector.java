@@ -5,6 +5,7 @@ import dev.graphema.segments.line.Column;
 import dev.graphema.segments.line.Kind;
 import java.io.IOException;
 import java.util.Arrays;
+import java.util.stream.IntStream;
 
 /**
  * The values of a name in all lines of a group. A line has a code: equal codes are equal values, and each is decoded once. For one
@@ -20,10 +21,14 @@ final class NameVector {
     /** The code of a line whose value is a number. */
     static final int NUMBER = -3;
 
+    /** Until it is replaced: that of a line whose value is in a column. */
+    private static final int OF_COLUMN = -4;
+
     /** Stands for a value that only the complete event has. */
     static final Object NOT_HERE = new Object();
 
-    private final int[] codes;
+    /** By line. */
+    private int[] codes;
 
     /** The numbers of lines with the code {@link #NUMBER}; null if there are none. */
     private long[] numbers;
@@ -34,9 +39,10 @@ final class NameVector {
     private final Texts[] texts;
     private final int[] firstCodes;
     private final int constants;
+    private final int lines;
 
     private NameVector(int lines, Column[] columns, Texts[] texts, int[] firstCodes, int different) {
-        this.codes = new int[lines];
+        this.lines = lines;
         this.columns = columns;
         this.texts = texts;
         this.firstCodes = firstCodes;
@@ -58,7 +64,7 @@ final class NameVector {
             int column = readings.of(shape).values()[index].column();
             boolean isNew = column >= 0
                     && Arrays.stream(columns, 0, count).noneMatch(known -> known == column)
-                    && group.hasValues(column);
+                    && group.count(column) > 0;
             if (isNew) {
                 columns[count++] = column;
             }
@@ -82,11 +88,25 @@ final class NameVector {
     }
 
     private void read(GroupReader group, int[] numbersOfColumns, ShapeReadings readings, int index) throws IOException {
+        boolean isInEachLine = columns.length == 1
+                && texts[0] != null
+                && texts[0].count() == lines
+                && IntStream.range(0, readings.shapes())
+                        .allMatch(shape -> readings.of(shape).values()[index].place() != NamedValue.Place.EVENT);
+        if (isInEachLine) {
+            codes = texts[0].codes();
+            return;
+        }
+        codes = new int[lines];
+        if (columns.length == 1 && texts[0] != null) {
+            readOne(group, numbersOfColumns[0], readings, index);
+            return;
+        }
         long[][] ofColumn = new long[columns.length][];
         for (int i = 0; i < columns.length; i++) {
             if (columns[i].kind() == Kind.INTEGER) {
                 ofColumn[i] = group.numbers(numbersOfColumns[i]);
-                numbers = new long[codes.length];
+                numbers = new long[lines];
             }
         }
         int[] placeOfShape = new int[readings.shapes()];
@@ -95,11 +115,7 @@ final class NameVector {
         for (int shape = 0; shape < placeOfShape.length; shape++) {
             NamedValue value = readings.of(shape).values()[index];
             placeOfShape[shape] = place(value.column(), numbersOfColumns);
-            otherwise[shape] = switch (value.place()) {
-                case SHAPE -> value.constant() ? constants + 1 : constants;
-                case EVENT -> IN_EVENT;
-                default -> MISSING;
-            };
+            otherwise[shape] = otherwise(value);
             // Also of a shape whose value is not simply that of the column.
             present[shape] = Arrays.stream(readings.columns(shape))
                     .map(column -> place(column, numbersOfColumns))
@@ -126,6 +142,37 @@ final class NameVector {
                 }
             }
         }
+    }
+
+    /** The usual case: the name has one column, of texts. */
+    private void readOne(GroupReader group, int column, ShapeReadings readings, int index) {
+        int[] ofColumn = texts[0].codes();
+        boolean[] isPresent = new boolean[readings.shapes()];
+        int[] otherwise = new int[readings.shapes()];
+        for (int shape = 0; shape < otherwise.length; shape++) {
+            isPresent[shape] = place(column, readings.columns(shape)) >= 0;
+            otherwise[shape] = otherwise(readings.of(shape).values()[index]);
+        }
+        int next = 0;
+        for (int line = 0; line < lines; line++) {
+            int shape = group.shape(line);
+            int code = shape < 0 ? MISSING : otherwise[shape];
+            if (shape >= 0 && isPresent[shape]) {
+                int own = ofColumn[next++];
+                code = code == OF_COLUMN ? own : code;
+            }
+            codes[line] = code;
+        }
+    }
+
+    /** Returns the code of a shape whose value is in no column. */
+    private int otherwise(NamedValue value) {
+        return switch (value.place()) {
+            case COLUMN -> OF_COLUMN;
+            case SHAPE -> value.constant() ? constants + 1 : constants;
+            case EVENT -> IN_EVENT;
+            case NOWHERE -> MISSING;
+        };
     }
 
     private static int place(int column, int[] columns) {
@@ -166,6 +213,19 @@ final class NameVector {
             case NUMBER -> numbers[line];
             default -> valueOf(code);
         };
+    }
+
+    /** Returns whether a code that is not negative is an id other than this one. */
+    boolean isOtherId(int code, byte[] id) {
+        for (int place = 0; place < columns.length; place++) {
+            int own = code - firstCodes[place];
+            if (texts[place] != null && own >= 0 && own < texts[place].different()) {
+                return columns[place].kind() == Kind.ID
+                        && !Arrays.equals(
+                                texts[place].bytes(), texts[place].from(own), texts[place].to(own), id, 0, id.length);
+            }
+        }
+        return false;
     }
 
     /** Returns the value of a code that is not negative. */

@@ -3,6 +3,7 @@ package dev.graphema.segments;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Expression;
 import dev.graphema.lines.json.LineFilter;
+import dev.graphema.segments.column.Ids;
 import dev.graphema.segments.column.Texts;
 import dev.graphema.segments.file.Directory;
 import dev.graphema.segments.line.Column;
@@ -47,7 +48,8 @@ final class PhraseTest {
         boolean[][] possible = new boolean[directory.columns().size()][];
         for (int column = 0; column < possible.length; column++) {
             Texts texts = directory.columns().get(column).kind().isNumber() ? null : group.texts(column);
-            possible[column] = texts == null ? null : searched(texts, filter);
+            boolean isId = directory.columns().get(column).kind() == Kind.ID;
+            possible[column] = texts == null ? null : searched(texts, isId, filter);
         }
         int[][] columns = new int[directory.shapes().size()][];
         for (int shape = 0; shape < columns.length; shape++) {
@@ -71,11 +73,14 @@ final class PhraseTest {
         return filters.isEmpty() ? LineFilter.ALL : filters.get(0);
     }
 
-    private static boolean[] searched(Texts texts, LineFilter filter) {
+    private static boolean[] searched(Texts texts, boolean isId, LineFilter filter) {
         boolean[] found = new boolean[texts.different()];
         boolean isAny = false;
+        byte[] digits = new byte[2 * Ids.MOST_BYTES];
         for (int code = 0; code < found.length; code++) {
-            found[code] = filter.mayMatch(texts.bytes(), texts.from(code), texts.to(code));
+            found[code] = isId
+                    ? filter.mayMatch(digits, 0, Ids.unpack(texts.bytes(), texts.from(code), texts.to(code), digits, 0))
+                    : filter.mayMatch(texts.bytes(), texts.from(code), texts.to(code));
             isAny |= found[code];
         }
         return isAny ? found : null;

@@ -3,13 +3,16 @@ package dev.graphema.segments;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Expression;
 import dev.graphema.condition.Name;
+import dev.graphema.condition.Operator;
 import dev.graphema.event.Attribute;
 import dev.graphema.query.Window;
 import dev.graphema.query.row.ProjectedValues;
 import dev.graphema.query.row.Projection;
 import java.io.IOException;
 import java.util.BitSet;
+import java.util.HexFormat;
 import java.util.List;
+import java.util.regex.Pattern;
 
 /**
  * Selects the lines of a group that match a condition. A part of it that depends on one name is tested once for each different
@@ -23,6 +26,8 @@ final class RowSelection {
 
     /** So many numbers are remembered with their results, as a power of two. */
     private static final int REMEMBERED = 1 << 10;
+
+    private static final Pattern ID = Pattern.compile("[0-9a-f]{16}|[0-9a-f]{32}");
 
     private final GroupVectors vectors;
 
@@ -138,20 +143,12 @@ final class RowSelection {
 
     private BitSet ofValues(Condition part, Name name) throws IOException {
         NameVector vector = vectors.vector(name);
-        Tested tested = new Tested(part, name, vector.different());
-        BitSet lines = new BitSet();
+        Tested tested = new Tested(part, name, vector);
+        BitSet lines = new BitSet(rows.size());
         for (int line = rows.nextSetBit(0); line >= 0; line = rows.nextSetBit(line + 1)) {
-            int code = vector.code(line);
-            byte result = switch (code) {
-                case NameVector.MISSING -> tested.missing();
-                case NameVector.IN_EVENT -> UNSURE;
-                case NameVector.NUMBER -> tested.number(vector.number(line));
-                default -> tested.code(code, vector);
-            };
-            if (result == MATCHES) {
-                lines.set(line);
-            } else if (result == UNSURE) {
-                unsure.set(line);
+            byte result = tested.result(line);
+            if (result != DIFFERS) {
+                (result == MATCHES ? lines : unsure).set(line);
             }
         }
         return lines;
@@ -161,32 +158,63 @@ final class RowSelection {
     private static final class Tested {
         private final Condition part;
         private final ProjectedValues single;
+        private final NameVector vector;
         private final byte[] byCode;
         private final long[] numbers = new long[REMEMBERED];
         private final byte[] byNumber = new byte[REMEMBERED];
         private byte ofMissing;
 
-        Tested(Condition part, Name name, int different) {
+        /** The id with which all are compared; null if that is not what the condition says. */
+        private final byte[] id;
+
+        Tested(Condition part, Name name, NameVector vector) {
             this.part = part;
             this.single = new ProjectedValues(Projection.of(List.of(name)), () -> 0);
-            this.byCode = new byte[different];
+            this.vector = vector;
+            this.byCode = new byte[vector.different()];
+            this.id = id(part.expression(), name);
         }
 
-        byte missing() {
+        private static byte[] id(Expression part, Name name) {
+            boolean isOfId = name.attribute() == Attribute.TRACE
+                    || name.attribute() == Attribute.SPAN
+                    || name.attribute() == Attribute.PARENT;
+            return isOfId
+                            && part instanceof Expression.Comparison comparison
+                            && comparison.operator() == Operator.EQUAL
+                            && ID.matcher(comparison.literal().source()).matches()
+                    ? HexFormat.of().parseHex(comparison.literal().source())
+                    : null;
+        }
+
+        byte result(int line) {
+            int code = vector.code(line);
+            if (code >= 0) {
+                byte known = byCode[code];
+                return known == UNKNOWN ? ofCode(code) : known;
+            }
+            return switch (code) {
+                case NameVector.MISSING -> ofMissing();
+                case NameVector.NUMBER -> ofNumber(vector.number(line));
+                default -> UNSURE;
+            };
+        }
+
+        private byte ofMissing() {
             if (ofMissing == UNKNOWN) {
                 ofMissing = result(null);
             }
             return ofMissing;
         }
 
-        byte code(int code, NameVector vector) {
-            if (byCode[code] == UNKNOWN) {
-                byCode[code] = result(vector.valueOf(code));
-            }
+        private byte ofCode(int code) {
+            // Most ids are others, and need not become objects.
+            boolean isOther = id != null && vector.isOtherId(code, id);
+            byCode[code] = isOther ? DIFFERS : result(vector.valueOf(code));
             return byCode[code];
         }
 
-        byte number(long number) {
+        private byte ofNumber(long number) {
             int place = (int) (number * 0x9E3779B97F4A7C15L >>> 54);
             if (byNumber[place] == UNKNOWN || numbers[place] != number) {
                 numbers[place] = number;

@@ -18,6 +18,8 @@ import dev.graphema.segments.file.SegmentException;
 import dev.graphema.segments.file.SegmentFile;
 import dev.graphema.trace.TraceId;
 import java.io.IOException;
+import java.nio.file.Path;
+import java.util.BitSet;
 import java.util.Iterator;
 import java.util.List;
 import java.util.function.Supplier;
@@ -162,10 +164,20 @@ final class SegmentRows implements Rows {
         derivedLine = -1;
         times = vectors.times();
         weights = vectors.weights();
-        traces = weights.length == 0 ? null : vectors.traces();
+        traces = hasWeight() ? vectors.traces() : null;
         for (int i = 0; i < places.length; i++) {
             values[i] = vectors.vector(places[i]);
         }
+    }
+
+    private boolean hasWeight() {
+        BitSet lines = selected.lines();
+        for (int i = lines.nextSetBit(0); i >= 0 && weights.length > 0; i = lines.nextSetBit(i + 1)) {
+            if (weights[i] != 1) {
+                return true;
+            }
+        }
+        return false;
     }
 
     /** The rest of the group cannot be read. */
@@ -212,10 +224,14 @@ final class SegmentRows implements Rows {
     }
 
     private Event event(byte[] bytes) throws SegmentException {
+        return event(bytes, json, file.path());
+    }
+
+    private static Event event(byte[] bytes, JsonLine json, Path file) throws SegmentException {
         try {
             return json.read(bytes, 0, bytes.length, 0, true);
         } catch (UnreadableLineException e) {
-            throw new SegmentException(file.path() + " has a line that is no event: " + e.getMessage(), e);
+            throw new SegmentException(file + " has a line that is no event: " + e.getMessage(), e);
         }
     }
 
@@ -299,21 +315,23 @@ final class SegmentRows implements Rows {
             return () -> kept;
         }
         try {
-            byte[] bytes = bytes();
-            return () -> read(bytes);
+            return kept(bytes(), json, file.path(), coverage.whole());
         } catch (IOException e) {
             coverage.failed(file.path().toString(), e.getMessage());
             return () -> null;
         }
     }
 
-    private Event read(byte[] bytes) {
-        try {
-            return event(bytes);
-        } catch (SegmentException e) {
-            coverage.whole().failed(file.path().toString(), e.getMessage());
-            return null;
-        }
+    /** Refers to the line only, and not to the values of its group. */
+    private static Supplier<Event> kept(byte[] bytes, JsonLine json, Path file, CoverageBuilder coverage) {
+        return () -> {
+            try {
+                return event(bytes, json, file);
+            } catch (SegmentException e) {
+                coverage.failed(file.toString(), e.getMessage());
+                return null;
+            }
+        };
     }
 
     @Override

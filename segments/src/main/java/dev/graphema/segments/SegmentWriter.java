@@ -2,6 +2,7 @@ package dev.graphema.segments;
 
 import dev.graphema.lines.json.JsonTime;
 import dev.graphema.segments.column.ByteWriter;
+import dev.graphema.segments.column.Ids;
 import dev.graphema.segments.column.Numbers;
 import dev.graphema.segments.column.Texts;
 import dev.graphema.segments.file.BlockWriter;
@@ -48,6 +49,7 @@ public final class SegmentWriter implements Closeable {
     private final LineParser parser = new LineParser();
     private final Shapes shapes = new Shapes();
     private final JsonTime times = new JsonTime();
+    private final byte[] id = new byte[Ids.MOST_BYTES];
     private final ByteWriter block = new ByteWriter(1 << 20);
     private final List<Directory.Group> groups = new ArrayList<>();
     private final Map<Integer, Gathered> gathered = new TreeMap<>();
@@ -179,6 +181,7 @@ public final class SegmentWriter implements Closeable {
         switch (kind) {
             case TIME -> values.add(time(line, from));
             case INTEGER -> values.add(integer(line, from, to));
+            case ID -> values.texts.add(id, 0, Ids.pack(line, from, to, id));
             default -> values.texts.add(line, from, to);
         }
     }

@@ -88,10 +88,10 @@ final class ShapeReadings {
         return byShape.length;
     }
 
-    /** Returns whether a shape has a weight. */
-    boolean hasWeights() {
+    /** Returns whether a line of a group has a weight. */
+    boolean hasWeights(GroupReader group) {
         for (Reading each : byShape) {
-            if (each.weight() >= 0) {
+            if (each.weight() >= 0 && group.count(each.weight()) > 0) {
                 return true;
             }
         }

@@ -139,15 +139,7 @@ public final class Texts {
         if (end != bytes.length) {
             throw new IndexOutOfBoundsException((int) end);
         }
-        long[] wide = Numbers.read(from, count);
-        int[] codes = new int[count];
-        for (int i = 0; i < count; i++) {
-            codes[i] = (int) wide[i];
-            if (codes[i] < 0 || codes[i] >= different) {
-                throw new IndexOutOfBoundsException(codes[i]);
-            }
-        }
-        return new Texts(bytes, ends, codes);
+        return new Texts(bytes, ends, Numbers.readSmall(from, count, different));
     }
 
     /** Returns the number of values. */
@@ -163,6 +155,11 @@ public final class Texts {
     /** Returns the code of a value. */
     public int code(int index) {
         return codes[index];
+    }
+
+    /** Returns the codes of all values; must not be changed. */
+    public int[] codes() {
+        return codes;
     }
 
     /** Returns the array with all different texts. */

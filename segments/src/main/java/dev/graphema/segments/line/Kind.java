@@ -8,7 +8,7 @@ public enum Kind {
     TEXT,
     /** A whole number of up to 18 digits. */
     INTEGER,
-    /** Text of 32 or 16 lower-case hexadecimal digits, in quotes; as bytes. */
+    /** Text of 32 or 16 lower-case hexadecimal digits, in quotes; as 16 or 8 bytes. */
     ID,
     /** A value in another form: a decimal number, a list, or a failure; as its bytes. */
     JSON;
