@@ -5,7 +5,7 @@ import dev.graphema.format.Rfc3339;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.segments.column.ByteReader;
 import dev.graphema.segments.column.Ids;
-import dev.graphema.segments.column.Numbers;
+import dev.graphema.segments.column.PackedNumbers;
 import dev.graphema.segments.column.Texts;
 import dev.graphema.segments.file.Directory;
 import dev.graphema.segments.file.SegmentException;
@@ -16,6 +16,8 @@ import dev.graphema.segments.line.Shape;
 import dev.graphema.text.Digits;
 import java.io.IOException;
 import java.util.Arrays;
+import java.util.HashMap;
+import java.util.Map;
 import java.util.stream.IntStream;
 
 /** The values of a group, decoded when they are needed, and its lines, put together again. For one thread. */
@@ -30,6 +32,11 @@ final class GroupReader {
 
     /** By column; null until they are needed. */
     private final long[][] numbers;
+
+    private final PackedNumbers[] packed;
+
+    /** Blocks that were read before they are needed. */
+    private final Map<Directory.Block, ByteReader> loaded = new HashMap<>();
 
     private final Texts[] texts;
     private final Rfc3339 times = new Rfc3339();
@@ -59,13 +66,15 @@ final class GroupReader {
         this.group = group;
         this.next = new int[directory.columns().size()];
         this.numbers = new long[next.length][];
+        this.packed = new PackedNumbers[next.length];
         this.texts = new Texts[next.length];
         this.shapesOfColumn = new int[next.length][];
         this.seen = new int[directory.shapes().size()];
         this.followed = new int[seen.length][];
         Arrays.setAll(followed, shape -> directory.shapes().get(shape).columns());
         int shapes = directory.shapes().size();
-        this.shapeOfLine = decoded(group.shapes(), from -> Numbers.readSmall(from, group.lines(), shapes + 1));
+        this.shapeOfLine = decoded(
+                group.shapes(), from -> PackedNumbers.read(from, group.lines()).allSmall(shapes + 1));
     }
 
     /** Decodes the bytes of a block. */
@@ -74,12 +83,20 @@ final class GroupReader {
     }
 
     private <T> T decoded(Directory.Block block, Decoder<T> decoder) throws IOException {
-        ByteReader bytes = file.read(block);
+        ByteReader known = loaded.remove(block);
+        ByteReader bytes = known == null ? file.read(block) : known;
         coverage.bytes(block.length());
         try {
             return decoder.decode(bytes);
         } catch (IndexOutOfBoundsException | ArithmeticException | NegativeArraySizeException | ZstdException e) {
             throw file.damaged(block, e);
+        }
+    }
+
+    /** Reads the blocks of all columns, so that the file can be closed. */
+    void loadAll() throws IOException {
+        for (Directory.Values values : group.values().values()) {
+            loaded.put(values.block(), file.read(values.block()));
         }
     }
 
@@ -98,11 +115,19 @@ final class GroupReader {
 
     /** Returns the numbers of a column of the group; null if no line has one. */
     long[] numbers(int column) throws IOException {
-        Directory.Values values = numbers[column] == null ? group.values().get(column) : null;
+        PackedNumbers values = numbers[column] == null ? packed(column) : null;
         if (values != null) {
-            numbers[column] = decoded(values.block(), from -> Numbers.read(from, values.count()));
+            numbers[column] = values.all();
         }
         return numbers[column];
+    }
+
+    private PackedNumbers packed(int column) throws IOException {
+        Directory.Values values = packed[column] == null ? group.values().get(column) : null;
+        if (values != null) {
+            packed[column] = decoded(values.block(), from -> PackedNumbers.read(from, values.count()));
+        }
+        return packed[column];
     }
 
     /** Returns the texts of a column of the group; null if no line has one. */
@@ -110,6 +135,9 @@ final class GroupReader {
         Directory.Values values = texts[column] == null ? group.values().get(column) : null;
         if (values != null) {
             texts[column] = decoded(values.block(), from -> Texts.read(from, values.count()));
+            if (isFollowing) {
+                texts[column].codes();
+            }
         }
         return texts[column];
     }
@@ -124,7 +152,11 @@ final class GroupReader {
     long[] otherTimes() throws IOException {
         int count = group.lines() - group.rows();
         boolean areKnown = group.others() != null && group.others().times() != null;
-        return areKnown ? decoded(group.others().times(), from -> Numbers.read(from, count)) : null;
+        return areKnown
+                ? decoded(
+                        group.others().times(),
+                        from -> PackedNumbers.read(from, count).all())
+                : null;
     }
 
     /** Declares that few lines are put together: their values are found by the lines before them. */
@@ -203,8 +235,13 @@ final class GroupReader {
         throw inconsistent(null);
     }
 
-    /** Makes a line the current one, which is not before the current one. */
+    /** Makes a line the current one. */
     void moveTo(int line) {
+        if (line < current) {
+            Arrays.fill(seen, 0);
+            Arrays.fill(next, 0);
+            current = 0;
+        }
         for (; current < line; current++) {
             if (shapeOfLine[current] > 0) {
                 pass(shapeOfLine[current] - 1);
@@ -258,11 +295,12 @@ final class GroupReader {
     private int value(int column, int index, byte[] to, int at) throws IOException {
         Kind kind = column(column).kind();
         if (kind.isNumber()) {
-            long[] values = numbers(column);
-            if (values == null || index >= values.length) {
+            PackedNumbers values = packed(column);
+            if (values == null) {
                 throw inconsistent(null);
             }
-            return kind == Kind.TIME ? times.write(values[index], to, at) : Digits.number(values[index], to, at);
+            long value = isFollowing ? numbers(column)[index] : values.get(index);
+            return kind == Kind.TIME ? times.write(value, to, at) : Digits.number(value, to, at);
         }
         Texts values = required(column);
         int code = values.code(index);

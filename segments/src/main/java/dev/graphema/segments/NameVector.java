@@ -79,6 +79,7 @@ final class NameVector {
             firstCodes[i] = different;
             if (!of[i].kind().isNumber()) {
                 texts[i] = group.texts(columns[i]);
+                texts[i].codes();
                 different += texts[i].different();
             }
         }

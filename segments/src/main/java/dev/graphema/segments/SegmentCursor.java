@@ -52,6 +52,15 @@ public final class SegmentCursor implements Closeable {
             other = 0;
             next = 0;
         }
+        try {
+            read();
+        } catch (IndexOutOfBoundsException e) {
+            throw group.inconsistent(e);
+        }
+        return true;
+    }
+
+    private void read() throws IOException {
         int shape = group.shape(next++);
         isOther = shape == Shapes.NONE;
         if (isOther) {
@@ -64,7 +73,6 @@ public final class SegmentCursor implements Closeable {
             time = group.time(shape);
             group.pass(shape);
         }
-        return true;
     }
 
     /** Returns whether a line may have a member with this name; false if certainly none has. */

@@ -95,13 +95,14 @@ public final class SegmentFiles implements EventSource {
     @Override
     public Plan plan(Scan scan, CoverageBuilder coverage) throws IOException {
         List<Part> parts = new ArrayList<>();
+        RecentGroups recent = new RecentGroups();
         for (int i = 0; i < files.size(); i++) {
             Path file = files.get(i);
             try (SegmentFile segment = SegmentFile.open(file)) {
                 coverage.files(1, segment.size());
                 // Lines with a shape and the others are units of their own, since their positions are of different
                 // kinds.
-                add(segment, 2 * i, scan, parts);
+                add(segment, 2 * i, scan, recent, parts);
             } catch (IOException e) {
                 coverage.files(1, 0);
                 coverage.failed(
@@ -112,9 +113,9 @@ public final class SegmentFiles implements EventSource {
         return Plan.deciding(scan, parts);
     }
 
-    private void add(SegmentFile segment, int unit, Scan scan, List<Part> parts) {
+    private void add(SegmentFile segment, int unit, Scan scan, RecentGroups recent, List<Part> parts) {
         LineShape asked = shape.asking(fieldNames(scan));
-        Opened opened = new Opened(segment.path(), segment.contents(), scan, asked);
+        OpenedSegment opened = new OpenedSegment(segment.path(), segment.contents(), scan, asked, recent);
         List<SegmentRows.PlacedGroup> inWindow = new ArrayList<>();
         long lines = 0;
         boolean hasOthers = false;
@@ -171,44 +172,16 @@ public final class SegmentFiles implements EventSource {
         }
     }
 
-    /** A segment for a scan, whose parts share what is known of it. */
-    private static final class Opened {
-        private final Path path;
-        private final Directory directory;
-        private final Scan scan;
-        private final LineShape shape;
-        private ShapeReadings readings;
-
-        Opened(Path path, Directory directory, Scan scan, LineShape shape) {
-            this.path = path;
-            this.directory = directory;
-            this.scan = scan;
-            this.shape = shape;
-        }
-
-        synchronized ShapeReadings readings() {
-            if (readings == null) {
-                readings = new ShapeReadings(directory, SegmentRows.names(scan), shape);
-            }
-            return readings;
-        }
-
-        SegmentRows rows(List<SegmentRows.PlacedGroup> groups, CoverageBuilder coverage) throws IOException {
-            ShapeReadings shared = readings();
-            return new SegmentRows(SegmentFile.open(path, directory), groups, scan, shared, shape, coverage);
-        }
-    }
-
     /** Groups of lines in Graphema JSON. */
-    private record Groups(Opened segment, int unit, List<SegmentRows.PlacedGroup> groups) implements Part {
+    private record Groups(OpenedSegment segment, int unit, List<SegmentRows.PlacedGroup> groups) implements Part {
         @Override
         public Rows open(CoverageBuilder coverage) throws IOException {
-            return segment.rows(groups, coverage);
+            return new SegmentRows(segment, groups, coverage);
         }
 
         @Override
         public String name() {
-            return segment.path.toString();
+            return segment.path().toString();
         }
     }
 

@@ -5,9 +5,7 @@ import dev.graphema.event.Attribute;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.lines.form.JsonLine;
-import dev.graphema.lines.form.UnreadableLineException;
 import dev.graphema.lines.json.LineFilter;
-import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.row.ProjectedValues;
 import dev.graphema.query.row.Projection;
 import dev.graphema.query.source.CoverageBuilder;
@@ -18,7 +16,6 @@ import dev.graphema.segments.file.SegmentException;
 import dev.graphema.segments.file.SegmentFile;
 import dev.graphema.trace.TraceId;
 import java.io.IOException;
-import java.nio.file.Path;
 import java.util.BitSet;
 import java.util.Iterator;
 import java.util.List;
@@ -30,6 +27,7 @@ final class SegmentRows implements Rows {
     /** If fewer lines of a group than one in so many are read completely, they are found by the lines before them. */
     private static final int FEW = 8;
 
+    private final OpenedSegment segment;
     private final SegmentFile file;
     private final Iterator<PlacedGroup> groups;
     private final Scan scan;
@@ -46,7 +44,7 @@ final class SegmentRows implements Rows {
     private PhraseTest phrase;
     private RowSelection.Selected selected;
     private int line;
-    private long linesBefore;
+    private PlacedGroup placed;
 
     /** The complete event of the current line; null until it is needed. */
     private Event event;
@@ -72,21 +70,15 @@ final class SegmentRows implements Rows {
      */
     record PlacedGroup(Directory.Group group, long linesBefore) {}
 
-    /** @param readings those of the {@linkplain #names names} of the scan */
-    SegmentRows(
-            SegmentFile file,
-            List<PlacedGroup> groups,
-            Scan scan,
-            ShapeReadings readings,
-            LineShape lineShape,
-            CoverageBuilder coverage) {
-        this.file = file;
+    SegmentRows(OpenedSegment segment, List<PlacedGroup> groups, CoverageBuilder coverage) throws IOException {
+        this.segment = segment;
+        this.file = segment.open();
         this.groups = groups.iterator();
-        this.scan = scan;
-        this.readings = readings;
-        this.json = new JsonLine(lineShape);
+        this.scan = segment.scan();
+        this.readings = segment.readings();
+        this.json = new JsonLine(segment.shape());
         // A part of a text need not be in the line as it is.
-        this.filter = lineShape.askedParts().isEmpty() ? LineFilter.of(scan.where()) : LineFilter.ALL;
+        this.filter = segment.shape().askedParts().isEmpty() ? LineFilter.of(scan.where()) : LineFilter.ALL;
         this.coverage = coverage;
         this.places = scan.projection().listed().stream()
                 .mapToInt(readings.names()::indexOf)
@@ -129,7 +121,7 @@ final class SegmentRows implements Rows {
     }
 
     private void next(PlacedGroup next) throws IOException {
-        linesBefore = next.linesBefore();
+        placed = next;
         line = -1;
         try {
             group = new GroupReader(file, next.group(), coverage);
@@ -214,25 +206,13 @@ final class SegmentRows implements Rows {
         if (phrase != null && !filter.mayMatch(bytes, 0, bytes.length)) {
             return null;
         }
-        Event read = event(bytes);
+        Event read = segment.event(bytes, json);
         return scan.where().matches(read) ? read : null;
     }
 
     private byte[] bytes() throws IOException {
         group.moveTo(line);
         return group.line(group.shape(line));
-    }
-
-    private Event event(byte[] bytes) throws SegmentException {
-        return event(bytes, json, file.path());
-    }
-
-    private static Event event(byte[] bytes, JsonLine json, Path file) throws SegmentException {
-        try {
-            return json.read(bytes, 0, bytes.length, 0, true);
-        } catch (UnreadableLineException e) {
-            throw new SegmentException(file + " has a line that is no event: " + e.getMessage(), e);
-        }
     }
 
     @Override
@@ -295,7 +275,7 @@ final class SegmentRows implements Rows {
 
     private Event complete() {
         try {
-            event = event(bytes());
+            event = segment.event(bytes(), json);
         } catch (IOException e) {
             coverage.failed(file.path().toString(), e.getMessage());
             event = new Draft().time(times[line]).finish(); // what is known of it
@@ -305,7 +285,7 @@ final class SegmentRows implements Rows {
 
     @Override
     public long position() {
-        return linesBefore + line + 1;
+        return placed.linesBefore() + line + 1;
     }
 
     @Override
@@ -314,24 +294,13 @@ final class SegmentRows implements Rows {
             Event kept = event;
             return () -> kept;
         }
-        try {
-            return kept(bytes(), json, file.path(), coverage.whole());
-        } catch (IOException e) {
-            coverage.failed(file.path().toString(), e.getMessage());
-            return () -> null;
-        }
+        // Refers to the place only, and not to the values of the group.
+        return kept(segment, placed.group(), line, coverage.whole());
     }
 
-    /** Refers to the line only, and not to the values of its group. */
-    private static Supplier<Event> kept(byte[] bytes, JsonLine json, Path file, CoverageBuilder coverage) {
-        return () -> {
-            try {
-                return event(bytes, json, file);
-            } catch (SegmentException e) {
-                coverage.failed(file.toString(), e.getMessage());
-                return null;
-            }
-        };
+    private static Supplier<Event> kept(
+            OpenedSegment segment, Directory.Group group, int line, CoverageBuilder coverage) {
+        return () -> segment.event(group, line, coverage);
     }
 
     @Override

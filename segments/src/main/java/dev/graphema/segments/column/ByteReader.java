@@ -72,6 +72,11 @@ public final class ByteReader {
         return (long) LONG.get(bytes, place);
     }
 
+    /** Returns a byte as a number that is not negative. */
+    int byteAt(int place) {
+        return bytes[place] & 0xFF;
+    }
+
     /** Returns the index of the next byte. */
     int at() {
         return at;

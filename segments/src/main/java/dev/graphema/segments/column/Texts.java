@@ -16,12 +16,15 @@ public final class Texts {
     /** Where each different text ends. */
     private final int[] ends;
 
-    private final int[] codes;
+    private final PackedNumbers packed;
 
-    private Texts(byte[] bytes, int[] ends, int[] codes) {
+    /** All codes; null until they are needed. */
+    private int[] codes;
+
+    private Texts(byte[] bytes, int[] ends, PackedNumbers packed) {
         this.bytes = bytes;
         this.ends = ends;
-        this.codes = codes;
+        this.packed = packed;
     }
 
     /** Gathers texts to be written. Used again; for one thread. */
@@ -139,12 +142,12 @@ public final class Texts {
         if (end != bytes.length) {
             throw new IndexOutOfBoundsException((int) end);
         }
-        return new Texts(bytes, ends, Numbers.readSmall(from, count, different));
+        return new Texts(bytes, ends, PackedNumbers.read(from, count));
     }
 
     /** Returns the number of values. */
     public int count() {
-        return codes.length;
+        return packed.count();
     }
 
     /** Returns the number of different values. */
@@ -152,13 +155,31 @@ public final class Texts {
         return ends.length;
     }
 
-    /** Returns the code of a value. */
+    /**
+     * Returns the code of a value.
+     *
+     * @throws IndexOutOfBoundsException if there is no such value or code
+     */
     public int code(int index) {
-        return codes[index];
+        if (codes != null) {
+            return codes[index];
+        }
+        long code = packed.get(index);
+        if (code < 0 || code >= ends.length) {
+            throw new IndexOutOfBoundsException("code " + code);
+        }
+        return (int) code;
     }
 
-    /** Returns the codes of all values; must not be changed. */
+    /**
+     * Returns the codes of all values; must not be changed.
+     *
+     * @throws IndexOutOfBoundsException if there is no such code
+     */
     public int[] codes() {
+        if (codes == null) {
+            codes = packed.allSmall(ends.length);
+        }
         return codes;
     }
 

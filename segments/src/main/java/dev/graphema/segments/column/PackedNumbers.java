@@ -1,0 +1,162 @@
+package dev.graphema.segments.column;
+
+import java.util.Arrays;
+
+/** Numbers that were written by {@link Numbers}: all of them, or single ones, which costs little. Immutable. */
+public final class PackedNumbers {
+    private static final int BLOCK = Numbers.BLOCK;
+    private static final int BLOCK_HEADER = Long.BYTES + 1;
+    private static final int MOST_SMALL_BITS = 24;
+
+    private final ByteReader bytes;
+    private final int count;
+    private final long divisor;
+
+    /** Where each block begins. */
+    private final int[] blocks;
+
+    private PackedNumbers(ByteReader bytes, int count, long divisor, int[] blocks) {
+        this.bytes = bytes;
+        this.count = count;
+        this.divisor = divisor;
+        this.blocks = blocks;
+    }
+
+    /** Finds the blocks of numbers, and moves behind them. */
+    public static PackedNumbers read(ByteReader from, int count) {
+        long divisor = from.getLong();
+        int[] blocks = new int[(count + BLOCK - 1) / BLOCK];
+        for (int i = 0; i < blocks.length; i++) {
+            blocks[i] = from.at();
+            from.skip(Long.BYTES);
+            int bits = from.getByte();
+            if (bits > Long.SIZE) {
+                throw new IndexOutOfBoundsException(bits);
+            }
+            from.skip((Math.min(BLOCK, count - i * BLOCK) * bits + Byte.SIZE - 1) / Byte.SIZE);
+        }
+        return new PackedNumbers(from, count, divisor, blocks);
+    }
+
+    /** Returns the number of numbers. */
+    public int count() {
+        return count;
+    }
+
+    /** Returns a number. */
+    public long get(int index) {
+        if (index < 0 || index >= count) {
+            throw new IndexOutOfBoundsException(index);
+        }
+        int block = blocks[index / BLOCK];
+        int bits = bits(block);
+        int bit = index % BLOCK * bits;
+        int place = block + BLOCK_HEADER + (bit >>> 3);
+        int shift = bit & 7;
+        long value = bytes.wordAt(place) >>> shift;
+        if (shift + bits > Long.SIZE) {
+            value |= bytes.wordAt(place + 1) >>> Long.SIZE - Byte.SIZE << Long.SIZE - shift;
+        }
+        return bytes.wordAt(block) + (value & mask(bits)) * divisor;
+    }
+
+    private int bits(int block) {
+        return bytes.byteAt(block + Long.BYTES);
+    }
+
+    private static long mask(int bits) {
+        return bits == 0 ? 0 : -1L >>> Long.SIZE - bits;
+    }
+
+    /** Returns all numbers. */
+    public long[] all() {
+        long[] values = new long[count];
+        long[] block = new long[BLOCK];
+        for (int begin = 0; begin < count; begin += BLOCK) {
+            int at = blocks[begin / BLOCK];
+            int length = Math.min(count - begin, BLOCK);
+            long least = bytes.wordAt(at);
+            unpack(at + BLOCK_HEADER, block, length, bits(at));
+            for (int i = 0; i < length; i++) {
+                values[begin + i] = least + block[i] * divisor;
+            }
+        }
+        return values;
+    }
+
+    /**
+     * Returns all numbers, which are small.
+     *
+     * @param limit all are from 0 to below this one
+     * @throws IndexOutOfBoundsException if one is not
+     */
+    public int[] allSmall(int limit) {
+        int[] values = new int[count];
+        long[] block = new long[BLOCK];
+        for (int begin = 0; begin < count; begin += BLOCK) {
+            int at = blocks[begin / BLOCK];
+            int length = Math.min(count - begin, BLOCK);
+            long least = bytes.wordAt(at);
+            int bits = bits(at);
+            if (divisor == 1 && bits <= MOST_SMALL_BITS && least >= 0 && least < limit) {
+                unpackSmall(at + BLOCK_HEADER, values, begin, length, (int) least, bits);
+                continue;
+            }
+            unpack(at + BLOCK_HEADER, block, length, bits);
+            for (int i = 0; i < length; i++) {
+                long value = least + block[i] * divisor;
+                values[begin + i] = value < 0 || value >= limit ? -1 : (int) value;
+            }
+        }
+        int outside = 0;
+        for (int value : values) {
+            outside |= value | limit - 1 - value; // negative if it is below 0 or too large
+        }
+        if (outside < 0) {
+            throw new IndexOutOfBoundsException("a number is not below " + limit);
+        }
+        return values;
+    }
+
+    /** As {@link #unpack}, with the least number added. */
+    private void unpackSmall(int at, int[] values, int begin, int length, int least, int bits) {
+        if (bits == 0) {
+            Arrays.fill(values, begin, begin + length, least);
+            return;
+        }
+        int mask = (1 << bits) - 1;
+        int perWord = (Long.SIZE - Byte.SIZE + 1) / bits; // so many are within a word, wherever the first one begins
+        int bit = 0;
+        int i = 0;
+        for (; i + perWord <= length; i += perWord, bit += perWord * bits) {
+            long word = bytes.wordAt(at + (bit >>> 3)) >>> (bit & 7);
+            for (int j = begin + i; j < begin + i + perWord; j++) {
+                values[j] = least + ((int) word & mask);
+                word >>>= bits;
+            }
+        }
+        for (; i < length; i++, bit += bits) {
+            values[begin + i] = least + ((int) (bytes.wordAt(at + (bit >>> 3)) >>> (bit & 7)) & mask);
+        }
+    }
+
+    /** Unpacks the differences of a block. */
+    private void unpack(int at, long[] block, int length, int bits) {
+        if (bits == 0) {
+            Arrays.fill(block, 0, length, 0);
+            return;
+        }
+        long mask = mask(bits);
+        boolean isLong = bits > Long.SIZE - Byte.SIZE + 1;
+        int bit = 0;
+        for (int i = 0; i < length; i++, bit += bits) {
+            int place = at + (bit >>> 3);
+            int shift = bit & 7;
+            long value = bytes.wordAt(place) >>> shift;
+            if (isLong && shift + bits > Long.SIZE) {
+                value |= bytes.wordAt(place + 1) >>> Long.SIZE - Byte.SIZE << Long.SIZE - shift;
+            }
+            block[i] = value & mask;
+        }
+    }
+}
