@@ -4,7 +4,10 @@ import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.lines.LineStream;
 import dev.graphema.lines.shape.LineShape;
+import dev.graphema.query.answer.Answer;
 import dev.graphema.query.answer.Coverage;
+import dev.graphema.query.partial.Partial;
+import dev.graphema.query.partial.ValueCounts;
 import dev.graphema.query.source.Control;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.EventSource;
@@ -177,6 +180,17 @@ public final class SegmentFiles implements EventSource {
         @Override
         public Rows open(CoverageBuilder coverage) throws IOException {
             return new SegmentRows(segment, groups, coverage);
+        }
+
+        @Override
+        public <A extends Answer> boolean addTo(Partial<A> partial, CoverageBuilder coverage) throws IOException {
+            if (!(partial instanceof ValueCounts counts) || !counts.countsEventsOnly()) {
+                return false;
+            }
+            try (SegmentRows rows = new SegmentRows(segment, groups, coverage)) {
+                rows.countInto(counts);
+            }
+            return true;
         }
 
         @Override

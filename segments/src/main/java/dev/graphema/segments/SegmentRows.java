@@ -6,6 +6,7 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.lines.form.JsonLine;
 import dev.graphema.lines.json.LineFilter;
+import dev.graphema.query.partial.ValueCounts;
 import dev.graphema.query.row.ProjectedValues;
 import dev.graphema.query.row.Projection;
 import dev.graphema.query.source.CoverageBuilder;
@@ -54,6 +55,9 @@ final class SegmentRows implements Rows {
 
     private int derivedLine;
 
+    /** The index of the trace in the projection; -1 for none. */
+    private final int tracePlace;
+
     /** By index in the projection: whether the value follows from the event. */
     private final boolean[] isDerived;
 
@@ -84,6 +88,7 @@ final class SegmentRows implements Rows {
                 .mapToInt(readings.names()::indexOf)
                 .toArray();
         this.values = new NameVector[places.length];
+        this.tracePlace = scan.projection().isAll() ? -1 : scan.projection().place(Attribute.TRACE);
         this.derived = scan.projection().isAll() ? null : new ProjectedValues(scan.projection(), () -> times[line]);
         this.isDerived = new boolean[places.length];
         for (int i = 0; i < places.length; i++) {
@@ -118,6 +123,62 @@ final class SegmentRows implements Rows {
                 damaged(group.inconsistent(e));
             }
         }
+    }
+
+    /** Counts all rows, those with the same values of a group together where possible. */
+    void countInto(ValueCounts counts) throws IOException {
+        while (groups.hasNext() && !coverage.isStopped()) {
+            next(groups.next());
+            try {
+                if (group != null) {
+                    countGroup(counts);
+                }
+            } catch (SegmentException e) {
+                damaged(e);
+            } catch (IndexOutOfBoundsException e) {
+                damaged(group.inconsistent(e));
+            }
+        }
+    }
+
+    private void countGroup(ValueCounts counts) throws IOException {
+        CodeCounts byCode = codeCounts(counts);
+        try {
+            while (group != null) {
+                if (nextLine()) {
+                    coverage.event();
+                    count(counts, byCode);
+                }
+            }
+        } finally {
+            if (byCode != null) {
+                byCode.finish();
+            }
+        }
+    }
+
+    private void count(ValueCounts counts, CodeCounts byCode) {
+        int cell = byCode == null || event != null ? -1 : byCode.cell(line);
+        if (cell < 0) {
+            counts.add(this, 0); // the order does not matter
+        } else if (weight() == 1) {
+            byCode.add(cell);
+        } else {
+            byCode.add(cell, weight(), trace());
+        }
+    }
+
+    /** Returns null if values must be counted one by one. */
+    private CodeCounts codeCounts(ValueCounts counts) {
+        int[] counted = counts.places();
+        NameVector[] vectors = new NameVector[counted.length];
+        for (int i = 0; i < counted.length; i++) {
+            if (isDerived[counted[i]]) {
+                return null;
+            }
+            vectors[i] = values[counted[i]];
+        }
+        return CodeCounts.of(vectors, counts, selected.lines().cardinality());
     }
 
     private void next(PlacedGroup next) throws IOException {
@@ -230,8 +291,7 @@ final class SegmentRows implements Rows {
         if (event != null) {
             return event.trace();
         }
-        int asked = scan.projection().place(Attribute.TRACE);
-        NameVector vector = asked >= 0 ? values[asked] : weight() == 1 ? null : traces;
+        NameVector vector = tracePlace >= 0 ? values[tracePlace] : weight() == 1 ? null : traces;
         return vector != null && vector.value(line) instanceof TraceId trace ? trace : null;
     }
 

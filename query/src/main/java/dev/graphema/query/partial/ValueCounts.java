@@ -5,6 +5,7 @@ import dev.graphema.query.answer.CountTable;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.answer.Measure;
 import dev.graphema.query.row.EventRow;
+import dev.graphema.trace.TraceId;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -93,18 +94,42 @@ public final class ValueCounts implements Partial<CountTable> {
     }
 
     /**
-     * Adds a number of events that were not sampled, for sources that count on their own.
+     * Returns whether only numbers of events are counted, so that a source can count on its own: no further value is measured,
+     * and items of lists are not counted.
+     */
+    public boolean countsEventsOnly() {
+        return measured < 0 && !ask.items();
+    }
+
+    /** The count of a combination, for sources that count on their own. */
+    public interface Cell {
+        /** Adds a number of events that were not sampled. */
+        void add(long events);
+
+        /**
+         * Adds an event.
+         *
+         * @param trace null for none
+         */
+        void add(long weight, TraceId trace);
+    }
+
+    /**
+     * Returns the count of a combination.
      *
      * @param values the combination, in the order of the names; null for a missing value
-     * @param events their number
-     * @throws IllegalStateException if a further value is measured or items of lists are counted, which needs the events
-     *     themselves
+     * @throws IllegalStateException if not only {@linkplain #countsEventsOnly numbers of events} are counted
      */
-    public void add(List<?> values, long events) {
-        if (measured >= 0 || ask.items()) {
+    public Cell cell(List<?> values) {
+        if (!countsEventsOnly()) {
             throw new IllegalStateException("statistics and items need the events, not only their number");
         }
-        counted(values.stream().map(CountTable::text).toList()).count.add(events);
+        return counted(values.stream().map(CountTable::text).toList()).count;
+    }
+
+    /** Returns the indexes of the counted values in rows. */
+    public int[] places() {
+        return places.clone();
     }
 
     private Counted byValue(Object value) {

@@ -13,7 +13,7 @@ import java.util.Map;
  * <p>Events do not show how they were kept, so traces are always assumed to be kept as a whole; otherwise, the interval
  * is wider than necessary. Of very many traces, those whose ids end in zero bits are a sample.
  */
-final class WeightedCount {
+final class WeightedCount implements ValueCounts.Cell {
     /** The most remembered traces of all counts. */
     private static final int MOST_TRACES = 200_000;
 
@@ -45,12 +45,8 @@ final class WeightedCount {
         this.shared = shared;
     }
 
-    /**
-     * Counts an event.
-     *
-     * @param trace null for none
-     */
-    void add(long weight, TraceId trace) {
+    @Override
+    public void add(long weight, TraceId trace) {
         kept++;
         count += weight;
         if (weight == 1) {
@@ -73,8 +69,8 @@ final class WeightedCount {
         }
     }
 
-    /** Counts events that were not sampled. */
-    void add(long events) {
+    @Override
+    public void add(long events) {
         kept += events;
         count += events;
     }

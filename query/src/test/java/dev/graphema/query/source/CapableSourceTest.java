@@ -57,7 +57,7 @@ class CapableSourceTest {
 
         @Override
         public <A extends Answer> boolean addTo(Partial<A> partial, CoverageBuilder coverage) {
-            ((ValueCounts) partial).add(List.of(service), count);
+            ((ValueCounts) partial).cell(List.of(service)).add(count);
             return true;
         }
     }
