@@ -68,7 +68,7 @@ final class Finding {
      *
      * @return a trace in the middle
      */
-    private static String write(Path file, long events) throws IOException {
+    static String write(Path file, long events) throws IOException {
         SplittableRandom random = new SplittableRandom(7);
         JsonLines lines = new JsonLines();
         Utf8Buffer buffer = new Utf8Buffer(2 * CHUNK);

@@ -29,7 +29,7 @@ public final class Main {
     private Main() {}
 
     /**
-     * @param arguments {@code --calls}, {@code --load}, {@code --finding} or {@code --scaling} for one part; and a file
+     * @param arguments {@code --calls}, {@code --load}, {@code --finding}, {@code --segments} or {@code --scaling} for one part; and a file
      *     for the table as JSON lines
      */
     public static void main(String[] arguments) throws Exception {
@@ -48,6 +48,10 @@ public final class Main {
         if (parts.isEmpty() || parts.contains("--finding")) {
             announce("finding");
             figures.addAll(Finding.figures(command, EVENTS));
+        }
+        if (parts.contains("--segments")) {
+            announce("segments");
+            figures.addAll(Segments.figures(EVENTS));
         }
         if (parts.contains("--scaling")) {
             announce("threads");

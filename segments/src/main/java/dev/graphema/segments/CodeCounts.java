@@ -13,14 +13,19 @@ final class CodeCounts {
     private static final int MOST = 1 << 16;
 
     private final NameVector[] vectors;
+
+    /** The measured values; null for none. */
+    private final NameVector measured;
+
     private final ValueCounts counts;
     private final int[] plain;
 
-    /** By cell, for sampled events. */
+    /** By cell, for sampled and measured events. */
     private final ValueCounts.Cell[] cells;
 
-    private CodeCounts(NameVector[] vectors, ValueCounts counts, int cells) {
+    private CodeCounts(NameVector[] vectors, NameVector measured, ValueCounts counts, int cells) {
         this.vectors = vectors;
+        this.measured = measured;
         this.counts = counts;
         this.plain = new int[cells];
         this.cells = new ValueCounts.Cell[cells];
@@ -30,10 +35,11 @@ final class CodeCounts {
      * Returns counts of a group.
      *
      * @param vectors the counted values
+     * @param measured the measured values; null for none
      * @param events the number of events that are counted
      * @return null if there are too many combinations for that many events, or values without a code
      */
-    static CodeCounts of(NameVector[] vectors, ValueCounts counts, int events) {
+    static CodeCounts of(NameVector[] vectors, NameVector measured, ValueCounts counts, int events) {
         long cells = 1;
         for (NameVector vector : vectors) {
             cells *= vector.different() + 1;
@@ -48,7 +54,7 @@ final class CodeCounts {
                 }
             }
         }
-        return new CodeCounts(vectors, counts, (int) cells);
+        return new CodeCounts(vectors, measured, counts, (int) cells);
     }
 
     /**
@@ -65,20 +71,35 @@ final class CodeCounts {
             }
             cell = cell * (vector.different() + 1) + code + 1;
         }
-        return cell;
+        boolean isMeasurable = measured == null
+                || measured.code(line) == NameVector.NUMBER
+                || measured.value(line) != NameVector.NOT_HERE;
+        return isMeasurable ? cell : -1;
     }
 
-    /** Counts an event that was not sampled. */
-    void add(int cell) {
-        plain[cell]++;
+    /**
+     * Counts the event of a line.
+     *
+     * @param trace null for none, and if the weight is 1
+     */
+    void add(int cell, int line, long weight, TraceId trace) {
+        if (weight == 1) {
+            plain[cell]++;
+        } else {
+            known(cell).add(weight, trace);
+        }
+        if (measured != null && measured.code(line) == NameVector.NUMBER) {
+            known(cell).measure(measured.number(line), weight);
+        } else if (measured != null) {
+            known(cell).measure(measured.value(line), weight);
+        }
     }
 
-    /** Counts a sampled event. */
-    void add(int cell, long weight, TraceId trace) {
+    private ValueCounts.Cell known(int cell) {
         if (cells[cell] == null) {
             cells[cell] = counts.cell(values(cell));
         }
-        cells[cell].add(weight, trace);
+        return cells[cell];
     }
 
     private List<Object> values(int cell) {

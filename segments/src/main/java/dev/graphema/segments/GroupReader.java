@@ -23,6 +23,7 @@ import java.util.stream.IntStream;
 /** The values of a group, decoded when they are needed, and its lines, put together again. For one thread. */
 final class GroupReader {
     private static final int TIME_LENGTH = 30;
+    private static final int[] NOTHING = {};
 
     private final CoverageBuilder coverage;
     private final SegmentFile file;
@@ -44,7 +45,7 @@ final class GroupReader {
     /** By column, if columns are followed: the index of its value in the current line, or in the next one that has one. */
     private final int[] next;
 
-    private boolean isFollowing = true;
+    private boolean isFollowing;
 
     /** By shape: its followed columns. */
     private final int[][] followed;
@@ -71,7 +72,7 @@ final class GroupReader {
         this.shapesOfColumn = new int[next.length][];
         this.seen = new int[directory.shapes().size()];
         this.followed = new int[seen.length][];
-        Arrays.setAll(followed, shape -> directory.shapes().get(shape).columns());
+        Arrays.fill(followed, NOTHING);
         int shapes = directory.shapes().size();
         this.shapeOfLine = decoded(
                 group.shapes(), from -> PackedNumbers.read(from, group.lines()).allSmall(shapes + 1));
@@ -159,10 +160,13 @@ final class GroupReader {
                 : null;
     }
 
-    /** Declares that few lines are put together: their values are found by the lines before them. */
-    void followNothing() {
-        isFollowing = false;
-        Arrays.fill(followed, new int[0]);
+    /**
+     * Declares, before the first line, that most lines are put together, so that all values are read. Those of few lines are found
+     * by the lines before them.
+     */
+    void followAll() {
+        isFollowing = true;
+        Arrays.setAll(followed, shape -> directory.shapes().get(shape).columns());
     }
 
     /** Returns the index of the value of the current line in a column. */

@@ -31,14 +31,19 @@ final class GroupVectors {
 
     /** Returns the values of a name by its index in the readings. */
     NameVector vector(int index) throws IOException {
+        return unloaded(index).load();
+    }
+
+    /** As above, for a name, without the codes of the lines. */
+    NameVector unloaded(Name name) throws IOException {
+        return unloaded(readings.names().indexOf(name));
+    }
+
+    private NameVector unloaded(int index) throws IOException {
         if (vectors[index] == null) {
             vectors[index] = NameVector.of(group, readings, index);
         }
         return vectors[index];
-    }
-
-    NameVector vector(Name name) throws IOException {
-        return vector(readings.names().indexOf(name));
     }
 
     /** Returns the lines with a shape. */
@@ -116,7 +121,7 @@ final class GroupVectors {
     /** Returns the traces of lines with a weight. */
     NameVector traces() throws IOException {
         if (traces == null) {
-            traces = NameVector.of(group, readings.ofTraces(), 0);
+            traces = NameVector.of(group, readings.ofTraces(), 0).load();
         }
         return traces;
     }

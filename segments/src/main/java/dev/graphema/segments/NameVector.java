@@ -5,7 +5,6 @@ import dev.graphema.segments.line.Column;
 import dev.graphema.segments.line.Kind;
 import java.io.IOException;
 import java.util.Arrays;
-import java.util.stream.IntStream;
 
 /**
  * The values of a name in all lines of a group. A line has a code: equal codes are equal values, and each is decoded once. For one
@@ -27,7 +26,12 @@ final class NameVector {
     /** Stands for a value that only the complete event has. */
     static final Object NOT_HERE = new Object();
 
-    /** By line. */
+    private final GroupReader group;
+    private final ShapeReadings readings;
+    private final int index;
+    private final int[] numbersOfColumns;
+
+    /** By line; null until they are loaded. */
     private int[] codes;
 
     /** The numbers of lines with the code {@link #NUMBER}; null if there are none. */
@@ -41,8 +45,20 @@ final class NameVector {
     private final int constants;
     private final int lines;
 
-    private NameVector(int lines, Column[] columns, Texts[] texts, int[] firstCodes, int different) {
-        this.lines = lines;
+    private NameVector(
+            GroupReader group,
+            ShapeReadings readings,
+            int index,
+            int[] numbersOfColumns,
+            Column[] columns,
+            Texts[] texts,
+            int[] firstCodes,
+            int different) {
+        this.group = group;
+        this.readings = readings;
+        this.index = index;
+        this.numbersOfColumns = numbersOfColumns;
+        this.lines = group.lines();
         this.columns = columns;
         this.texts = texts;
         this.firstCodes = firstCodes;
@@ -53,7 +69,7 @@ final class NameVector {
     }
 
     /**
-     * Reads the codes of a name.
+     * Finds the values of a name; its codes must be {@linkplain #load loaded}.
      *
      * @param index the index of the name in the readings
      */
@@ -79,28 +95,40 @@ final class NameVector {
             firstCodes[i] = different;
             if (!of[i].kind().isNumber()) {
                 texts[i] = group.texts(columns[i]);
-                texts[i].codes();
                 different += texts[i].different();
             }
         }
-        NameVector vector = new NameVector(group.lines(), of, texts, firstCodes, different);
-        vector.read(group, columns, readings, index);
-        return vector;
+        return new NameVector(group, readings, index, columns, of, texts, firstCodes, different);
     }
 
-    private void read(GroupReader group, int[] numbersOfColumns, ShapeReadings readings, int index) throws IOException {
-        boolean isInEachLine = columns.length == 1
-                && texts[0] != null
-                && texts[0].count() == lines
-                && IntStream.range(0, readings.shapes())
-                        .allMatch(shape -> readings.of(shape).values()[index].place() != NamedValue.Place.EVENT);
+    /** Reads the codes of the lines, once. */
+    NameVector load() throws IOException {
+        if (codes == null) {
+            for (Texts each : texts) {
+                if (each != null) {
+                    each.codes();
+                }
+            }
+            read(numbersOfColumns);
+        }
+        return this;
+    }
+
+    /** Returns whether all values have codes that are not negative, or are missing. */
+    boolean hasCodesOnly() {
+        return Arrays.stream(columns).noneMatch(column -> column.kind().isNumber()) && !readings.needsEvent(index);
+    }
+
+    private void read(int[] numbersOfColumns) throws IOException {
+        boolean isInEachLine =
+                columns.length == 1 && texts[0] != null && texts[0].count() == lines && !readings.needsEvent(index);
         if (isInEachLine) {
             codes = texts[0].codes();
             return;
         }
         codes = new int[lines];
         if (columns.length == 1 && texts[0] != null) {
-            readOne(group, numbersOfColumns[0], readings, index);
+            readOne(numbersOfColumns[0]);
             return;
         }
         long[][] ofColumn = new long[columns.length][];
@@ -146,7 +174,7 @@ final class NameVector {
     }
 
     /** The usual case: the name has one column, of texts. */
-    private void readOne(GroupReader group, int column, ShapeReadings readings, int index) {
+    private void readOne(int column) {
         int[] ofColumn = texts[0].codes();
         boolean[] isPresent = new boolean[readings.shapes()];
         int[] otherwise = new int[readings.shapes()];

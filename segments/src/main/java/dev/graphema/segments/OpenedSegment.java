@@ -77,7 +77,6 @@ final class OpenedSegment {
     private GroupReader read(Directory.Group group) throws IOException {
         try (SegmentFile file = open()) {
             GroupReader reader = new GroupReader(file, group, new CoverageBuilder(Control.NONE));
-            reader.followNothing();
             reader.loadAll();
             return reader;
         }

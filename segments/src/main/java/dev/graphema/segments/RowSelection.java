@@ -24,6 +24,9 @@ final class RowSelection {
     private static final byte DIFFERS = 2;
     private static final byte UNSURE = 3;
 
+    /** So many different values of a group are all tested before its lines are looked at. */
+    private static final int FEW_VALUES = 256;
+
     /** So many numbers are remembered with their results, as a power of two. */
     private static final int REMEMBERED = 1 << 10;
 
@@ -142,8 +145,12 @@ final class RowSelection {
     }
 
     private BitSet ofValues(Condition part, Name name) throws IOException {
-        NameVector vector = vectors.vector(name);
+        NameVector vector = vectors.unloaded(name);
         Tested tested = new Tested(part, name, vector);
+        if (tested.excludesAll()) {
+            return new BitSet();
+        }
+        vector.load();
         BitSet lines = new BitSet(rows.size());
         for (int line = rows.nextSetBit(0); line >= 0; line = rows.nextSetBit(line + 1)) {
             byte result = tested.result(line);
@@ -185,6 +192,20 @@ final class RowSelection {
                             && ID.matcher(comparison.literal().source()).matches()
                     ? HexFormat.of().parseHex(comparison.literal().source())
                     : null;
+        }
+
+        /** Returns whether no value of the group matches; false if finding out would take long. */
+        boolean excludesAll() {
+            boolean isQuick = id != null || byCode.length <= FEW_VALUES;
+            if (!isQuick || !vector.hasCodesOnly() || ofMissing() != DIFFERS) {
+                return false;
+            }
+            for (int code = 0; code < byCode.length; code++) {
+                if (ofCode(code) != DIFFERS) {
+                    return false;
+                }
+            }
+            return true;
         }
 
         byte result(int line) {

@@ -47,6 +47,7 @@ public final class SegmentCursor implements Closeable {
                 return false;
             }
             group = new GroupReader(file, groups.next(), new CoverageBuilder(Control.NONE));
+            group.followAll();
             others = group.others();
             otherTimes = group.otherTimes();
             other = 0;

@@ -184,7 +184,7 @@ public final class SegmentFiles implements EventSource {
 
         @Override
         public <A extends Answer> boolean addTo(Partial<A> partial, CoverageBuilder coverage) throws IOException {
-            if (!(partial instanceof ValueCounts counts) || !counts.countsEventsOnly()) {
+            if (!(partial instanceof ValueCounts counts) || !counts.countsCombinations()) {
                 return false;
             }
             try (SegmentRows rows = new SegmentRows(segment, groups, coverage)) {

@@ -25,7 +25,7 @@ import java.util.stream.Stream;
 
 /** The lines with a shape of some groups, one after the other; it is also the row of the current one. For one thread. */
 final class SegmentRows implements Rows {
-    /** If fewer lines of a group than one in so many are read completely, they are found by the lines before them. */
+    /** If more lines of a group than one in so many are selected, all values are read. */
     private static final int FEW = 8;
 
     private final OpenedSegment segment;
@@ -161,10 +161,9 @@ final class SegmentRows implements Rows {
         int cell = byCode == null || event != null ? -1 : byCode.cell(line);
         if (cell < 0) {
             counts.add(this, 0); // the order does not matter
-        } else if (weight() == 1) {
-            byCode.add(cell);
         } else {
-            byCode.add(cell, weight(), trace());
+            long weight = weight();
+            byCode.add(cell, line, weight, weight == 1 ? null : trace());
         }
     }
 
@@ -178,7 +177,15 @@ final class SegmentRows implements Rows {
             }
             vectors[i] = values[counted[i]];
         }
-        return CodeCounts.of(vectors, counts, selected.lines().cardinality());
+        int measured = counts.measured();
+        if (measured >= 0 && isDerived[measured]) {
+            return null;
+        }
+        return CodeCounts.of(
+                vectors,
+                measured < 0 ? null : values[measured],
+                counts,
+                selected.lines().cardinality());
     }
 
     private void next(PlacedGroup next) throws IOException {
@@ -211,8 +218,8 @@ final class SegmentRows implements Rows {
 
     /** Reads everything that the rows show, so that damage is known before the first one. */
     private void load(int count) throws IOException {
-        if (count * FEW < group.lines()) {
-            group.followNothing();
+        if (count * FEW > group.lines()) {
+            group.followAll();
         }
         derivedLine = -1;
         times = vectors.times();

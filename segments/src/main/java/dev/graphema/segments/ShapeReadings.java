@@ -79,6 +79,16 @@ final class ShapeReadings {
         return byShape[shape];
     }
 
+    /** Returns whether of a name, only the complete event of a shape has the value. */
+    boolean needsEvent(int index) {
+        for (Reading each : byShape) {
+            if (each.values()[index].place() == NamedValue.Place.EVENT) {
+                return true;
+            }
+        }
+        return false;
+    }
+
     /** Returns the columns of a shape. */
     int[] columns(int shape) {
         return directory.shapes().get(shape).columns();

@@ -85,7 +85,8 @@ final class Statistics {
         }
     }
 
-    private void whole(long number, long weight) {
+    /** Adds a whole number. */
+    void whole(long number, long weight) {
         if (!whole.add(number, weight)) {
             bin(number, weight);
         }

@@ -93,12 +93,9 @@ public final class ValueCounts implements Partial<CountTable> {
         }
     }
 
-    /**
-     * Returns whether only numbers of events are counted, so that a source can count on its own: no further value is measured,
-     * and items of lists are not counted.
-     */
-    public boolean countsEventsOnly() {
-        return measured < 0 && !ask.items();
+    /** Returns whether a source can count on its own: items of lists are not counted, which needs the events. */
+    public boolean countsCombinations() {
+        return !ask.items();
     }
 
     /** The count of a combination, for sources that count on their own. */
@@ -112,24 +109,35 @@ public final class ValueCounts implements Partial<CountTable> {
          * @param trace null for none
          */
         void add(long weight, TraceId trace);
+
+        /** Adds the measured value of an event that is added as well; null for none. */
+        void measure(Object value, long weight);
+
+        /** As above, for a whole number. */
+        void measure(long value, long weight);
     }
 
     /**
      * Returns the count of a combination.
      *
      * @param values the combination, in the order of the names; null for a missing value
-     * @throws IllegalStateException if not only {@linkplain #countsEventsOnly numbers of events} are counted
+     * @throws IllegalStateException if {@linkplain #countsCombinations items} are counted
      */
     public Cell cell(List<?> values) {
-        if (!countsEventsOnly()) {
-            throw new IllegalStateException("statistics and items need the events, not only their number");
+        if (!countsCombinations()) {
+            throw new IllegalStateException("items of lists need the events");
         }
-        return counted(values.stream().map(CountTable::text).toList()).count;
+        return counted(values.stream().map(CountTable::text).toList());
     }
 
     /** Returns the indexes of the counted values in rows. */
     public int[] places() {
         return places.clone();
+    }
+
+    /** Returns the index of the measured value in rows; negative for none. */
+    public int measured() {
+        return measured;
     }
 
     private Counted byValue(Object value) {
@@ -220,7 +228,7 @@ public final class ValueCounts implements Partial<CountTable> {
     }
 
     /** The counts of a combination. */
-    private static final class Counted {
+    private static final class Counted implements Cell {
         private final WeightedCount count;
         private final Statistics statistics;
 
@@ -232,6 +240,26 @@ public final class ValueCounts implements Partial<CountTable> {
         CountTable.Row row(List<String> values, List<BigDecimal> percentiles) {
             Measure measure = statistics == null ? null : statistics.measure(percentiles);
             return new CountTable.Row(values, count.estimate(), measure);
+        }
+
+        @Override
+        public void add(long events) {
+            count.add(events);
+        }
+
+        @Override
+        public void add(long weight, TraceId trace) {
+            count.add(weight, trace);
+        }
+
+        @Override
+        public void measure(Object value, long weight) {
+            statistics.add(value, weight);
+        }
+
+        @Override
+        public void measure(long value, long weight) {
+            statistics.whole(value, weight);
         }
 
         void add(EventRow row, int measured) {

@@ -13,7 +13,7 @@ import java.util.Map;
  * <p>Events do not show how they were kept, so traces are always assumed to be kept as a whole; otherwise, the interval
  * is wider than necessary. Of very many traces, those whose ids end in zero bits are a sample.
  */
-final class WeightedCount implements ValueCounts.Cell {
+final class WeightedCount {
     /** The most remembered traces of all counts. */
     private static final int MOST_TRACES = 200_000;
 
@@ -45,8 +45,12 @@ final class WeightedCount implements ValueCounts.Cell {
         this.shared = shared;
     }
 
-    @Override
-    public void add(long weight, TraceId trace) {
+    /**
+     * Counts an event.
+     *
+     * @param trace null for none
+     */
+    void add(long weight, TraceId trace) {
         kept++;
         count += weight;
         if (weight == 1) {
@@ -69,8 +73,8 @@ final class WeightedCount implements ValueCounts.Cell {
         }
     }
 
-    @Override
-    public void add(long events) {
+    /** Counts events that were not sampled. */
+    void add(long events) {
         kept += events;
         count += events;
     }

@@ -8,6 +8,7 @@ package dev.graphema.segments.store;
 final class RecentIds {
     static final int MOST_ENTRIES = 1 << 18;
 
+    private static final int FEWEST = 16;
     private static final int NUMBERS_PER_ENTRY = 6; // as a power of two: the bits of a long
 
     private Generation current = new Generation();
@@ -15,9 +16,9 @@ final class RecentIds {
 
     /** The ids of a period: a hash table from run and upper bits of the number to one bit for each number. */
     private static final class Generation {
-        private long[] runs = new long[1024];
-        private long[] numbers = new long[1024];
-        private long[] bits = new long[1024];
+        private long[] runs = new long[FEWEST];
+        private long[] numbers = new long[FEWEST];
+        private long[] bits = new long[FEWEST];
         private int entries;
 
         /** Returns the place of an entry, or of a free one, whose bits are 0. */

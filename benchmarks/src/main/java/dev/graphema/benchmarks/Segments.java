@@ -1,0 +1,278 @@
+package dev.graphema.benchmarks;
+
+import com.github.luben.zstd.ZstdOutputStream;
+import com.sun.management.OperatingSystemMXBean;
+import dev.graphema.condition.Name;
+import dev.graphema.query.Ask;
+import dev.graphema.query.Question;
+import dev.graphema.query.source.Control;
+import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.QueryExecutor;
+import dev.graphema.segments.SegmentConversion;
+import dev.graphema.segments.SegmentFiles;
+import dev.graphema.segments.store.Store;
+import dev.graphema.segments.store.StoreOptions;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.lang.management.ManagementFactory;
+import java.math.BigDecimal;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Stream;
+
+/**
+ * Segments and the store, beside zstd, the sync of a file, and DuckDB over typed Parquet of the same events if its driver is on the
+ * class path. CPU time of the process, the best of several runs.
+ */
+final class Segments {
+    private static final String PART = "segments";
+    private static final int LOOKS = 5;
+
+    /** So many times in a row, because the system counts CPU time in hundredths of a second. */
+    private static final int TIMES = 10;
+
+    private static final int APPENDS = 2000;
+    private static final int LINES_OF_APPEND = 100;
+    private static final double MILLION = 1e6;
+    private static final OperatingSystemMXBean PROCESS =
+            ManagementFactory.getPlatformMXBean(OperatingSystemMXBean.class);
+
+    private final Path folder;
+    private final Path lines;
+    private final Path segment;
+    private final long events;
+    private final String trace;
+    private final List<Figure> figures = new ArrayList<>();
+
+    private Segments(Path folder, long events) throws IOException {
+        this.folder = folder;
+        this.lines = folder.resolve("events.jsonl");
+        this.segment = folder.resolve("events.gseg");
+        this.events = events;
+        this.trace = Finding.write(lines, events);
+    }
+
+    static List<Figure> figures(long events) throws IOException, SQLException {
+        Path folder = Files.createTempDirectory("graphema-benchmark");
+        try {
+            Segments segments = new Segments(folder, events);
+            segments.measure();
+            return segments.figures;
+        } finally {
+            delete(folder);
+        }
+    }
+
+    private static void delete(Path folder) throws IOException {
+        try (Stream<Path> files = Files.walk(folder)) {
+            for (Path file : files.sorted((one, other) -> other.compareTo(one)).toList()) {
+                Files.delete(file);
+            }
+        }
+    }
+
+    private void measure() throws IOException, SQLException {
+        sealing();
+        appending();
+        EventSource source = SegmentFiles.at(List.of(segment));
+        try (Rival rival = Rival.of(lines, folder.resolve("events.parquet"))) {
+            if (rival == null) {
+                System.err.println("DuckDB is not on the class path: its figures are left out");
+            } else {
+                figures.add(Figure.alone(
+                        PART, "DuckDB, JSON to Parquet, CPU per million", rival.written / (events / MILLION), "ms"));
+            }
+            ask("tally of level and service", Question.all().counts("level", "service"), source, rival, """
+                    SELECT level, service, count(*) FROM events GROUP BY ALL""");
+            ask(
+                    "errors per minute",
+                    Question.where("level >= error").timeline(Duration.ofMinutes(1)),
+                    source,
+                    rival,
+                    """
+                    SELECT time_bucket(INTERVAL 1 MINUTE, time), count(*) FROM events WHERE level IN ('error', 'fatal') GROUP BY ALL""");
+            ask(
+                    "95th percentile by service",
+                    Question.all()
+                            .ask(new Ask.Counts(
+                                    List.of(Name.of("service")),
+                                    Name.of("lock_wait_ms"),
+                                    List.of(BigDecimal.valueOf(95)),
+                                    false)),
+                    source,
+                    rival,
+                    """
+                    SELECT service, quantile_cont(lock_wait_ms, 0.95) FROM events GROUP BY ALL""");
+            ask(
+                    "newest 50 of three conditions",
+                    Question.where("level >= warn and service = deck and lane = A3")
+                            .newest(50),
+                    source,
+                    rival,
+                    """
+                    SELECT * FROM events WHERE level IN ('warn', 'error', 'fatal') AND service = 'deck' AND lane = 'A3' ORDER BY time DESC LIMIT 50""");
+            ask("one trace", Question.where("trace = " + trace).oldest(50), source, rival, """
+                    SELECT * FROM events WHERE trace = '%s' ORDER BY time LIMIT 50""".formatted(trace));
+            ask("a phrase without a hit", Question.where("\"reserve decks\"").newest(50), source, rival, """
+                    SELECT * FROM events WHERE concat_ws(' ', service, instance, logger, message, trace, span, thread, vehicle, lane) \
+                    ILIKE '%reserve decks%' LIMIT 50""");
+        }
+    }
+
+    private void sealing() throws IOException {
+        long before = PROCESS.getProcessCpuTime();
+        SegmentConversion.convert(lines, segment, Control.NONE);
+        double millis = (PROCESS.getProcessCpuTime() - before) / MILLION;
+        figures.add(Figure.atMost(4000, PART, "sealing, CPU per million", millis / (events / MILLION), "ms"));
+        figures.add(Figure.alone(PART, "size", Files.size(segment) / MILLION, "MB")
+                .beside("zstd -3 of the lines", zipped() / MILLION)
+                .within(0.42));
+    }
+
+    private long zipped() throws IOException {
+        long[] size = new long[1];
+        OutputStream counting = new OutputStream() {
+            @Override
+            public void write(int b) {
+                size[0]++;
+            }
+
+            @Override
+            public void write(byte[] bytes, int from, int length) {
+                size[0] += length;
+            }
+        };
+        try (InputStream in = Files.newInputStream(lines);
+                OutputStream zstd = new ZstdOutputStream(counting, 3)) {
+            in.transferTo(zstd);
+        }
+        return size[0];
+    }
+
+    /** A hundred lines at a time, each batch synced. */
+    private void appending() throws IOException {
+        byte[] batch;
+        try (Stream<String> some = Files.lines(lines)) {
+            batch = (String.join("\n", some.limit(LINES_OF_APPEND).toList()) + "\n").getBytes();
+        }
+        double best = Double.POSITIVE_INFINITY;
+        double limit = Double.POSITIVE_INFINITY;
+        for (int look = 0; look < 3; look++) {
+            limit = Math.min(limit, forced(batch, folder.resolve("forced" + look)));
+            best = Math.min(best, appended(batch, folder.resolve("store" + look)));
+        }
+        figures.add(Figure.alone(PART, "durable append of 100 events", best, "us")
+                .beside("write and sync of the same bytes", limit)
+                .within(1.3));
+    }
+
+    private static double forced(byte[] batch, Path file) throws IOException {
+        try (FileChannel channel = FileChannel.open(file, StandardOpenOption.CREATE, StandardOpenOption.WRITE)) {
+            long start = System.nanoTime();
+            for (int i = 0; i < APPENDS; i++) {
+                channel.write(ByteBuffer.wrap(batch));
+                channel.force(false);
+            }
+            return (System.nanoTime() - start) / 1e3 / APPENDS;
+        }
+    }
+
+    private static double appended(byte[] batch, Path folder) throws IOException {
+        try (Store store = Store.open(folder, StoreOptions.usual(System.err::println))) {
+            long start = System.nanoTime();
+            for (int i = 0; i < APPENDS; i++) {
+                store.append(batch);
+            }
+            return (System.nanoTime() - start) / 1e3 / APPENDS;
+        }
+    }
+
+    private void ask(String name, Question<?> question, EventSource source, Rival rival, String sql)
+            throws IOException, SQLException {
+        double best = Double.POSITIVE_INFINITY;
+        double besides = Double.POSITIVE_INFINITY;
+        for (int look = 0; look < LOOKS; look++) {
+            long before = PROCESS.getProcessCpuTime();
+            for (int i = 0; i < TIMES; i++) {
+                QueryExecutor.answer(question, source);
+            }
+            best = Math.min(best, PROCESS.getProcessCpuTime() - before);
+            if (rival != null) {
+                besides = Math.min(besides, rival.ask(sql));
+            }
+        }
+        Figure figure = Figure.alone(PART, name + ", CPU", best / TIMES / MILLION, "ms");
+        figures.add(
+                rival == null
+                        ? figure
+                        : figure.beside("DuckDB, typed Parquet", besides / MILLION)
+                                .within(0.4));
+    }
+
+    /** DuckDB, with one thread. */
+    private static final class Rival implements AutoCloseable {
+        private final Connection connection;
+        private final Statement statement;
+        private final double written;
+
+        private Rival(Connection connection, Path lines, Path parquet) throws SQLException {
+            this.connection = connection;
+            this.statement = connection.createStatement();
+            statement.execute("SET threads = 1");
+            long before = PROCESS.getProcessCpuTime();
+            statement.execute("""
+                    COPY (SELECT time, level, service, instance, logger, message, trace, span, thread, sequence, fields.* \
+                    FROM read_json('%s', format = 'newline_delimited', columns = {time: 'TIMESTAMP_NS', level: 'VARCHAR', \
+                    service: 'VARCHAR', instance: 'VARCHAR', logger: 'VARCHAR', message: 'VARCHAR', trace: 'VARCHAR', span: 'VARCHAR', \
+                    thread: 'VARCHAR', sequence: 'BIGINT', fields: 'STRUCT(vehicle VARCHAR, lane VARCHAR, lock_wait_ms BIGINT)'})) \
+                    TO '%s' (FORMAT parquet, COMPRESSION zstd)""".formatted(lines, parquet));
+            this.written = (PROCESS.getProcessCpuTime() - before) / MILLION;
+            statement.execute("CREATE VIEW events AS SELECT * FROM read_parquet('" + parquet + "')");
+        }
+
+        /** Returns null if there is no driver. */
+        static Rival of(Path lines, Path parquet) throws SQLException {
+            boolean isThere = DriverManager.drivers()
+                    .anyMatch(driver -> driver.getClass().getName().startsWith("org.duckdb."));
+            return isThere ? new Rival(DriverManager.getConnection("jdbc:duckdb:"), lines, parquet) : null;
+        }
+
+        /** Returns the CPU time of all times, in nanoseconds. */
+        long ask(String sql) throws SQLException {
+            long before = PROCESS.getProcessCpuTime();
+            for (int i = 0; i < TIMES; i++) {
+                read(sql);
+            }
+            return PROCESS.getProcessCpuTime() - before;
+        }
+
+        private void read(String sql) throws SQLException {
+            try (ResultSet rows = statement.executeQuery(sql)) {
+                int columns = rows.getMetaData().getColumnCount();
+                while (rows.next()) {
+                    for (int column = 1; column <= columns; column++) {
+                        rows.getObject(column);
+                    }
+                }
+            }
+        }
+
+        @Override
+        public void close() throws SQLException {
+            statement.close();
+            connection.close();
+        }
+    }
+}
