@@ -217,7 +217,7 @@ final class Segments {
         figures.add(
                 rival == null
                         ? figure
-                        : figure.beside("DuckDB, typed Parquet", besides / MILLION)
+                        : figure.beside("DuckDB, typed Parquet", besides / TIMES / MILLION)
                                 .within(0.4));
     }
 

@@ -114,14 +114,17 @@ final class NameVector {
         return this;
     }
 
-    /** Returns whether all values have codes that are not negative, or are missing. */
-    boolean hasCodesOnly() {
-        return Arrays.stream(columns).noneMatch(column -> column.kind().isNumber()) && !readings.needsEvent(index);
+    /** Returns whether all values are texts of columns, or are missing. */
+    boolean hasTextsOnly() {
+        return Arrays.stream(columns).noneMatch(column -> column.kind().isNumber())
+                && !readings.isAnywhere(index, NamedValue.Place.EVENT);
     }
 
     private void read(int[] numbersOfColumns) throws IOException {
-        boolean isInEachLine =
-                columns.length == 1 && texts[0] != null && texts[0].count() == lines && !readings.needsEvent(index);
+        boolean isInEachLine = columns.length == 1
+                && texts[0] != null
+                && texts[0].count() == lines
+                && !readings.isAnywhere(index, NamedValue.Place.EVENT);
         if (isInEachLine) {
             codes = texts[0].codes();
             return;
@@ -216,6 +219,11 @@ final class NameVector {
     /** Returns the number of codes that are not negative. */
     int different() {
         return values.length;
+    }
+
+    /** Returns the number of codes of texts, which are the first ones. */
+    int differentTexts() {
+        return constants;
     }
 
     /** Returns the code of a line. */

@@ -196,11 +196,11 @@ final class RowSelection {
 
         /** Returns whether no value of the group matches; false if finding out would take long. */
         boolean excludesAll() {
-            boolean isQuick = id != null || byCode.length <= FEW_VALUES;
-            if (!isQuick || !vector.hasCodesOnly() || ofMissing() != DIFFERS) {
+            boolean isQuick = id != null || vector.differentTexts() <= FEW_VALUES;
+            if (!isQuick || !vector.hasTextsOnly() || ofMissing() != DIFFERS) {
                 return false;
             }
-            for (int code = 0; code < byCode.length; code++) {
+            for (int code = 0; code < vector.differentTexts(); code++) {
                 if (ofCode(code) != DIFFERS) {
                     return false;
                 }

@@ -79,10 +79,10 @@ final class ShapeReadings {
         return byShape[shape];
     }
 
-    /** Returns whether of a name, only the complete event of a shape has the value. */
-    boolean needsEvent(int index) {
+    /** Returns whether a shape has the value of a name at a place. */
+    boolean isAnywhere(int index, NamedValue.Place place) {
         for (Reading each : byShape) {
-            if (each.values()[index].place() == NamedValue.Place.EVENT) {
+            if (each.values()[index].place() == place) {
                 return true;
             }
         }
