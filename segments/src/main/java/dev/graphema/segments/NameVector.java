@@ -117,7 +117,8 @@ final class NameVector {
     /** Returns whether all values are texts of columns, or are missing. */
     boolean hasTextsOnly() {
         return Arrays.stream(columns).noneMatch(column -> column.kind().isNumber())
-                && !readings.isAnywhere(index, NamedValue.Place.EVENT);
+                && !readings.isAnywhere(index, NamedValue.Place.EVENT)
+                && !readings.isAnywhere(index, NamedValue.Place.SHAPE);
     }
 
     private void read(int[] numbersOfColumns) throws IOException {
