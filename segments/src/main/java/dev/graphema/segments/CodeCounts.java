@@ -3,6 +3,7 @@ package dev.graphema.segments;
 import dev.graphema.query.partial.ValueCounts;
 import dev.graphema.trace.TraceId;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.List;
 
 /**
@@ -11,6 +12,9 @@ import java.util.List;
 final class CodeCounts {
     /** The most cells. */
     private static final int MOST = 1 << 16;
+
+    /** The most cells for combinations and measured numbers. */
+    private static final int MOST_MEASURED = 1 << 18;
 
     private final NameVector[] vectors;
 
@@ -112,6 +116,87 @@ final class CodeCounts {
             left /= size;
         }
         return Arrays.asList(values);
+    }
+
+    /**
+     * Counts lines, none of which is sampled.
+     *
+     * @return false if that must be done one by one, because only the complete event of a line has its values
+     */
+    boolean addAll(BitSet lines, int linesOfGroup) {
+        for (NameVector vector : vectors) {
+            if (vector.codes() == null || lowest(vector.codes()) < NameVector.MISSING) {
+                return false;
+            }
+        }
+        if (measured != null && (measured.codes() == null || lowest(measured.codes()) == NameVector.IN_EVENT)) {
+            return false;
+        }
+        int[] cellOfLine = cells(linesOfGroup);
+        if (measured != null && !measure(lines, cellOfLine)) {
+            return false;
+        }
+        if (lines.cardinality() == linesOfGroup) {
+            for (int cell : cellOfLine) {
+                plain[cell]++;
+            }
+        } else {
+            for (int line = lines.nextSetBit(0); line >= 0; line = lines.nextSetBit(line + 1)) {
+                plain[cellOfLine[line]]++;
+            }
+        }
+        return true;
+    }
+
+    private static int lowest(int[] codes) {
+        int lowest = 0;
+        for (int code : codes) {
+            lowest = Math.min(lowest, code);
+        }
+        return lowest;
+    }
+
+    private int[] cells(int lines) {
+        int[] cellOfLine = new int[lines];
+        for (NameVector vector : vectors) {
+            int[] codes = vector.codes();
+            int size = vector.different() + 1;
+            for (int line = 0; line < lines; line++) {
+                cellOfLine[line] = cellOfLine[line] * size + codes[line] + 1;
+            }
+        }
+        return cellOfLine;
+    }
+
+    /** Adds the measured whole numbers, equal ones of a combination at once; false if there are other values, or too many. */
+    private boolean measure(BitSet lines, int[] cellOfLine) {
+        long[] numbers = measured.numbers();
+        long least = Long.MAX_VALUE;
+        long most = Long.MIN_VALUE;
+        for (int line = lines.nextSetBit(0); line >= 0; line = lines.nextSetBit(line + 1)) {
+            if (measured.code(line) == NameVector.NUMBER) {
+                least = Math.min(least, numbers[line]);
+                most = Math.max(most, numbers[line]);
+            } else if (measured.code(line) != NameVector.MISSING) {
+                return false;
+            }
+        }
+        long range = most - least + 1;
+        if (numbers == null || range <= 0 || range > MOST_MEASURED / plain.length) {
+            return false;
+        }
+        int[] times = new int[(int) range * plain.length];
+        for (int line = lines.nextSetBit(0); line >= 0; line = lines.nextSetBit(line + 1)) {
+            if (measured.code(line) == NameVector.NUMBER) {
+                times[cellOfLine[line] * (int) range + (int) (numbers[line] - least)]++;
+            }
+        }
+        for (int i = 0; i < times.length; i++) {
+            if (times[i] > 0) {
+                known(i / (int) range).measure(least + i % range, times[i]);
+            }
+        }
+        return true;
     }
 
     /** Adds the events that were not sampled to the counts. */

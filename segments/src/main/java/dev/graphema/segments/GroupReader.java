@@ -230,10 +230,19 @@ final class GroupReader {
 
     /** Returns the times of all lines with a shape. */
     long[] times() throws IOException {
+        return numbers(timeColumn());
+    }
+
+    /** As above, to be read one by one. */
+    PackedNumbers packedTimes() throws IOException {
+        return packed(timeColumn());
+    }
+
+    private int timeColumn() throws IOException {
         for (Shape shape : directory.shapes()) {
-            long[] times = numbers(shape.columns()[0]); // the parser accepts no line that begins otherwise
-            if (times != null) {
-                return times;
+            int column = shape.columns()[0]; // the parser accepts no line that begins otherwise
+            if (count(column) == group.rows()) {
+                return column;
             }
         }
         throw inconsistent(null);

@@ -31,7 +31,7 @@ final class GroupVectors {
 
     /** Returns the values of a name by its index in the readings. */
     NameVector vector(int index) throws IOException {
-        return unloaded(index).load();
+        return unloaded(index).load(false);
     }
 
     /** As above, for a name, without the codes of the lines. */
@@ -44,6 +44,10 @@ final class GroupVectors {
             vectors[index] = NameVector.of(group, readings, index);
         }
         return vectors[index];
+    }
+
+    int lines() {
+        return group.lines();
     }
 
     /** Returns the lines with a shape. */
@@ -121,7 +125,7 @@ final class GroupVectors {
     /** Returns the traces of lines with a weight. */
     NameVector traces() throws IOException {
         if (traces == null) {
-            traces = NameVector.of(group, readings.ofTraces(), 0).load();
+            traces = NameVector.of(group, readings.ofTraces(), 0).load(false);
         }
         return traces;
     }

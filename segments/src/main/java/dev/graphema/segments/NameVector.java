@@ -20,6 +20,9 @@ final class NameVector {
     /** The code of a line whose value is a number. */
     static final int NUMBER = -3;
 
+    /** The lowest code. */
+    static final int LOWEST = -3;
+
     /** Until it is replaced: that of a line whose value is in a column. */
     private static final int OF_COLUMN = -4;
 
@@ -101,17 +104,42 @@ final class NameVector {
         return new NameVector(group, readings, index, columns, of, texts, firstCodes, different);
     }
 
-    /** Reads the codes of the lines, once. */
-    NameVector load() throws IOException {
-        if (codes == null) {
-            for (Texts each : texts) {
-                if (each != null) {
-                    each.codes();
-                }
+    /**
+     * Reads the codes of the lines.
+     *
+     * @param isForFew whether few lines are looked at, so that their codes are read one by one where possible
+     */
+    NameVector load(boolean isForFew) throws IOException {
+        if (codes != null || isForFew && isTextOfEachLine()) {
+            return this;
+        }
+        for (Texts each : texts) {
+            if (each != null) {
+                each.codes();
             }
-            read(numbersOfColumns);
+        }
+        if (isTextOfEachLine()) {
+            codes = texts[0].codes();
+        } else if (isOfEachLine() && columns[0].kind() == Kind.INTEGER) {
+            numbers = group.numbers(numbersOfColumns[0]);
+            codes = new int[lines];
+            Arrays.fill(codes, NUMBER);
+        } else {
+            codes = new int[lines];
+            read();
         }
         return this;
+    }
+
+    /** Returns whether each line has a value in the one column. */
+    private boolean isOfEachLine() throws IOException {
+        return columns.length == 1
+                && group.count(numbersOfColumns[0]) == lines
+                && !readings.isAnywhere(index, NamedValue.Place.EVENT);
+    }
+
+    private boolean isTextOfEachLine() throws IOException {
+        return isOfEachLine() && texts[0] != null;
     }
 
     /** Returns whether all values are texts of columns, or are missing. */
@@ -121,16 +149,7 @@ final class NameVector {
                 && !readings.isAnywhere(index, NamedValue.Place.SHAPE);
     }
 
-    private void read(int[] numbersOfColumns) throws IOException {
-        boolean isInEachLine = columns.length == 1
-                && texts[0] != null
-                && texts[0].count() == lines
-                && !readings.isAnywhere(index, NamedValue.Place.EVENT);
-        if (isInEachLine) {
-            codes = texts[0].codes();
-            return;
-        }
-        codes = new int[lines];
+    private void read() throws IOException {
         if (columns.length == 1 && texts[0] != null) {
             readOne(numbersOfColumns[0]);
             return;
@@ -222,14 +241,29 @@ final class NameVector {
         return values.length;
     }
 
+    /** Returns the codes by line if they are loaded for many of them; else null. Must not be changed. */
+    int[] codes() {
+        return codes;
+    }
+
+    /** Returns the numbers by line if there are any, of which only those of lines with the code {@link #NUMBER} count. */
+    long[] numbers() {
+        return numbers;
+    }
+
     /** Returns the number of codes of texts, which are the first ones. */
     int differentTexts() {
         return constants;
     }
 
+    /** Returns the number of codes that lines can have and that are not negative. */
+    int possible() {
+        return readings.isAnywhere(index, NamedValue.Place.SHAPE) ? values.length : constants;
+    }
+
     /** Returns the code of a line. */
     int code(int line) {
-        return codes[line];
+        return codes == null ? texts[0].code(line) : codes[line];
     }
 
     /** Returns the number of a line with the code {@link #NUMBER}. */
@@ -244,7 +278,7 @@ final class NameVector {
 
     /** Returns the value of a line; null for none. */
     Object value(int line) {
-        int code = codes[line];
+        int code = code(line);
         return switch (code) {
             case MISSING -> null;
             case IN_EVENT -> NOT_HERE;

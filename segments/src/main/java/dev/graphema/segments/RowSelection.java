@@ -27,6 +27,11 @@ final class RowSelection {
     /** So many different values of a group are all tested before its lines are looked at. */
     private static final int FEW_VALUES = 256;
 
+    private static final int MOST_TESTED_AT_ONCE = 2048;
+
+    /** If fewer lines than one in so many are looked at, their codes are read one by one. */
+    private static final int FEW = 8;
+
     /** So many numbers are remembered with their results, as a power of two. */
     private static final int REMEMBERED = 1 << 10;
 
@@ -150,7 +155,11 @@ final class RowSelection {
         if (tested.excludesAll()) {
             return new BitSet();
         }
-        vector.load();
+        int count = rows.cardinality();
+        vector.load(count * FEW < vectors.lines());
+        if (count == vectors.lines() && vector.codes() != null && !vector.hasNumbers() && tested.isShort()) {
+            return ofAllLines(vector.codes(), tested);
+        }
         BitSet lines = new BitSet(rows.size());
         for (int line = rows.nextSetBit(0); line >= 0; line = rows.nextSetBit(line + 1)) {
             byte result = tested.result(line);
@@ -159,6 +168,20 @@ final class RowSelection {
             }
         }
         return lines;
+    }
+
+    /** As above, for all lines of the group. */
+    private BitSet ofAllLines(int[] codes, Tested tested) {
+        byte[] results = tested.byCodeFromLowest();
+        long[] matches = new long[(codes.length + Long.SIZE - 1) / Long.SIZE];
+        long[] doubtful = new long[matches.length];
+        for (int i = 0; i < codes.length; i++) {
+            int result = results[codes[i] - NameVector.LOWEST];
+            matches[i / Long.SIZE] |= (long) (result & 1) << i;
+            doubtful[i / Long.SIZE] |= (long) (result >> 1) << i;
+        }
+        unsure.or(BitSet.valueOf(doubtful));
+        return BitSet.valueOf(matches);
     }
 
     /** The results of a part of a condition by value. */
@@ -206,6 +229,24 @@ final class RowSelection {
                 }
             }
             return true;
+        }
+
+        /** Returns whether the group has few different values. */
+        boolean isShort() {
+            return byCode.length <= MOST_TESTED_AT_ONCE;
+        }
+
+        /** Returns the result of each code, beginning with that of the lowest one: 1 for a match, 2 if that is unsure, else 0. */
+        byte[] byCodeFromLowest() {
+            int possible = vector.possible();
+            byte[] results = new byte[possible - NameVector.LOWEST];
+            for (int code = NameVector.LOWEST; code < possible; code++) {
+                byte result = code == NameVector.MISSING
+                        ? ofMissing()
+                        : code < 0 ? UNSURE : byCode[code] == UNKNOWN ? ofCode(code) : byCode[code];
+                results[code - NameVector.LOWEST] = (byte) (result == MATCHES ? 1 : result == UNSURE ? 2 : 0);
+            }
+            return results;
         }
 
         byte result(int line) {

@@ -12,6 +12,7 @@ import dev.graphema.query.row.Projection;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.Rows;
 import dev.graphema.query.source.Scan;
+import dev.graphema.segments.column.PackedNumbers;
 import dev.graphema.segments.file.Directory;
 import dev.graphema.segments.file.SegmentException;
 import dev.graphema.segments.file.SegmentFile;
@@ -63,6 +64,11 @@ final class SegmentRows implements Rows {
 
     // Of the current group, by line, and by index in the projection.
     private long[] times;
+
+    /** The times if few of them are needed; else null. */
+    private PackedNumbers placedTimes;
+
+    private boolean needsTimes = true;
     private long[] weights;
     private NameVector traces;
     private final NameVector[] values;
@@ -89,7 +95,7 @@ final class SegmentRows implements Rows {
                 .toArray();
         this.values = new NameVector[places.length];
         this.tracePlace = scan.projection().isAll() ? -1 : scan.projection().place(Attribute.TRACE);
-        this.derived = scan.projection().isAll() ? null : new ProjectedValues(scan.projection(), () -> times[line]);
+        this.derived = scan.projection().isAll() ? null : new ProjectedValues(scan.projection(), this::lineTime);
         this.isDerived = new boolean[places.length];
         for (int i = 0; i < places.length; i++) {
             isDerived[i] = derived.isDerived(i);
@@ -143,6 +149,13 @@ final class SegmentRows implements Rows {
 
     private void countGroup(ValueCounts counts) throws IOException {
         CodeCounts byCode = codeCounts(counts);
+        boolean isPlain = byCode != null && selected.unsure().isEmpty() && !hasWeight();
+        if (isPlain && byCode.addAll(selected.lines(), group.lines())) {
+            coverage.events(selected.lines().cardinality());
+            byCode.finish();
+            group = null;
+            return;
+        }
         try {
             while (group != null) {
                 if (nextLine()) {
@@ -222,7 +235,8 @@ final class SegmentRows implements Rows {
             group.followAll();
         }
         derivedLine = -1;
-        times = vectors.times();
+        placedTimes = count * FEW < group.lines() && group.hasOnlyShapes() ? group.packedTimes() : null;
+        times = placedTimes == null && needsTimes ? vectors.times() : null;
         weights = vectors.weights();
         traces = hasWeight() ? vectors.traces() : null;
         for (int i = 0; i < places.length; i++) {
@@ -285,7 +299,11 @@ final class SegmentRows implements Rows {
 
     @Override
     public long time() {
-        return event == null ? times[line] : event.epochNanos();
+        return event == null ? lineTime() : event.epochNanos();
+    }
+
+    private long lineTime() {
+        return placedTimes == null ? times[line] : placedTimes.get(line);
     }
 
     @Override
@@ -345,7 +363,7 @@ final class SegmentRows implements Rows {
             event = segment.event(bytes(), json);
         } catch (IOException e) {
             coverage.failed(file.path().toString(), e.getMessage());
-            event = new Draft().time(times[line]).finish(); // what is known of it
+            event = new Draft().time(lineTime()).finish(); // what is known of it
         }
         return event;
     }

@@ -110,6 +110,11 @@ public final class CoverageBuilder {
         events++;
     }
 
+    /** Records some events. */
+    public void events(long count) {
+        events += count;
+    }
+
     /** Records events that were excluded without being read. */
     public void excluded(long count) {
         events += count;
