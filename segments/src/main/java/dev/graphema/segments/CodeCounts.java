@@ -125,7 +125,9 @@ final class CodeCounts {
      */
     boolean addAll(BitSet lines, int linesOfGroup) {
         for (NameVector vector : vectors) {
-            if (vector.codes() == null || lowest(vector.codes()) < NameVector.MISSING) {
+            boolean isInEvent =
+                    vector.codes() != null && !vector.isTextOfEachLine() && lowest(vector.codes()) < NameVector.MISSING;
+            if (vector.codes() == null || isInEvent) {
                 return false;
             }
         }

@@ -132,13 +132,14 @@ final class NameVector {
     }
 
     /** Returns whether each line has a value in the one column. */
-    private boolean isOfEachLine() throws IOException {
+    private boolean isOfEachLine() {
         return columns.length == 1
                 && group.count(numbersOfColumns[0]) == lines
                 && !readings.isAnywhere(index, NamedValue.Place.EVENT);
     }
 
-    private boolean isTextOfEachLine() throws IOException {
+    /** Returns whether each line has a text in the one column, so that all codes are those of the column. */
+    boolean isTextOfEachLine() {
         return isOfEachLine() && texts[0] != null;
     }
 

@@ -68,7 +68,9 @@ final class SegmentRows implements Rows {
     /** The times if few of them are needed; else null. */
     private PackedNumbers placedTimes;
 
+    /** Whether the times are read with the values of a group. */
     private boolean needsTimes = true;
+
     private long[] weights;
     private NameVector traces;
     private final NameVector[] values;
@@ -133,6 +135,7 @@ final class SegmentRows implements Rows {
 
     /** Counts all rows, those with the same values of a group together where possible. */
     void countInto(ValueCounts counts) throws IOException {
+        needsTimes = false;
         while (groups.hasNext() && !coverage.isStopped()) {
             next(groups.next());
             try {
@@ -155,6 +158,9 @@ final class SegmentRows implements Rows {
             byCode.finish();
             group = null;
             return;
+        }
+        if (placedTimes == null) {
+            times = vectors.times();
         }
         try {
             while (group != null) {

@@ -7,6 +7,9 @@ package dev.graphema.segments.store;
 final class EventIds {
     static final String MEMBER = "id";
 
+    /** What a line with an id contains. */
+    static final String IN_JSON = "\"" + MEMBER + "\":\"";
+
     private static final int RUN_DIGITS = 16;
     private static final int MOST_DIGITS = 18;
 
