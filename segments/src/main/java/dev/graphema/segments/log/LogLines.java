@@ -1,7 +1,7 @@
 package dev.graphema.segments.log;
 
+import dev.graphema.segments.column.PieceStream;
 import java.io.IOException;
-import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.channels.FileChannel;
@@ -14,7 +14,7 @@ import java.util.function.Consumer;
  * at the end is that of a process which is writing it, or was interrupted, and nobody was told that it is stored. The log, which
  * has a bounded size, is read into memory. For one thread.
  */
-public final class LogLines extends InputStream {
+public final class LogLines extends PieceStream {
     // Where the parts of the header of a batch are.
     private static final int LENGTH = 4;
     private static final int CHECKSUM = 8;
@@ -30,10 +30,6 @@ public final class LogLines extends InputStream {
 
     /** Where the next batch begins in these bytes. */
     private int next;
-
-    // The lines of the current batch that were not read yet.
-    private int at;
-    private int end;
 
     /**
      * Opens a log.
@@ -83,7 +79,8 @@ public final class LogLines extends InputStream {
     }
 
     /** Moves to the next batch. */
-    private boolean hasNextBatch() {
+    @Override
+    protected boolean hasNextPiece() {
         if (!isValid(next)) {
             int valid = next + 1;
             while (valid < bytes.limit() && !isValid(valid)) {
@@ -100,9 +97,9 @@ public final class LogLines extends InputStream {
             }
             next = valid;
         }
-        at = next + LogForm.BATCH_HEADER;
-        end = at + bytes.getInt(next + LENGTH);
-        next = end;
+        int from = next + LogForm.BATCH_HEADER;
+        next = from + bytes.getInt(next + LENGTH);
+        piece(bytes.array(), from, next);
         return true;
     }
 
@@ -128,26 +125,5 @@ public final class LogLines extends InputStream {
     /** Returns how many bytes follow a header at this place; negative if there is no room for one. */
     private int room(int place) {
         return bytes.limit() - place - LogForm.BATCH_HEADER;
-    }
-
-    @Override
-    public int read() throws IOException {
-        byte[] one = new byte[1];
-        return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
-    }
-
-    @Override
-    public int read(byte[] to, int from, int most) throws IOException {
-        int count = 0;
-        while (count < most) {
-            if (at == end && !hasNextBatch()) {
-                return count == 0 ? -1 : count;
-            }
-            int more = Math.min(end - at, most - count);
-            System.arraycopy(bytes.array(), at, to, from + count, more);
-            at += more;
-            count += more;
-        }
-        return count;
     }
 }

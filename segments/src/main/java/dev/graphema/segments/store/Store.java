@@ -253,27 +253,31 @@ public final class Store implements Closeable {
      */
     public long forget(String text) throws IOException {
         Forgetting forgetting = new Forgetting(changes, text);
-        changing.lock();
-        try {
-            appending.rollIfUsed();
-            upkeep.seal(appending.number(), StoreRules.of(folder.path()));
+        return allSealed(() -> {
             long lines = forgetting.delete();
             changes.removeReplaced(Instant.MAX);
             forgetting.verify();
             return lines;
-        } finally {
-            changing.unlock();
-        }
+        });
     }
 
     /** Returns how many lines a call of {@link #forget} would delete. */
     public long containing(String text) throws IOException {
-        Forgetting forgetting = new Forgetting(changes, text);
+        return allSealed(new Forgetting(changes, text)::count);
+    }
+
+    @FunctionalInterface
+    private interface Counting {
+        long count() throws IOException;
+    }
+
+    /** Counts something when all events are in segments. */
+    private long allSealed(Counting counting) throws IOException {
         changing.lock();
         try {
             appending.rollIfUsed();
             upkeep.seal(appending.number(), StoreRules.of(folder.path()));
-            return forgetting.count();
+            return counting.count();
         } finally {
             changing.unlock();
         }
