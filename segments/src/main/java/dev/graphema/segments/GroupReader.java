@@ -200,17 +200,9 @@ final class GroupReader {
 
     /** Returns the time of the current line, which has this shape. */
     long time(int shape) throws IOException {
-        return time(shape, index(directory.shapes().get(shape).columns()[0]));
-    }
-
-    /**
-     * Returns the time of a line with this shape.
-     *
-     * @param index the number of lines with a shape before it
-     */
-    long time(int shape, int index) throws IOException {
         int column = directory.shapes().get(shape).columns()[0]; // the parser accepts no line that begins otherwise
         long[] times = numbers(column);
+        int index = index(column);
         if (times == null || index >= times.length) {
             throw inconsistent(null);
         }

@@ -26,12 +26,12 @@ public final class ForgetVerb extends Verb {
     private final Argument<Boolean> yes = own().flag("--yes", "Delete them; otherwise, they are only counted.");
 
     public ForgetVerb() {
-        super("forget", "Deletes all events of a store that contain a text, such as the name of a person.");
+        super("forget", "Deletes the events of a store that contain a text.");
     }
 
     @Override
     protected String details() {
-        return "Afterwards, all files of the store are searched for the text, and the command fails if one contains it. What the"
+        return "For the data of one person: the text is a name, an address, a number. Afterwards, all files of the store are searched for the text, and the command fails if one contains it. What the"
                 + " disk itself, copies and backups still have is not known to it.";
     }
 

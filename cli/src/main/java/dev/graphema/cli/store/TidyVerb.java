@@ -17,12 +17,12 @@ public final class TidyVerb extends Verb {
     private boolean hasFailed;
 
     public TidyVerb() {
-        super("tidy", "Deletes what the rules of a store do not keep, and merges its small segments.");
+        super("tidy", "Deletes what the rules of a store do not keep.");
     }
 
     @Override
     protected String details() {
-        return "The rules are in the file " + StoreRules.FILE
+        return "It also seals the log and merges small segments. The rules are in the file " + StoreRules.FILE
                 + " in the folder of the store. Whatever writes the store does the"
                 + " same in the background. Each deletion is an event in the file deleted.jsonl there.";
     }

@@ -67,8 +67,8 @@ final class InputOptions {
         in = which.texts(
                 "--in",
                 "FILE|DIR|-",
-                "Files, folders with all .jsonl, .ndjson and .log files below (rotated and compressed ones, too), or - for"
-                        + " standard input. May be given several times. Default: the current folder.");
+                "Files, folders with all .jsonl, .ndjson and .log files below (rotated and compressed ones, too), segments and"
+                        + " stores, or - for standard input. May be given several times. Default: the current folder.");
         from = when.text(
                 "--from",
                 "TIME",
