@@ -222,6 +222,39 @@ class StoreTest {
     }
 
     @Test
+    void aCopyOfTheManifestAndThenOfTheOtherFilesIsABackup() throws IOException {
+        Path backup = Files.createDirectory(folder.resolve("backup"));
+        Path live = folder.resolve("live");
+        try (Store store = Store.open(live, options())) {
+            for (int i = 0; i < 10; i++) {
+                store.append(line(i, "event " + i));
+                if (i % 2 == 0) {
+                    store.tidy();
+                }
+            }
+            Files.copy(live.resolve("manifest"), backup.resolve("manifest"));
+            for (int i = 10; i < 20; i++) {
+                store.append(line(i, "event " + i));
+                store.tidy(); // seals and merges what the copied manifest names
+            }
+            try (Stream<Path> files = Files.list(live)) {
+                for (Path file :
+                        files.filter(each -> !each.endsWith("manifest")).toList()) {
+                    Files.copy(file, backup.resolve(file.getFileName()));
+                }
+            }
+        }
+        try (Store restored = Store.open(backup, options())) {
+            List<String> found = messages(restored.source());
+            assertEquals(found.stream().distinct().toList(), found);
+            assertTrue(
+                    found.containsAll(
+                            IntStream.range(0, 10).mapToObj(i -> "event " + i).toList()),
+                    found.toString());
+        }
+    }
+
+    @Test
     void filesOfAStoreWithoutManifestAreNotTakenForAnEmptyStore() throws IOException {
         try (Store store = open()) {
             store.append(line(1, "one"));
