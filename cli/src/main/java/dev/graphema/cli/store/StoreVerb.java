@@ -74,6 +74,12 @@ public final class StoreVerb extends Verb {
                 }
             }
             store.tidy();
+        } catch (IOException e) {
+            if (stored == 0) {
+                throw e;
+            }
+            throw new IOException(
+                    e.getMessage() + "; " + Counted.of(stored, "line") + " were stored in " + to.value(), e);
         }
         console().print(Counted.of(stored, "line") + " stored in " + to.value());
         if (isNew) {

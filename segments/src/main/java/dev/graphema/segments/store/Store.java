@@ -238,6 +238,9 @@ public final class Store implements Closeable {
         try {
             appending.rollIfUsed();
             upkeepNow();
+        } catch (IOException e) {
+            throw new IOException(
+                    "the store " + folder.path() + " could not be tidied, nothing of it is lost: " + e.getMessage(), e);
         } finally {
             changing.unlock();
         }
