@@ -1,6 +1,7 @@
 package dev.graphema.segments.store;
 
 import dev.graphema.lines.shape.LineShape;
+import dev.graphema.query.source.ReadErrors;
 import dev.graphema.segments.SegmentCursor;
 import dev.graphema.segments.file.SegmentException;
 import dev.graphema.segments.log.Disk;
@@ -92,10 +93,20 @@ public final class Store implements Closeable {
                 throw new IOException("another process writes the store " + folder + " (it has locked " + file
                         + "): end it first, or use another folder; reading is possible meanwhile");
             }
-            return new Store(new StoreFolder(folder), channel, options, disk);
+            return created(new StoreFolder(folder), channel, options, disk);
         } catch (IOException | RuntimeException e) {
             channel.close();
             throw e;
+        }
+    }
+
+    private static Store created(StoreFolder folder, FileChannel lock, StoreOptions options, Disk disk)
+            throws IOException {
+        try {
+            return new Store(folder, lock, options, disk);
+        } catch (IOException e) {
+            throw new IOException(
+                    "the store " + folder.path() + " cannot be opened for writing: " + ReadErrors.of(e), e);
         }
     }
 
