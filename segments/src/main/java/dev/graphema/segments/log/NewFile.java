@@ -6,7 +6,11 @@ import java.nio.channels.WritableByteChannel;
 
 /** A new file that is written. For one thread. */
 public interface NewFile extends WritableByteChannel {
-    /** Writes all bytes to its end. If that fails, a part of them may be written. */
+    /**
+     * Writes all bytes to its end. If that fails, a part of them may be written.
+     *
+     * @param bytes a buffer with an array
+     */
     @Override
     int write(ByteBuffer bytes) throws IOException;
 

@@ -1,6 +1,7 @@
 package dev.graphema.segments.log;
 
 import java.io.IOException;
+import java.io.RandomAccessFile;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
@@ -9,14 +10,13 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileAttribute;
 import java.nio.file.attribute.PosixFilePermissions;
-import java.util.Set;
 
 /** The disk of the machine. */
 final class RealDisk implements Disk {
     @Override
     public NewFile create(Path file) throws IOException {
-        Set<StandardOpenOption> options = Set.of(StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
-        return new RealFile(FileChannel.open(file, options, permissions(file)));
+        Files.createFile(file, permissions(file));
+        return new RealFile(new RandomAccessFile(file.toFile(), "rw"));
     }
 
     /** Events are not for everybody. */
@@ -57,35 +57,43 @@ final class RealDisk implements Disk {
         }
     }
 
-    private record RealFile(FileChannel channel) implements NewFile {
+    /** Not a channel of the JDK: that would be closed when a thread that appends is interrupted. */
+    private static final class RealFile implements NewFile {
+        private final RandomAccessFile file;
+        private boolean isOpen = true;
+
+        RealFile(RandomAccessFile file) {
+            this.file = file;
+        }
+
         @Override
         public int write(ByteBuffer bytes) throws IOException {
             int count = bytes.remaining();
-            while (bytes.hasRemaining()) {
-                channel.write(bytes);
-            }
+            file.write(bytes.array(), bytes.arrayOffset() + bytes.position(), count);
+            bytes.position(bytes.limit());
             return count;
         }
 
         @Override
         public void force() throws IOException {
-            channel.force(false);
+            file.getFD().sync();
         }
 
         @Override
         public void truncate(long length) throws IOException {
-            channel.truncate(length);
-            channel.position(length);
+            file.setLength(length);
+            file.seek(length);
         }
 
         @Override
         public boolean isOpen() {
-            return channel.isOpen();
+            return isOpen;
         }
 
         @Override
         public void close() throws IOException {
-            channel.close();
+            isOpen = false;
+            file.close();
         }
     }
 }

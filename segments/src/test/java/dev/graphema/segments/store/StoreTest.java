@@ -255,6 +255,18 @@ class StoreTest {
     }
 
     @Test
+    void anInterruptedThreadDoesNotBreakTheStore() throws IOException {
+        try (Store store = open()) {
+            Thread.currentThread().interrupt();
+            store.append(line(1, "interrupted"));
+            assertTrue(Thread.interrupted());
+            store.append(line(2, "after that"));
+            assertEquals(List.of("interrupted", "after that"), messages(store.source()));
+        }
+        assertEquals(List.of(), errors);
+    }
+
+    @Test
     void filesOfAStoreWithoutManifestAreNotTakenForAnEmptyStore() throws IOException {
         try (Store store = open()) {
             store.append(line(1, "one"));
