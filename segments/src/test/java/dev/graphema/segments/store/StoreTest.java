@@ -213,6 +213,7 @@ class StoreTest {
             damaged[i] ^= 4;
             Files.write(manifest, damaged);
             assertEquals(1, ManifestFile.read(folder).segments().size(), "byte " + i);
+            assertEquals(1, StoreCheck.damage(folder).size(), "byte " + i);
         }
         bytes[10] ^= 4;
         bytes[bytes.length - 10] ^= 4;
