@@ -52,7 +52,7 @@ public final class ForgetVerb extends Verb {
                     SettingsSource.of(redactedBy.value()).read().redaction().pseudonyms();
             if (pseudonyms == null) {
                 throw new MisuseException(redactedBy.value()
-                        + " has no key for pseudonyms: expected redaction: pseudonyms:" + " key, or no --redacted-by");
+                        + " has no key for pseudonyms: expected redaction: pseudonyms: key, or no --redacted-by");
             }
             texts.add(pseudonyms.treat(text.value(), ""));
         }

@@ -6,6 +6,7 @@ import dev.graphema.cli.output.Counted;
 import dev.graphema.cli.verb.Verb;
 import dev.graphema.lines.Decompression;
 import dev.graphema.lines.LineFiles;
+import dev.graphema.lines.shape.LineShape;
 import dev.graphema.segments.store.Store;
 import dev.graphema.segments.store.StoreOptions;
 import java.io.IOException;
@@ -26,6 +27,7 @@ public final class StoreVerb extends Verb {
                             + " several times. Default: standard input.");
     private final Argument<Path> to = own().path("--to", "DIR", "The folder of the store, which is created.");
     private long stored;
+    private boolean hasFailed;
 
     public StoreVerb() {
         super("store", "Appends lines to a store, which keeps them compactly and by rules.");
@@ -64,7 +66,7 @@ public final class StoreVerb extends Verb {
             throw new MisuseException("no .jsonl, .ndjson or .log file there; name files or another folder with --in");
         }
         boolean isNew = !Files.exists(to.value());
-        try (Store store = Store.open(to.value(), StoreOptions.usual(console()::say))) {
+        try (Store store = Store.open(to.value(), StoreOptions.usual(this::failed))) {
             if (logs.isEmpty()) {
                 append(console().input(), "standard input", store);
             }
@@ -88,6 +90,16 @@ public final class StoreVerb extends Verb {
         return 0;
     }
 
+    private void failed(String problem) {
+        hasFailed = true;
+        console().say(problem);
+    }
+
+    @Override
+    public boolean hasFailed() {
+        return hasFailed;
+    }
+
     private void append(InputStream lines, String name, Store store) throws IOException {
         byte[] buffer = new byte[BUFFER];
         int length = 0;
@@ -106,8 +118,8 @@ public final class StoreVerb extends Verb {
                 length = end;
             }
             if (length == buffer.length) {
-                if (length > Integer.MAX_VALUE / 2) {
-                    throw new IOException(name + ": a line is longer than " + length + " bytes");
+                if (length > LineShape.MAX_LINE) {
+                    throw new IOException(name + ": a line is longer than " + LineShape.MAX_LINE + " bytes");
                 }
                 buffer = Arrays.copyOf(buffer, 2 * length);
             }

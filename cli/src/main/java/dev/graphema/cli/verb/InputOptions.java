@@ -19,21 +19,16 @@ import dev.graphema.query.TimeWords;
 import dev.graphema.query.Window;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.source.EventSource;
-import dev.graphema.query.source.SeveralSources;
-import dev.graphema.segments.SegmentFiles;
-import dev.graphema.segments.store.StoreSource;
 import dev.graphema.settings.RedactionSettings;
 import dev.graphema.settings.SettingsSource;
 import dev.graphema.text.Durations;
 import dev.graphema.text.Times;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -170,7 +165,7 @@ final class InputOptions {
             }
             return standardInput(console, shape);
         }
-        return logs(paths(), shape);
+        return LogSources.at(paths(), shape);
     }
 
     /** Returns the files, which are not standard input. */
@@ -178,79 +173,12 @@ final class InputOptions {
         if (readsStandardInput()) {
             throw new MisuseException("--in - is standard input: expected files or folders");
         }
-        return found(paths()).shaped(shape());
+        return LogSources.files(paths()).shaped(shape());
     }
 
     /** Returns other logs, which are read in the same way. */
     EventSource logsAt(List<Path> others) throws IOException, MisuseException {
-        return logs(others, shape());
-    }
-
-    /** Returns files of lines, segments, and stores, or several of them. */
-    private static EventSource logs(List<Path> paths, LineShape shape) throws IOException, MisuseException {
-        List<Path> columns = filesInColumns(paths);
-        if (columns.isEmpty()) {
-            return found(paths).shaped(shape);
-        }
-        List<EventSource> sources = new ArrayList<>();
-        LineFiles lines = LineFiles.at(paths.stream()
-                .filter(path -> !isSegment(path) && !StoreSource.isStore(path))
-                .toList());
-        if (!lines.files().isEmpty()) {
-            sources.add(lines.shaped(shape));
-        }
-        List<Path> stores = columns.stream()
-                .filter(path -> !isSegment(path))
-                .map(Path::getParent)
-                .toList();
-        List<Path> segments = columns.stream()
-                .filter(path -> isSegment(path) && !stores.contains(path.getParent()) && !isBesideItsLog(path))
-                .toList();
-        if (!segments.isEmpty()) {
-            sources.add(SegmentFiles.at(segments).shaped(shape));
-        }
-        for (Path store : stores) {
-            sources.add(StoreSource.at(store).shaped(shape));
-        }
-        return sources.size() == 1 ? sources.get(0) : new SeveralSources(sources);
-    }
-
-    private static boolean isSegment(Path path) {
-        return path.toString().endsWith(SegmentFiles.SUFFIX);
-    }
-
-    /** Returns whether the log from which a segment was made is beside it, so that its lines are read there. */
-    private static boolean isBesideItsLog(Path segment) {
-        String file = segment.toString();
-        String log = file.substring(0, file.length() - SegmentFiles.SUFFIX.length());
-        return Stream.of("", ".gz", ".zst").anyMatch(each -> Files.exists(Path.of(log + each)));
-    }
-
-    /** Returns the segments and the manifests of stores at paths and below. */
-    private static List<Path> filesInColumns(List<Path> paths) throws IOException {
-        List<Path> files = new ArrayList<>();
-        for (Path path : paths) {
-            if (!Files.isDirectory(path)) {
-                Stream.of(path).filter(InputOptions::isSegment).forEach(files::add);
-                continue;
-            }
-            try (Stream<Path> below = Files.walk(path)) {
-                below.filter(file -> isSegment(file) || StoreSource.isManifest(file))
-                        .sorted()
-                        .forEach(files::add);
-            }
-        }
-        return files;
-    }
-
-    private static LineFiles found(List<Path> paths) throws IOException, MisuseException {
-        LineFiles logs = LineFiles.at(paths);
-        if (logs.files().isEmpty()) {
-            throw new MisuseException("no .jsonl, .ndjson or .log file in "
-                    + paths.stream().map(Path::toString).collect(Collectors.joining(", "))
-                    + "; name files or another folder with --in");
-        }
-        return logs;
+        return LogSources.at(others, shape());
     }
 
     /** Returns the only source of standard input, which can be read once. */

@@ -50,17 +50,17 @@ final class Forgetting {
 
     private long delete(Manifest.Entry segment) throws IOException {
         List<Manifest.Entry> kept = new ArrayList<>();
-        Retention.pieces(
-                changes.segments(),
-                segment,
-                lines ->
-                        // As one segment, whatever its events are sorted by.
-                        kept.addAll(sorted(segment, lines)
-                                .writeTo(
-                                        changes.segments(),
-                                        any -> EventSorter.ALL_HOURS,
-                                        segment.rules(),
-                                        changes::takeNumber)));
+        changes.segments()
+                .pieces(
+                        segment,
+                        lines ->
+                                // As one segment, whatever its events are sorted by.
+                                kept.addAll(sorted(segment, lines)
+                                        .writeTo(
+                                                changes.segments(),
+                                                any -> EventSorter.ALL_HOURS,
+                                                segment.rules(),
+                                                changes::takeNumber)));
         long lines =
                 segment.lines() - kept.stream().mapToLong(Manifest.Entry::lines).sum();
         changes.replace(
@@ -83,10 +83,8 @@ final class Forgetting {
         long[] lines = new long[1];
         for (Manifest.Entry each : changes.manifest().segments()) {
             if (contains(changes.segments().path(each))) {
-                Retention.pieces(
-                        changes.segments(),
-                        each,
-                        piece -> lines[0] += sorted(each, piece).droppedLines());
+                changes.segments()
+                        .pieces(each, piece -> lines[0] += sorted(each, piece).droppedLines());
             }
         }
         return lines[0];

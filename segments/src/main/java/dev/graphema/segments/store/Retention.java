@@ -2,11 +2,9 @@ package dev.graphema.segments.store;
 
 import dev.graphema.query.row.EventRow;
 import dev.graphema.query.row.Projection;
-import dev.graphema.segments.SegmentCursor;
 import dev.graphema.segments.file.SegmentException;
 import dev.graphema.text.Durations;
 import dev.graphema.text.Times;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -19,9 +17,6 @@ import java.util.function.ToIntFunction;
 final class Retention {
     /** The class of events that are only kept because of a legal hold. */
     static final int HELD = -2;
-
-    /** So many bytes of lines are sorted at a time. */
-    private static final int PIECE = 16 << 20;
 
     private final Changes changes;
     private final StoreRules rules;
@@ -64,7 +59,7 @@ final class Retention {
 
     private void sortAgain(Manifest.Entry segment) throws IOException {
         Set<Integer> classes = new HashSet<>();
-        pieces(segment, lines -> sorted(lines).classes().forEach(classes::add));
+        changes.segments().pieces(segment, lines -> sorted(lines).classes().forEach(classes::add));
         List<Manifest.Entry> instead = new ArrayList<>();
         if (classes.size() == 1) {
             instead.add(new Manifest.Entry(
@@ -78,7 +73,7 @@ final class Retention {
             changes.relabel(segment, instead.get(0));
             return;
         }
-        pieces(segment, lines -> instead.addAll(write(sorted(lines), rules.retentionKey())));
+        changes.segments().pieces(segment, lines -> instead.addAll(write(sorted(lines), rules.retentionKey())));
         changes.replace(List.of(segment), instead);
     }
 
@@ -140,10 +135,12 @@ final class Retention {
                 needed = needed.and(Projection.of(hold.when()));
             }
             Projection all = needed;
-            pieces(
-                    segment,
-                    lines -> kept.addAll(write(
-                            sorted(lines, all, row -> isHeld(row, holds), EventSorter.DROPPED), rules.holdsKey())));
+            changes.segments()
+                    .pieces(
+                            segment,
+                            lines -> kept.addAll(write(
+                                    sorted(lines, all, row -> classByHold(row, holds), EventSorter.DROPPED),
+                                    rules.holdsKey())));
         }
         long lines =
                 segment.lines() - kept.stream().mapToLong(Manifest.Entry::lines).sum();
@@ -154,7 +151,7 @@ final class Retention {
         }
     }
 
-    private static int isHeld(EventRow row, List<LegalHold> holds) {
+    private static int classByHold(EventRow row, List<LegalHold> holds) {
         for (LegalHold hold : holds) {
             boolean isHeld = hold.during().contains(row.time())
                     && (hold.when().isEverything() || hold.when().matches(row.event()));
@@ -163,35 +160,5 @@ final class Retention {
             }
         }
         return EventSorter.DROPPED;
-    }
-
-    /** Receives lines of a segment. */
-    @FunctionalInterface
-    interface Piece {
-        void accept(byte[] lines) throws IOException;
-    }
-
-    /** Passes on the lines of a segment, some megabytes at a time. */
-    private void pieces(Manifest.Entry segment, Piece to) throws IOException {
-        pieces(changes.segments(), segment, to);
-    }
-
-    /** As above. */
-    static void pieces(SegmentFolder segments, Manifest.Entry segment, Piece to) throws IOException {
-        ByteArrayOutputStream lines = new ByteArrayOutputStream();
-        try (SegmentCursor cursor = new SegmentCursor(segments.path(segment))) {
-            while (cursor.next()) {
-                // If possible not between lines of text, which may be those of one event.
-                if (lines.size() >= PIECE && (!cursor.isOther() || lines.size() >= 2 * PIECE)) {
-                    to.accept(lines.toByteArray());
-                    lines.reset();
-                }
-                lines.write(cursor.line());
-                lines.write('\n');
-            }
-        }
-        if (lines.size() > 0) {
-            to.accept(lines.toByteArray());
-        }
     }
 }

@@ -4,6 +4,7 @@ import dev.graphema.segments.SegmentCursor;
 import dev.graphema.segments.SegmentWriter;
 import dev.graphema.segments.log.Disk;
 import dev.graphema.segments.log.NewFile;
+import java.io.ByteArrayOutputStream;
 import java.io.Closeable;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -15,6 +16,8 @@ import java.util.PriorityQueue;
 
 /** The segments in the folder of a store. For one thread. */
 final class SegmentFolder {
+    private static final int PIECE = 16 << 20;
+
     private final StoreFolder folder;
     private final Disk disk;
 
@@ -110,6 +113,31 @@ final class SegmentFolder {
                 }
             }
         };
+    }
+
+    /** Receives some lines, each with its line feed. */
+    @FunctionalInterface
+    interface Piece {
+        void accept(byte[] lines) throws IOException;
+    }
+
+    /** Passes on the lines of a segment, some megabytes at a time. */
+    void pieces(Manifest.Entry segment, Piece to) throws IOException {
+        ByteArrayOutputStream lines = new ByteArrayOutputStream();
+        try (SegmentCursor cursor = new SegmentCursor(path(segment))) {
+            while (cursor.next()) {
+                // If possible not between lines of text, which may be those of one event.
+                if (lines.size() >= PIECE && (!cursor.isOther() || lines.size() >= 2 * PIECE)) {
+                    to.accept(lines.toByteArray());
+                    lines.reset();
+                }
+                lines.write(cursor.line());
+                lines.write('\n');
+            }
+        }
+        if (lines.size() > 0) {
+            to.accept(lines.toByteArray());
+        }
     }
 
     /** A segment that is merged; of the same time, the lines of an earlier one come first. */
