@@ -102,6 +102,9 @@ class SegmentVerbTest extends CommandFixture {
         assertEquals(0, run("segment", "--in", gates.toString(), "--to", gates.toString()), error);
         assertEquals(0, run("tally", "level", "--in", gates.toString()), error);
         assertEquals(expected, output);
+        String segment = gates.resolve("gate.jsonl.gseg").toString();
+        assertEquals(0, run("tally", "level", "--in", segment), "asked for alone, it is read: " + error);
+        assertEquals(expected, output);
         Files.delete(gates.resolve("gate.jsonl.gz"));
         assertEquals(0, run("tally", "level", "--in", gates.toString()), error);
         assertEquals(expected, output);

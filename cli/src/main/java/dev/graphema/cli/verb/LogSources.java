@@ -37,7 +37,7 @@ final class LogSources {
                 .map(Path::getParent)
                 .toList();
         List<Path> segments = columns.stream()
-                .filter(path -> isSegment(path) && !stores.contains(path.getParent()) && !isBesideItsLog(path))
+                .filter(path -> isSegment(path) && !stores.contains(path.getParent()) && !isMadeOf(lines.files(), path))
                 .toList();
         if (!segments.isEmpty()) {
             sources.add(SegmentFiles.at(segments).shaped(shape));
@@ -52,11 +52,11 @@ final class LogSources {
         return path.toString().endsWith(SegmentFiles.SUFFIX);
     }
 
-    /** Returns whether the log from which a segment was made is beside it, so that its lines are read there. */
-    private static boolean isBesideItsLog(Path segment) {
+    /** Returns whether the log from which a segment was made is one of these, so that its lines are read there. */
+    private static boolean isMadeOf(List<Path> logs, Path segment) {
         String file = segment.toString();
         String log = file.substring(0, file.length() - SegmentFiles.SUFFIX.length());
-        return Stream.of("", ".gz", ".zst").anyMatch(each -> Files.exists(Path.of(log + each)));
+        return Stream.of("", ".gz", ".zst").anyMatch(each -> logs.contains(Path.of(log + each)));
     }
 
     /** Returns the segments and the manifests of stores at paths and below. */
