@@ -75,12 +75,41 @@ class FindingPageTest {
         assertTrue(commands >= 11, "the walk has " + commands + " commands");
     }
 
+    /** The same walk over a store with the events of the day. Only what was read to answer differs. */
+    @Test
+    void everyCommandAnswersTheSameOverAStore() throws IOException {
+        String store = folder.resolve("store").toString();
+        run("store", "--in", DAY.toString(), "--to", store);
+        assertEquals("13,800 lines stored in " + store, output.strip());
+        List<String> commands = Files.readString(PAGE)
+                .lines()
+                .filter(line ->
+                        line.startsWith(PROMPT) && line.contains("--in examples/day") && !line.contains("--check"))
+                .map(line -> line.substring(PROMPT.length()))
+                .toList();
+        for (String command : commands) {
+            assertEquals(
+                    withoutReads(answer(command, "examples/day", "../examples/day")),
+                    withoutReads(answer(command, "examples/day", store)),
+                    command);
+        }
+        assertTrue(commands.size() >= 10, "the walk has " + commands.size() + " commands");
+    }
+
+    private static String withoutReads(String answer) {
+        return answer.replaceAll("[,;] [0-9,]+ read in [0-9]+ files?", "");
+    }
+
     private void answer(String command, StringBuilder to) {
-        run(words(command.replace("examples/", "../examples/")).toArray(new String[0]));
-        String answer = (output + error).replace("../examples/", "examples/");
-        answer.lines()
+        answer(command, "examples/", "../examples/")
+                .lines()
                 .forEach(line -> to.append(line.isBlank() ? "" : "    " + line.stripTrailing())
                         .append('\n'));
+    }
+
+    private String answer(String command, String shown, String used) {
+        run(words(command.replace(shown, used)).toArray(new String[0]));
+        return (output + error).replace(used, shown);
     }
 
     @Test

@@ -134,20 +134,35 @@ final class CodeCounts {
         if (measured != null && (measured.codes() == null || lowest(measured.codes()) == NameVector.IN_EVENT)) {
             return false;
         }
+        boolean isAll = lines.cardinality() == linesOfGroup;
+        if (measured == null && isAll && vectors.length <= 2) {
+            countAll(linesOfGroup);
+            return true;
+        }
         int[] cellOfLine = cells(linesOfGroup);
         if (measured != null && !measure(lines, cellOfLine)) {
             return false;
         }
-        if (lines.cardinality() == linesOfGroup) {
-            for (int cell : cellOfLine) {
-                plain[cell]++;
-            }
-        } else {
-            for (int line = lines.nextSetBit(0); line >= 0; line = lines.nextSetBit(line + 1)) {
-                plain[cellOfLine[line]]++;
-            }
+        for (int line = lines.nextSetBit(0); line >= 0; line = lines.nextSetBit(line + 1)) {
+            plain[cellOfLine[line]]++;
         }
         return true;
+    }
+
+    /** Counts all lines by one or two names, without a list of their cells. */
+    private void countAll(int lines) {
+        int[] last = vectors[vectors.length - 1].codes();
+        if (vectors.length == 1) {
+            for (int line = 0; line < lines; line++) {
+                plain[last[line] + 1]++;
+            }
+            return;
+        }
+        int[] first = vectors[0].codes();
+        int size = vectors[1].different() + 1;
+        for (int line = 0; line < lines; line++) {
+            plain[(first[line] + 1) * size + last[line] + 1]++;
+        }
     }
 
     private static int lowest(int[] codes) {

@@ -29,7 +29,9 @@ final class GroupReader {
     private final SegmentFile file;
     private final Directory directory;
     private final Directory.Group group;
-    private final int[] shapeOfLine;
+
+    /** One more than the number of the shape of each line; null until they are needed. */
+    private int[] shapeOfLine;
 
     /** By column; null until they are needed. */
     private final long[][] numbers;
@@ -60,7 +62,7 @@ final class GroupReader {
     private int current;
 
     /** @param coverage receives the bytes that are read */
-    GroupReader(SegmentFile file, Directory.Group group, CoverageBuilder coverage) throws IOException {
+    GroupReader(SegmentFile file, Directory.Group group, CoverageBuilder coverage) {
         this.coverage = coverage;
         this.file = file;
         this.directory = file.contents();
@@ -73,9 +75,6 @@ final class GroupReader {
         this.seen = new int[directory.shapes().size()];
         this.followed = new int[seen.length][];
         Arrays.fill(followed, NOTHING);
-        int shapes = directory.shapes().size();
-        this.shapeOfLine = decoded(
-                group.shapes(), from -> PackedNumbers.read(from, group.lines()).allSmall(shapes + 1));
     }
 
     /** Decodes the bytes of a block. */
@@ -96,6 +95,7 @@ final class GroupReader {
 
     /** Reads the blocks of all columns, so that the file can be closed. */
     void loadAll() throws IOException {
+        loaded.put(group.shapes(), file.read(group.shapes()));
         for (Directory.Values values : group.values().values()) {
             loaded.put(values.block(), file.read(values.block()));
         }
@@ -106,8 +106,18 @@ final class GroupReader {
     }
 
     /** Returns the number of the shape of a line; -1 for one that is kept as it is. */
-    int shape(int line) {
-        return shapeOfLine[line] - 1;
+    int shape(int line) throws IOException {
+        return shapes()[line] - 1;
+    }
+
+    private int[] shapes() throws IOException {
+        if (shapeOfLine == null) {
+            shapeOfLine = decoded(
+                    group.shapes(),
+                    from -> PackedNumbers.read(from, group.lines())
+                            .allSmall(directory.shapes().size() + 1));
+        }
+        return shapeOfLine;
     }
 
     Column column(int column) {
@@ -241,15 +251,16 @@ final class GroupReader {
     }
 
     /** Makes a line the current one. */
-    void moveTo(int line) {
+    void moveTo(int line) throws IOException {
+        int[] shapes = shapes();
         if (line < current) {
             Arrays.fill(seen, 0);
             Arrays.fill(next, 0);
             current = 0;
         }
         for (; current < line; current++) {
-            if (shapeOfLine[current] > 0) {
-                pass(shapeOfLine[current] - 1);
+            if (shapes[current] > 0) {
+                pass(shapes[current] - 1);
             }
         }
     }

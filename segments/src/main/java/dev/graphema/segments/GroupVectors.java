@@ -51,7 +51,7 @@ final class GroupVectors {
     }
 
     /** Returns the lines with a shape. */
-    BitSet rows() {
+    BitSet rows() throws IOException {
         BitSet rows = new BitSet(group.lines());
         if (group.hasOnlyShapes()) {
             rows.set(0, group.lines());
@@ -86,7 +86,7 @@ final class GroupVectors {
     }
 
     /** Returns the numbers of lines with a shape by line. */
-    private long[] spread(long[] ofRows) {
+    private long[] spread(long[] ofRows) throws IOException {
         long[] byLine = new long[group.lines()];
         int next = 0;
         for (int line = 0; line < byLine.length; line++) {

@@ -198,7 +198,7 @@ final class NameVector {
     }
 
     /** The usual case: the name has one column, of texts. */
-    private void readOne(int column) {
+    private void readOne(int column) throws IOException {
         int[] ofColumn = texts[0].codes();
         boolean[] isPresent = new boolean[readings.shapes()];
         int[] otherwise = new int[readings.shapes()];

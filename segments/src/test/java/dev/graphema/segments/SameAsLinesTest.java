@@ -9,6 +9,10 @@ import dev.graphema.query.answer.Answer;
 import dev.graphema.query.json.AnswerJson;
 import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.QueryExecutor;
+import dev.graphema.query.source.SeveralSources;
+import dev.graphema.segments.store.Store;
+import dev.graphema.segments.store.StoreOptions;
+import dev.graphema.segments.store.StoreSource;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -103,6 +107,50 @@ class SameAsLinesTest {
             }
         }
         assertTrue(compared > LOGS * QUESTIONS / 4, "answers with rows: " + compared);
+    }
+
+    /** A third of the lines is in a log, a third in a segment, and a third in a store, half of it not sealed yet. */
+    @Test
+    void answersOverMixturesAreTheSame() throws IOException {
+        int compared = 0;
+        for (long seed = 0; seed < LOGS; seed++) {
+            List<String> lines = RandomLines.some(1_000_000 + seed, LINES);
+            lines.removeIf(line -> line.contains("\"id\"")); // a store has each of them once
+            int third = lines.size() / 3;
+            List<Path> logs = new ArrayList<>();
+            for (int i = 0; i < 3; i++) {
+                List<String> part = lines.subList(i * third, i == 2 ? lines.size() : (i + 1) * third);
+                logs.add(Files.writeString(folder.resolve(i + ".jsonl"), text(part)));
+            }
+            Path segment = folder.resolve("second.gseg");
+            RandomLines.write(segment, lines.subList(third, 2 * third));
+            Path folderOfStore = folder.resolve("store" + seed);
+            int half = third * 5 / 2;
+            try (Store store = Store.open(folderOfStore, StoreOptions.usual(problem -> {
+                throw new AssertionError(problem);
+            }))) {
+                store.append(text(lines.subList(2 * third, half)).getBytes(StandardCharsets.UTF_8));
+                store.tidy();
+                store.append(text(lines.subList(half, lines.size())).getBytes(StandardCharsets.UTF_8));
+            }
+            EventSource mixture = new SeveralSources(List.of(
+                    LineFiles.at(logs.subList(0, 1)),
+                    SegmentFiles.at(List.of(segment)),
+                    StoreSource.at(folderOfStore)));
+
+            Random random = new Random(seed);
+            for (int i = 0; i < QUESTIONS; i++) {
+                Question<?> question = question(random);
+                List<String> expected = rows(question, LineFiles.at(logs));
+                assertEquals(expected, rows(question, mixture), "seed " + seed + ", " + question);
+                compared += expected.isEmpty() ? 0 : 1;
+            }
+        }
+        assertTrue(compared > LOGS * QUESTIONS / 4, "answers with rows: " + compared);
+    }
+
+    private static String text(List<String> lines) {
+        return String.join("\n", lines) + "\n";
     }
 
     private static Question<?> question(Random random) {
