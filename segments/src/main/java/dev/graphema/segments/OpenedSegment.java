@@ -21,6 +21,10 @@ final class OpenedSegment {
     private final LineShape shape;
     private final RecentGroups recent;
     private ShapeReadings readings;
+    private boolean isTraceKnown;
+
+    /** The trace that all events of the answer have; null if there is none. */
+    private byte[] trace;
 
     OpenedSegment(Path path, Directory directory, Scan scan, LineShape shape, RecentGroups recent) {
         this.recent = recent;
@@ -57,6 +61,20 @@ final class OpenedSegment {
             readings = new ShapeReadings(directory, SegmentRows.names(scan), shape);
         }
         return readings;
+    }
+
+    /** Returns whether no event of a group can be in the answer, as far as the filter of the group shows. */
+    boolean isExcluded(Directory.Group group, SegmentFile file, CoverageBuilder coverage) throws IOException {
+        byte[] trace = requiredTrace();
+        return trace != null && RequiredTrace.isMissing(trace, group, file, coverage);
+    }
+
+    private synchronized byte[] requiredTrace() {
+        if (!isTraceKnown) {
+            trace = RequiredTrace.of(scan.where(), readings());
+            isTraceKnown = true;
+        }
+        return trace;
     }
 
     /**

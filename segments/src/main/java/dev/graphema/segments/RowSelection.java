@@ -3,16 +3,13 @@ package dev.graphema.segments;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Expression;
 import dev.graphema.condition.Name;
-import dev.graphema.condition.Operator;
 import dev.graphema.event.Attribute;
 import dev.graphema.query.Window;
 import dev.graphema.query.row.ProjectedValues;
 import dev.graphema.query.row.Projection;
 import java.io.IOException;
 import java.util.BitSet;
-import java.util.HexFormat;
 import java.util.List;
-import java.util.regex.Pattern;
 
 /**
  * Selects the lines of a group that match a condition. A part of it that depends on one name is tested once for each different
@@ -34,8 +31,6 @@ final class RowSelection {
 
     /** So many numbers are remembered with their results, as a power of two. */
     private static final int REMEMBERED = 1 << 10;
-
-    private static final Pattern ID = Pattern.compile("[0-9a-f]{16}|[0-9a-f]{32}");
 
     private final GroupVectors vectors;
 
@@ -202,19 +197,7 @@ final class RowSelection {
             this.single = new ProjectedValues(Projection.of(List.of(name)), () -> 0);
             this.vector = vector;
             this.byCode = new byte[vector.different()];
-            this.id = id(part.expression(), name);
-        }
-
-        private static byte[] id(Expression part, Name name) {
-            boolean isOfId = name.attribute() == Attribute.TRACE
-                    || name.attribute() == Attribute.SPAN
-                    || name.attribute() == Attribute.PARENT;
-            return isOfId
-                            && part instanceof Expression.Comparison comparison
-                            && comparison.operator() == Operator.EQUAL
-                            && ID.matcher(comparison.literal().source()).matches()
-                    ? HexFormat.of().parseHex(comparison.literal().source())
-                    : null;
+            this.id = RequiredTrace.equal(part.expression(), name);
         }
 
         /** Returns whether no value of the group matches; false if finding out would take long. */

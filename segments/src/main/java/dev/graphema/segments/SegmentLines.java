@@ -41,15 +41,8 @@ public final class SegmentLines {
         List<String> damage = new ArrayList<>();
         try (SegmentFile file = SegmentFile.open(segment)) {
             for (Directory.Group group : file.contents().groups()) {
-                check(file, group.shapes(), damage);
-                if (group.others() != null) {
-                    check(file, group.others().texts(), damage);
-                    if (group.others().times() != null) {
-                        check(file, group.others().times(), damage);
-                    }
-                }
-                for (Directory.Values values : group.values().values()) {
-                    check(file, values.block(), damage);
+                for (Directory.Block block : group.blocks()) {
+                    check(file, block, damage);
                 }
             }
         }

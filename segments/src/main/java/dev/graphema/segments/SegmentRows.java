@@ -211,6 +211,11 @@ final class SegmentRows implements Rows {
         placed = next;
         line = -1;
         try {
+            if (segment.isExcluded(next.group(), file, coverage)) {
+                coverage.excluded(next.group().rows());
+                group = null;
+                return;
+            }
             group = new GroupReader(file, next.group(), coverage);
             vectors = new GroupVectors(group, readings);
             boolean searchesText = Projection.of(scan.where()).isAll() && filter != LineFilter.ALL;

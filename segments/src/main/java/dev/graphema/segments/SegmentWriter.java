@@ -1,5 +1,6 @@
 package dev.graphema.segments;
 
+import dev.graphema.format.JsonMember;
 import dev.graphema.lines.json.JsonTime;
 import dev.graphema.segments.column.ByteWriter;
 import dev.graphema.segments.column.Ids;
@@ -204,21 +205,31 @@ public final class SegmentWriter implements Closeable {
 
     private void writeGroup() throws IOException {
         Map<Integer, Directory.Values> values = new TreeMap<>();
+        Directory.Block traces = null;
         for (Map.Entry<Integer, Gathered> each : gathered.entrySet()) {
             int count = each.getValue().count();
             if (count > 0) {
+                if (each.getKey() == traceColumn()) {
+                    each.getValue().texts.writeFilterTo(block);
+                    traces = written();
+                }
                 each.getValue().writeTo(block);
                 values.put(each.getKey(), new Directory.Values(count, written()));
             }
         }
         Numbers.write(shapeOfLine, lines, block);
         Directory.Block shapeBlock = written();
-        groups.add(new Directory.Group(rows, lines, firstTime, lastTime, shapeBlock, writtenOthers(), values));
+        groups.add(new Directory.Group(rows, lines, firstTime, lastTime, shapeBlock, writtenOthers(), traces, values));
         lines = 0;
         rows = 0;
         bytes = 0;
         firstTime = Long.MAX_VALUE;
         lastTime = Long.MIN_VALUE;
+    }
+
+    /** Returns the column of the traces; -1 if there is none. */
+    private int traceColumn() {
+        return shapes.columns().indexOf(new Column(JsonMember.TRACE.text(), Kind.ID));
     }
 
     /** Returns null if there are none. */

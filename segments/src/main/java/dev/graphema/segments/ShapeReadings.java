@@ -12,7 +12,7 @@ import java.util.List;
 
 /** Where the lines of each shape of a segment have the values of some names. Safe to share between threads. */
 final class ShapeReadings {
-    private static final Name TRACE = new Name(Attribute.TRACE, null);
+    static final Name TRACE = new Name(Attribute.TRACE, null);
 
     private final Directory directory;
     private final LineShape lineShape;

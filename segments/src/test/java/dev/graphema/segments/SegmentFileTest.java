@@ -122,7 +122,7 @@ class SegmentFileTest {
                 found.coverage().damaged().get(0).places().get(0).source());
 
         byte[] bytes = Files.readAllBytes(segment);
-        bytes[20] ^= 1; // in the first group
+        bytes[20_000] ^= 1; // in the lines of the first group
         Files.write(segment, bytes);
         CountTable rest = QueryExecutor.answer(question, SegmentFiles.at(List.of(segment)));
         assertEquals(1, rest.coverage().failures().size());

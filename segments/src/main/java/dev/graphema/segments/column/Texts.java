@@ -95,6 +95,11 @@ public final class Texts {
             return hash ^ hash >>> 15;
         }
 
+        /** Writes the filter of the texts, which are ids. */
+        public void writeFilterTo(ByteWriter to) {
+            IdFilter.write(bytes.array(), ends, different, to);
+        }
+
         /** Writes all texts, and removes them. */
         public void writeTo(ByteWriter to) {
             long[] lengths = new long[different];

@@ -10,6 +10,8 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Stream;
 
 /**
  * What a segment contains, and where.
@@ -29,6 +31,7 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
      * @param shapes the block with the number of the shape of each line, 0 for one that is kept as it is, else one more than
      *     its number
      * @param others the lines that are kept as they are; null for none
+     * @param traces the block with the filter of the traces; null if no line has one
      * @param values the blocks with the values by column
      */
     public record Group(
@@ -38,7 +41,20 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
             long lastTime,
             Block shapes,
             Others others,
-            Map<Integer, Values> values) {}
+            Block traces,
+            Map<Integer, Values> values) {
+        /** Returns all blocks of the group. */
+        public List<Block> blocks() {
+            Stream<Block> ofOthers = others == null ? Stream.empty() : Stream.of(others.texts, others.times);
+            return Stream.of(
+                            Stream.of(shapes, traces),
+                            ofOthers,
+                            values.values().stream().map(Values::block))
+                    .flatMap(blocks -> blocks)
+                    .filter(Objects::nonNull)
+                    .toList();
+        }
+    }
 
     /**
      * The lines of a group that are kept as they are.
@@ -49,15 +65,12 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
     public record Others(Block texts, Block times) {
         private void writeTo(ByteWriter to) {
             texts.writeTo(to);
-            to.putByte(times == null ? 0 : 1);
-            if (times != null) {
-                times.writeTo(to);
-            }
+            Block.writeTo(times, to);
         }
 
         private static Others read(ByteReader from) {
             Block texts = Block.read(from);
-            return new Others(texts, from.getByte() == 0 ? null : Block.read(from));
+            return new Others(texts, Block.readIfAny(from));
         }
     }
 
@@ -71,6 +84,18 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
     public record Block(long offset, int length, int checksum) {
         private void writeTo(ByteWriter to) {
             to.putLong(offset).putInt(length).putInt(checksum);
+        }
+
+        /** @param block null for none */
+        private static void writeTo(Block block, ByteWriter to) {
+            to.putByte(block == null ? 0 : 1);
+            if (block != null) {
+                block.writeTo(to);
+            }
+        }
+
+        private static Block readIfAny(ByteReader from) {
+            return from.getByte() == 0 ? null : read(from);
         }
 
         private static Block read(ByteReader from) {
@@ -118,6 +143,7 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
             if (group.others != null) {
                 group.others.writeTo(to);
             }
+            Block.writeTo(group.traces, to);
             to.putInt(group.values.size());
             group.values.forEach((column, values) -> {
                 to.putInt(column).putInt(values.count());
@@ -179,10 +205,11 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
         long lastTime = from.getLong();
         Block shapes = Block.read(from);
         Others others = from.getByte() == 0 ? null : Others.read(from);
+        Block traces = Block.readIfAny(from);
         Map<Integer, Values> values = new LinkedHashMap<>();
         for (int left = from.getInt(); left > 0; left--) {
             values.put(from.getInt(), new Values(from.getInt(), Block.read(from)));
         }
-        return new Group(rows, lines, firstTime, lastTime, shapes, others, values);
+        return new Group(rows, lines, firstTime, lastTime, shapes, others, traces, values);
     }
 }
