@@ -140,13 +140,27 @@ final class CodeCounts {
             return true;
         }
         int[] cellOfLine = cells(linesOfGroup);
-        if (measured != null && !measure(lines, cellOfLine)) {
+        int[] selected = numbers(lines, linesOfGroup);
+        if (measured != null && !measure(selected, cellOfLine)) {
             return false;
         }
-        for (int line = lines.nextSetBit(0); line >= 0; line = lines.nextSetBit(line + 1)) {
+        for (int line : selected) {
             plain[cellOfLine[line]]++;
         }
         return true;
+    }
+
+    private static int[] numbers(BitSet lines, int linesOfGroup) {
+        int[] numbers = new int[lines.cardinality()];
+        if (numbers.length == linesOfGroup) {
+            Arrays.setAll(numbers, line -> line);
+            return numbers;
+        }
+        int count = 0;
+        for (int line = lines.nextSetBit(0); line >= 0; line = lines.nextSetBit(line + 1)) {
+            numbers[count++] = line;
+        }
+        return numbers;
     }
 
     /** Counts all lines by one or two names, without a list of their cells. */
@@ -186,15 +200,16 @@ final class CodeCounts {
     }
 
     /** Adds the measured whole numbers, equal ones of a combination at once; false if there are other values, or too many. */
-    private boolean measure(BitSet lines, int[] cellOfLine) {
+    private boolean measure(int[] lines, int[] cellOfLine) {
         long[] numbers = measured.numbers();
+        int[] codes = measured.codes();
         long least = Long.MAX_VALUE;
         long most = Long.MIN_VALUE;
-        for (int line = lines.nextSetBit(0); line >= 0; line = lines.nextSetBit(line + 1)) {
-            if (measured.code(line) == NameVector.NUMBER) {
+        for (int line : lines) {
+            if (codes[line] == NameVector.NUMBER) {
                 least = Math.min(least, numbers[line]);
                 most = Math.max(most, numbers[line]);
-            } else if (measured.code(line) != NameVector.MISSING) {
+            } else if (codes[line] != NameVector.MISSING) {
                 return false;
             }
         }
@@ -203,8 +218,8 @@ final class CodeCounts {
             return false;
         }
         int[] times = new int[(int) range * plain.length];
-        for (int line = lines.nextSetBit(0); line >= 0; line = lines.nextSetBit(line + 1)) {
-            if (measured.code(line) == NameVector.NUMBER) {
+        for (int line : lines) {
+            if (codes[line] == NameVector.NUMBER) {
                 times[cellOfLine[line] * (int) range + (int) (numbers[line] - least)]++;
             }
         }

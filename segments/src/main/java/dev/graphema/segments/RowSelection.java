@@ -168,15 +168,32 @@ final class RowSelection {
     /** As above, for all lines of the group. */
     private BitSet ofAllLines(int[] codes, Tested tested) {
         byte[] results = tested.byCodeFromLowest();
-        long[] matches = new long[(codes.length + Long.SIZE - 1) / Long.SIZE];
-        long[] doubtful = new long[matches.length];
-        for (int i = 0; i < codes.length; i++) {
-            int result = results[codes[i] - NameVector.LOWEST];
-            matches[i / Long.SIZE] |= (long) (result & 1) << i;
-            doubtful[i / Long.SIZE] |= (long) (result >> 1) << i;
+        unsure.or(linesOf(UNSURE, results, codes));
+        return linesOf(MATCHES, results, codes);
+    }
+
+    /** Returns the lines whose codes, counted from the lowest one, have a result. */
+    private static BitSet linesOf(byte wanted, byte[] results, int[] codes) {
+        long[] isWanted = new long[results.length];
+        boolean isAny = false;
+        for (int i = 0; i < results.length; i++) {
+            isWanted[i] = results[i] == wanted ? 1 : 0;
+            isAny |= results[i] == wanted;
         }
-        unsure.or(BitSet.valueOf(doubtful));
-        return BitSet.valueOf(matches);
+        if (!isAny) {
+            return new BitSet();
+        }
+        long[] words = new long[(codes.length + Long.SIZE - 1) / Long.SIZE];
+        for (int i = 0; i < words.length; i++) {
+            int from = i * Long.SIZE;
+            int count = Math.min(Long.SIZE, codes.length - from);
+            long word = 0;
+            for (int j = 0; j < count; j++) {
+                word |= isWanted[codes[from + j] - NameVector.LOWEST] << j;
+            }
+            words[i] = word;
+        }
+        return BitSet.valueOf(words);
     }
 
     /** The results of a part of a condition by value. */
@@ -219,15 +236,15 @@ final class RowSelection {
             return byCode.length <= MOST_TESTED_AT_ONCE;
         }
 
-        /** Returns the result of each code, beginning with that of the lowest one: 1 for a match, 2 if that is unsure, else 0. */
+        /** Returns the result of each code that lines can have, beginning with that of the lowest one. */
         byte[] byCodeFromLowest() {
             int possible = vector.possible();
+            byte otherwise = vector.isTextOfEachLine() ? DIFFERS : UNSURE;
             byte[] results = new byte[possible - NameVector.LOWEST];
             for (int code = NameVector.LOWEST; code < possible; code++) {
-                byte result = code == NameVector.MISSING
+                results[code - NameVector.LOWEST] = code == NameVector.MISSING
                         ? ofMissing()
-                        : code < 0 ? UNSURE : byCode[code] == UNKNOWN ? ofCode(code) : byCode[code];
-                results[code - NameVector.LOWEST] = (byte) (result == MATCHES ? 1 : result == UNSURE ? 2 : 0);
+                        : code < 0 ? otherwise : byCode[code] == UNKNOWN ? ofCode(code) : byCode[code];
             }
             return results;
         }

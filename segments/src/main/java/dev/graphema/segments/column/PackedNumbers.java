@@ -8,6 +8,11 @@ public final class PackedNumbers {
     private static final int BLOCK_HEADER = Long.BYTES + 1;
     private static final int MOST_SMALL_BITS = 24;
 
+    /** So many numbers fill whole bytes, however many bits each has; half of them are in a word, up to these bits. */
+    private static final int AT_ONCE = 8;
+
+    private static final int MOST_BITS_AT_ONCE = 16;
+
     private final ByteReader bytes;
     private final int count;
     private final long divisor;
@@ -125,19 +130,31 @@ public final class PackedNumbers {
             return;
         }
         int mask = (1 << bits) - 1;
-        int perWord = (Long.SIZE - Byte.SIZE + 1) / bits; // so many are within a word, wherever the first one begins
-        int bit = 0;
         int i = 0;
-        for (; i + perWord <= length; i += perWord, bit += perWord * bits) {
-            long word = bytes.wordAt(at + (bit >>> 3)) >>> (bit & 7);
-            for (int j = begin + i; j < begin + i + perWord; j++) {
-                values[j] = least + ((int) word & mask);
-                word >>>= bits;
+        if (bits <= MOST_BITS_AT_ONCE) {
+            for (int place = at; i + AT_ONCE <= length; i += AT_ONCE, place += bits) {
+                int half = place + (AT_ONCE / 2 * bits >>> 3);
+                four(bytes.wordAt(place), bits, mask, least, values, begin + i);
+                four(
+                        bytes.wordAt(half) >>> (AT_ONCE / 2 * bits & 7),
+                        bits,
+                        mask,
+                        least,
+                        values,
+                        begin + i + AT_ONCE / 2);
             }
         }
+        int bit = i * bits;
         for (; i < length; i++, bit += bits) {
             values[begin + i] = least + ((int) (bytes.wordAt(at + (bit >>> 3)) >>> (bit & 7)) & mask);
         }
+    }
+
+    private static void four(long word, int bits, int mask, int least, int[] values, int at) {
+        values[at] = least + ((int) word & mask);
+        values[at + 1] = least + ((int) (word >>> bits) & mask);
+        values[at + 2] = least + ((int) (word >>> 2 * bits) & mask);
+        values[at + 3] = least + ((int) (word >>> 3 * bits) & mask);
     }
 
     /** Unpacks the differences of a block. */
