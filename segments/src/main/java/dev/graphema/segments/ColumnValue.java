@@ -17,9 +17,11 @@ final class ColumnValue {
 
     /** Returns the value of a code; {@link NameVector#NOT_HERE} if only the complete event has it. */
     static Object of(Column column, Texts texts, int code) {
-        byte[] bytes = texts.bytes();
-        int from = texts.from(code);
-        int to = texts.to(code);
+        return ofText(column, texts.bytes(), texts.from(code), texts.to(code));
+    }
+
+    /** As above, of bytes. */
+    static Object ofText(Column column, byte[] bytes, int from, int to) {
         boolean isField = column.path().indexOf(Column.SEPARATOR) >= 0;
         if (column.kind() == Kind.ID) {
             return isField || column.path().equals(JsonMember.FINGERPRINT.text())

@@ -6,6 +6,7 @@ import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.segments.column.ByteReader;
 import dev.graphema.segments.column.Ids;
 import dev.graphema.segments.column.PackedNumbers;
+import dev.graphema.segments.column.RareRows;
 import dev.graphema.segments.column.Texts;
 import dev.graphema.segments.file.Directory;
 import dev.graphema.segments.file.SegmentException;
@@ -153,6 +154,23 @@ final class GroupReader {
         return texts[column];
     }
 
+    /** Returns the rows of the rare values of a column with texts; null if none is listed. */
+    RareRows rareRows(int column) throws IOException {
+        Directory.Values values = group.values().get(column);
+        return values == null
+                ? null
+                : OptionalBlock.read(
+                        file,
+                        values.rare(),
+                        coverage,
+                        from -> RareRows.read(from, texts[column].different(), values.count()));
+    }
+
+    /** Returns what the group contains, and where. */
+    Directory.Group place() {
+        return group;
+    }
+
     /** Returns the lines that are kept as they are; null if there are none. */
     Texts others() throws IOException {
         int count = group.lines() - group.rows();
@@ -221,8 +239,7 @@ final class GroupReader {
 
     /** Returns how many lines of the group have a value in a column. */
     int count(int column) {
-        Directory.Values values = group.values().get(column);
-        return values == null ? 0 : values.count();
+        return group.count(column);
     }
 
     /** Returns whether all lines have a shape. */

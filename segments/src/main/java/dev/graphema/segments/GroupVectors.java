@@ -29,9 +29,14 @@ final class GroupVectors {
         this.vectors = new NameVector[readings.names().size()];
     }
 
-    /** Returns the values of a name by its index in the readings. */
-    NameVector vector(int index) throws IOException {
-        return unloaded(index).load(false);
+    /**
+     * Returns the values of a name.
+     *
+     * @param index its index in the readings
+     * @param isForFew whether they are needed of few lines
+     */
+    NameVector vector(int index, boolean isForFew) throws IOException {
+        return unloaded(index).load(isForFew);
     }
 
     /** As above, for a name, without the codes of the lines. */
@@ -68,6 +73,9 @@ final class GroupVectors {
     /** Returns the lines that must be read completely, whatever is asked of them. */
     BitSet incomplete() throws IOException {
         BitSet incomplete = new BitSet();
+        if (!readings.hasWeights(group.place()) || areWeightsUsual()) {
+            return incomplete;
+        }
         long[] all = weights();
         for (int line = 0; line < all.length; line++) {
             if (all[line] < 1) {
@@ -75,6 +83,24 @@ final class GroupVectors {
             }
         }
         return incomplete;
+    }
+
+    /** Returns whether all weights are those of a sample, which is seen without looking at the lines. */
+    private boolean areWeightsUsual() throws IOException {
+        int column = -1;
+        for (int shape = 0; shape < readings.shapes(); shape++) {
+            ShapeReadings.Reading reading = readings.of(shape);
+            if (reading.isComplete()) {
+                return false;
+            }
+            column = Math.max(column, reading.weight()); // all others are complete
+        }
+        for (long weight : group.numbers(column)) {
+            if (weight < 1) {
+                return false;
+            }
+        }
+        return true;
     }
 
     /** Returns the times by line. */
@@ -98,7 +124,7 @@ final class GroupVectors {
     /** Returns the weights by line, 0 for one that is not a usual weight; an empty array if no line has one. */
     long[] weights() throws IOException {
         if (weights == null) {
-            weights = readings.hasWeights(group) ? readWeights() : new long[0];
+            weights = readings.hasWeights(group.place()) ? readWeights() : new long[0];
         }
         return weights;
     }
@@ -106,18 +132,22 @@ final class GroupVectors {
     private long[] readWeights() throws IOException {
         long[] read = new long[group.lines()];
         Arrays.fill(read, 1);
+        boolean[] isWhole = new boolean[readings.shapes()];
+        boolean[] isNone = new boolean[readings.shapes()];
         long[] numbers = null;
+        for (int shape = 0; shape < isNone.length; shape++) {
+            int column = readings.of(shape).weight();
+            isNone[shape] = column < 0;
+            isWhole[shape] = column >= 0 && group.column(column).kind() == Kind.INTEGER;
+            numbers = isWhole[shape] ? group.numbers(column) : numbers;
+        }
         int next = 0;
         for (int line = 0; line < read.length; line++) {
             int shape = group.shape(line);
-            int column = shape < 0 ? -1 : readings.of(shape).weight();
-            if (column < 0) {
-                continue;
+            if (shape >= 0 && !isNone[shape]) {
+                long weight = isWhole[shape] ? numbers[next++] : 0;
+                read[line] = readings.of(shape).isComplete() ? 0 : weight;
             }
-            boolean isWhole = group.column(column).kind() == Kind.INTEGER;
-            numbers = isWhole && numbers == null ? group.numbers(column) : numbers;
-            long weight = isWhole ? numbers[next++] : 0;
-            read[line] = readings.of(shape).isComplete() ? 0 : weight;
         }
         return read;
     }

@@ -1,5 +1,6 @@
 package dev.graphema.segments;
 
+import dev.graphema.segments.column.RareRows;
 import dev.graphema.segments.column.Texts;
 import dev.graphema.segments.line.Column;
 import dev.graphema.segments.line.Kind;
@@ -143,6 +144,11 @@ final class NameVector {
         return isOfEachLine() && texts[0] != null;
     }
 
+    /** Returns the lines of rare values if each line has a text; null if there are none. */
+    RareRows rareRows() throws IOException {
+        return isTextOfEachLine() ? group.rareRows(numbersOfColumns[0]) : null;
+    }
+
     /** Returns whether all values are texts of columns, or are missing. */
     boolean hasTextsOnly() {
         return Arrays.stream(columns).noneMatch(column -> column.kind().isNumber())
@@ -235,6 +241,10 @@ final class NameVector {
             }
         }
         return -1;
+    }
+
+    int lines() {
+        return lines;
     }
 
     /** Returns the number of codes that are not negative. */

@@ -8,7 +8,6 @@ import dev.graphema.event.Attribute;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.segments.column.IdFilter;
 import dev.graphema.segments.file.Directory;
-import dev.graphema.segments.file.SegmentException;
 import dev.graphema.segments.file.SegmentFile;
 import java.io.IOException;
 import java.util.HexFormat;
@@ -61,23 +60,15 @@ final class RequiredTrace {
     /**
      * Returns whether no event of a group has a trace.
      *
-     * @param coverage receives the bytes that are read, and the damage of a filter, without which the group is read
+     * @param coverage receives the bytes that are read, and damage
      */
     static boolean isMissing(byte[] trace, Directory.Group group, SegmentFile file, CoverageBuilder coverage)
             throws IOException {
-        Directory.Block filter = group.traces();
-        if (filter == null) {
+        if (group.traces() == null) {
             return true;
         }
-        try {
-            coverage.bytes(filter.length());
-            return !IdFilter.read(file.read(filter), filter.length()).mayContain(trace);
-        } catch (SegmentException e) {
-            coverage.failed(
-                    file.path().toString(),
-                    "the filter of traces at byte " + filter.offset()
-                            + " is damaged; its group is searched without it");
-            return false;
-        }
+        int length = group.traces().length();
+        IdFilter filter = OptionalBlock.read(file, group.traces(), coverage, from -> IdFilter.read(from, length));
+        return filter != null && !filter.mayContain(trace);
     }
 }

@@ -7,6 +7,7 @@ import dev.graphema.event.Attribute;
 import dev.graphema.query.Window;
 import dev.graphema.query.row.ProjectedValues;
 import dev.graphema.query.row.Projection;
+import dev.graphema.segments.column.RareRows;
 import java.io.IOException;
 import java.util.BitSet;
 import java.util.List;
@@ -150,6 +151,11 @@ final class RowSelection {
         if (tested.excludesAll()) {
             return new BitSet();
         }
+        BitSet rare = tested.isShort() ? ofRareValues(tested, vector) : null;
+        if (rare != null) {
+            rare.and(rows);
+            return rare;
+        }
         int count = rows.cardinality();
         vector.load(count * FEW < vectors.lines());
         if (count == vectors.lines() && vector.codes() != null && !vector.hasNumbers() && tested.isShort()) {
@@ -160,6 +166,27 @@ final class RowSelection {
             byte result = tested.result(line);
             if (result != DIFFERS) {
                 (result == MATCHES ? lines : unsure).set(line);
+            }
+        }
+        return lines;
+    }
+
+    /** Returns the lines if all matching values are rare, so that the others need not be looked at; null if not. */
+    private static BitSet ofRareValues(Tested tested, NameVector vector) throws IOException {
+        RareRows rare = vector.rareRows();
+        if (rare == null) {
+            return null;
+        }
+        BitSet lines = new BitSet(vector.lines());
+        for (int code = 0; code < vector.differentTexts(); code++) {
+            byte result = tested.ofCode(code);
+            if (result == UNSURE || result == MATCHES && !rare.isListed(code)) {
+                return null;
+            }
+            if (result == MATCHES) {
+                for (int line : rare.rows(code)) {
+                    lines.set(line);
+                }
             }
         }
         return lines;

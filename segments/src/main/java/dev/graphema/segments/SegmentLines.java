@@ -1,7 +1,6 @@
 package dev.graphema.segments;
 
 import dev.graphema.segments.file.Directory;
-import dev.graphema.segments.file.SegmentException;
 import dev.graphema.segments.file.SegmentFile;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -42,18 +41,18 @@ public final class SegmentLines {
         try (SegmentFile file = SegmentFile.open(segment)) {
             for (Directory.Group group : file.contents().groups()) {
                 for (Directory.Block block : group.blocks()) {
-                    check(file, block, damage);
+                    if (!file.isSound(block)) {
+                        damage.add(
+                                file.path() + ": " + file.damaged(block, null).getMessage());
+                    }
+                }
+                for (Directory.Block block : group.optionalBlocks()) {
+                    if (!file.isSound(block)) {
+                        damage.add(file.path() + ": " + OptionalBlock.damaged(block));
+                    }
                 }
             }
         }
         return damage;
-    }
-
-    private static void check(SegmentFile file, Directory.Block block, List<String> damage) throws IOException {
-        try {
-            file.read(block);
-        } catch (SegmentException e) {
-            damage.add(file.path() + ": " + e.getMessage());
-        }
     }
 }

@@ -136,8 +136,13 @@ final class SegmentRows implements Rows {
     /** Counts all rows, those with the same values of a group together where possible. */
     void countInto(ValueCounts counts) throws IOException {
         needsTimes = false;
+        LevelCounts byLevel = LevelCounts.of(scan, readings, counts);
         while (groups.hasNext() && !coverage.isStopped()) {
-            next(groups.next());
+            PlacedGroup next = groups.next();
+            if (byLevel != null && byLevel.add(next.group(), file, coverage)) {
+                continue;
+            }
+            next(next);
             try {
                 if (group != null) {
                     countGroup(counts);
@@ -251,7 +256,7 @@ final class SegmentRows implements Rows {
         weights = vectors.weights();
         traces = hasWeight() ? vectors.traces() : null;
         for (int i = 0; i < places.length; i++) {
-            values[i] = vectors.vector(places[i]);
+            values[i] = vectors.vector(places[i], count * FEW < group.lines());
         }
     }
 

@@ -5,6 +5,8 @@ import dev.graphema.lines.json.JsonTime;
 import dev.graphema.segments.column.ByteWriter;
 import dev.graphema.segments.column.Ids;
 import dev.graphema.segments.column.Numbers;
+import dev.graphema.segments.column.PairCounts;
+import dev.graphema.segments.column.RareRows;
 import dev.graphema.segments.column.Texts;
 import dev.graphema.segments.file.BlockWriter;
 import dev.graphema.segments.file.Directory;
@@ -205,21 +207,20 @@ public final class SegmentWriter implements Closeable {
 
     private void writeGroup() throws IOException {
         Map<Integer, Directory.Values> values = new TreeMap<>();
-        Directory.Block traces = null;
+        Directory.Block traces = writtenTraces();
+        Directory.Block counts = writtenCounts();
         for (Map.Entry<Integer, Gathered> each : gathered.entrySet()) {
             int count = each.getValue().count();
             if (count > 0) {
-                if (each.getKey() == traceColumn()) {
-                    each.getValue().texts.writeFilterTo(block);
-                    traces = written();
-                }
+                Directory.Block rare = count == lines ? writtenRareRows(each.getValue()) : null;
                 each.getValue().writeTo(block);
-                values.put(each.getKey(), new Directory.Values(count, written()));
+                values.put(each.getKey(), new Directory.Values(count, written(), rare));
             }
         }
         Numbers.write(shapeOfLine, lines, block);
         Directory.Block shapeBlock = written();
-        groups.add(new Directory.Group(rows, lines, firstTime, lastTime, shapeBlock, writtenOthers(), traces, values));
+        groups.add(new Directory.Group(
+                rows, lines, firstTime, lastTime, shapeBlock, writtenOthers(), traces, counts, values));
         lines = 0;
         rows = 0;
         bytes = 0;
@@ -227,9 +228,38 @@ public final class SegmentWriter implements Closeable {
         lastTime = Long.MIN_VALUE;
     }
 
-    /** Returns the column of the traces; -1 if there is none. */
-    private int traceColumn() {
-        return shapes.columns().indexOf(new Column(JsonMember.TRACE.text(), Kind.ID));
+    /** Returns null if no line has a trace. */
+    private Directory.Block writtenTraces() throws IOException {
+        Texts.Builder traces = texts(JsonMember.TRACE, Kind.ID);
+        if (traces == null) {
+            return null;
+        }
+        traces.writeFilterTo(block);
+        return written();
+    }
+
+    /** Returns null if not every line has a level, or only some lines have a service. */
+    private Directory.Block writtenCounts() throws IOException {
+        Texts.Builder levels = texts(JsonMember.LEVEL, Kind.TEXT);
+        Texts.Builder services = texts(JsonMember.SERVICE, Kind.TEXT);
+        boolean isComplete = levels != null && levels.count() == rows && (services == null || services.count() == rows);
+        if (!isComplete) {
+            return null;
+        }
+        Gathered weights = gathered.get(shapes.columns().indexOf(RowWeights.COLUMN));
+        long[] ofRows = RowWeights.of(shapes, shapeOfLine, lines, weights == null ? new long[0] : weights.numbers);
+        return ofRows != null && PairCounts.write(levels, services, ofRows, block) ? written() : null;
+    }
+
+    /** Returns null if the values are no texts, or none of them is rare. */
+    private Directory.Block writtenRareRows(Gathered values) throws IOException {
+        return values.texts != null && RareRows.write(values.texts, block) ? written() : null;
+    }
+
+    /** Returns the values of a member of the group; null if there are none. */
+    private Texts.Builder texts(JsonMember member, Kind kind) {
+        Gathered values = gathered.get(shapes.columns().indexOf(new Column(member.text(), kind)));
+        return values == null || values.count() == 0 ? null : values.texts;
     }
 
     /** Returns null if there are none. */

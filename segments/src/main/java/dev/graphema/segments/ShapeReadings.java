@@ -99,7 +99,7 @@ final class ShapeReadings {
     }
 
     /** Returns whether a line of a group has a weight. */
-    boolean hasWeights(GroupReader group) {
+    boolean hasWeights(Directory.Group group) {
         for (Reading each : byShape) {
             if (each.weight() >= 0 && group.count(each.weight()) > 0) {
                 return true;

@@ -9,9 +9,14 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import dev.graphema.event.Event;
 import dev.graphema.lines.LineFiles;
 import dev.graphema.query.Question;
+import dev.graphema.query.answer.Answer;
 import dev.graphema.query.answer.CountTable;
 import dev.graphema.query.answer.FoundEvents;
+import dev.graphema.query.json.AnswerJson;
+import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.QueryExecutor;
+import dev.graphema.segments.file.Directory;
+import dev.graphema.segments.file.SegmentFile;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -186,15 +191,67 @@ class SegmentFileTest {
         assertTrue(noticed > 200, "noticed " + noticed);
     }
 
+    /** A trace, counts by level and service, and rare levels are found without the blocks that make finding them faster. */
+    @Test
+    void damageOfAnOptionalBlockIsReportedAndCostsNoEvents() throws IOException {
+        List<String> lines = new ArrayList<>();
+        for (int i = 0; i < 2000; i++) {
+            lines.add(
+                    "{\"time\":\"2026-05-15T05:00:00.%09dZ\",\"level\":\"%s\",\"service\":\"deck\",\"trace\":\"%032x\"}"
+                            .formatted(i, i % 100 == 7 ? "error" : "info", i / 4 + 1));
+        }
+        Path segment = folder.resolve("a.gseg");
+        RandomLines.write(segment, lines);
+        byte[] bytes = Files.readAllBytes(segment);
+        List<Directory.Block> blocks = group(segment).optionalBlocks();
+        assertEquals(3, blocks.size());
+        List<Question<?>> questions = List.of(
+                Question.where("trace = %032x".formatted(77)).oldest(9),
+                Question.where("level >= warn").counts("level", "service"),
+                Question.where("level = error and sequence missing").counts("level"));
+        for (int i = 0; i < questions.size(); i++) {
+            EventSource source = SegmentFiles.at(List.of(segment));
+            List<String> expected = rows(questions.get(i), source);
+            assertEquals(i == 0 ? 4 : 1, expected.size());
+            byte[] damaged = bytes.clone();
+            damaged[(int) blocks.get(i).offset()] ^= 1;
+            Files.write(segment, damaged);
+            assertEquals(expected, rows(questions.get(i), source));
+            String message = "the block at byte " + blocks.get(i).offset()
+                    + " is damaged; it only makes searching faster, and is not used";
+            assertEquals(
+                    message,
+                    QueryExecutor.answer(questions.get(i), source)
+                            .coverage()
+                            .failures()
+                            .get(0)
+                            .reason());
+            assertEquals(List.of(segment + ": " + message), SegmentLines.damage(segment));
+            Files.write(segment, bytes);
+        }
+    }
+
+    private static <A extends Answer> List<String> rows(Question<A> question, EventSource source) throws IOException {
+        return AnswerJson.rows(QueryExecutor.answer(question, source)).toList();
+    }
+
+    private static Directory.Group group(Path segment) throws IOException {
+        try (SegmentFile file = SegmentFile.open(segment)) {
+            return file.contents().groups().get(0);
+        }
+    }
+
     @Test
     void aDamagedBlockIsNamed() throws IOException {
         Path segment = folder.resolve("a.gseg");
         RandomLines.write(segment, RandomLines.some(2, 300));
         byte[] bytes = Files.readAllBytes(segment);
-        bytes[10] ^= 1;
+        Directory.Group group = group(segment);
+        int values = (int) group.shapes().offset();
+        bytes[values] ^= 1;
         Files.write(segment, bytes);
         assertEquals(
-                List.of(segment + ": the block at byte 8 is damaged; its events are left out"),
+                List.of(segment + ": the block at byte " + values + " is damaged; its events are left out"),
                 SegmentLines.damage(segment));
         assertThrows(IOException.class, () -> SegmentLines.copy(segment, new ByteArrayOutputStream()));
     }

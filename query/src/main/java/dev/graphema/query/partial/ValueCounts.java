@@ -103,6 +103,9 @@ public final class ValueCounts implements Partial<CountTable> {
         /** Adds a number of events that were not sampled. */
         void add(long events);
 
+        /** Adds a number of events of a weight that have no trace. */
+        void add(long events, long weight);
+
         /**
          * Adds an event.
          *
@@ -245,6 +248,11 @@ public final class ValueCounts implements Partial<CountTable> {
         @Override
         public void add(long events) {
             count.add(events);
+        }
+
+        @Override
+        public void add(long events, long weight) {
+            count.add(events, weight);
         }
 
         @Override

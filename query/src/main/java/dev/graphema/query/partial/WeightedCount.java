@@ -79,6 +79,16 @@ final class WeightedCount {
         count += events;
     }
 
+    /** Counts events of a weight that have no trace. */
+    void add(long events, long weight) {
+        kept += events;
+        count += events * weight;
+        if (weight > 1) {
+            alone += (double) events * weight * (weight - 1);
+            pieces += events;
+        }
+    }
+
     boolean isEstimate() {
         return count != kept;
     }

@@ -5,7 +5,6 @@ import java.util.Arrays;
 /** Numbers that were written by {@link Numbers}: all of them, or single ones, which costs little. Immutable. */
 public final class PackedNumbers {
     private static final int BLOCK = Numbers.BLOCK;
-    private static final int BLOCK_HEADER = Long.BYTES + 1;
     private static final int MOST_SMALL_BITS = 24;
 
     /** So many numbers fill whole bytes, however many bits each has; half of them are in a word, up to these bits. */
@@ -16,31 +15,41 @@ public final class PackedNumbers {
     private final ByteReader bytes;
     private final int count;
     private final long divisor;
+    private final long base;
+
+    /** The bytes before the differences of a block. */
+    private final int header;
 
     /** Where each block begins. */
     private final int[] blocks;
 
-    private PackedNumbers(ByteReader bytes, int count, long divisor, int[] blocks) {
+    private PackedNumbers(ByteReader bytes, int count, long divisor, long base, int header, int[] blocks) {
         this.bytes = bytes;
         this.count = count;
         this.divisor = divisor;
+        this.base = base;
+        this.header = header;
         this.blocks = blocks;
     }
 
     /** Finds the blocks of numbers, and moves behind them. */
     public static PackedNumbers read(ByteReader from, int count) {
         long divisor = from.getLong();
+        long base = from.getLong();
+        int width = from.getByte();
+        if (width > Long.BYTES) {
+            throw new IndexOutOfBoundsException(width);
+        }
         int[] blocks = new int[(count + BLOCK - 1) / BLOCK];
         for (int i = 0; i < blocks.length; i++) {
             blocks[i] = from.at();
-            from.skip(Long.BYTES);
             int bits = from.getByte();
             if (bits > Long.SIZE) {
                 throw new IndexOutOfBoundsException(bits);
             }
-            from.skip((Math.min(BLOCK, count - i * BLOCK) * bits + Byte.SIZE - 1) / Byte.SIZE);
+            from.skip(width + (Math.min(BLOCK, count - i * BLOCK) * bits + Byte.SIZE - 1) / Byte.SIZE);
         }
-        return new PackedNumbers(from, count, divisor, blocks);
+        return new PackedNumbers(from, count, divisor, base, 1 + width, blocks);
     }
 
     /** Returns the number of numbers. */
@@ -56,17 +65,21 @@ public final class PackedNumbers {
         int block = blocks[index / BLOCK];
         int bits = bits(block);
         int bit = index % BLOCK * bits;
-        int place = block + BLOCK_HEADER + (bit >>> 3);
+        int place = block + header + (bit >>> 3);
         int shift = bit & 7;
         long value = bytes.wordAt(place) >>> shift;
         if (shift + bits > Long.SIZE) {
             value |= bytes.wordAt(place + 1) >>> Long.SIZE - Byte.SIZE << Long.SIZE - shift;
         }
-        return bytes.wordAt(block) + (value & mask(bits)) * divisor;
+        return least(block) + (value & mask(bits)) * divisor;
     }
 
     private int bits(int block) {
-        return bytes.byteAt(block + Long.BYTES);
+        return bytes.byteAt(block);
+    }
+
+    private long least(int block) {
+        return base + (bytes.wordAt(block + 1) & mask((header - 1) * Byte.SIZE)) * divisor;
     }
 
     private static long mask(int bits) {
@@ -80,8 +93,8 @@ public final class PackedNumbers {
         for (int begin = 0; begin < count; begin += BLOCK) {
             int at = blocks[begin / BLOCK];
             int length = Math.min(count - begin, BLOCK);
-            long least = bytes.wordAt(at);
-            unpack(at + BLOCK_HEADER, block, length, bits(at));
+            long least = least(at);
+            unpack(at + header, block, length, bits(at));
             for (int i = 0; i < length; i++) {
                 values[begin + i] = least + block[i] * divisor;
             }
@@ -101,13 +114,13 @@ public final class PackedNumbers {
         for (int begin = 0; begin < count; begin += BLOCK) {
             int at = blocks[begin / BLOCK];
             int length = Math.min(count - begin, BLOCK);
-            long least = bytes.wordAt(at);
+            long least = least(at);
             int bits = bits(at);
             if (divisor == 1 && bits <= MOST_SMALL_BITS && least >= 0 && least < limit) {
-                unpackSmall(at + BLOCK_HEADER, values, begin, length, (int) least, bits);
+                unpackSmall(at + header, values, begin, length, (int) least, bits);
                 continue;
             }
-            unpack(at + BLOCK_HEADER, block, length, bits);
+            unpack(at + header, block, length, bits);
             for (int i = 0; i < length; i++) {
                 long value = least + block[i] * divisor;
                 values[begin + i] = value < 0 || value >= limit ? -1 : (int) value;

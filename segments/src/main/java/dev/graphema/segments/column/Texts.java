@@ -42,6 +42,21 @@ public final class Texts {
             return count;
         }
 
+        /** Returns the number of different texts. */
+        int different() {
+            return different;
+        }
+
+        /** Returns the code of a value. */
+        int code(int index) {
+            return (int) codes[index];
+        }
+
+        /** Returns the text of a code. */
+        byte[] text(int code) {
+            return Arrays.copyOfRange(bytes.array(), begin(code), ends[code]);
+        }
+
         /** Adds a text. */
         public void add(byte[] from, int begin, int end) {
             if (count == codes.length) {

@@ -32,6 +32,7 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
      *     its number
      * @param others the lines that are kept as they are; null for none
      * @param traces the block with the filter of the traces; null if no line has one
+     * @param counts the block with the counts by level and service; null for none
      * @param values the blocks with the values by column
      */
     public record Group(
@@ -42,17 +43,29 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
             Block shapes,
             Others others,
             Block traces,
+            Block counts,
             Map<Integer, Values> values) {
-        /** Returns all blocks of the group. */
+        /** Returns how many lines have a value in a column. */
+        public int count(int column) {
+            Values ofColumn = values.get(column);
+            return ofColumn == null ? 0 : ofColumn.count;
+        }
+
+        /** Returns all blocks that are necessary for reading the group. */
         public List<Block> blocks() {
             Stream<Block> ofOthers = others == null ? Stream.empty() : Stream.of(others.texts, others.times);
-            return Stream.of(
-                            Stream.of(shapes, traces),
-                            ofOthers,
-                            values.values().stream().map(Values::block))
-                    .flatMap(blocks -> blocks)
-                    .filter(Objects::nonNull)
-                    .toList();
+            Stream<Block> ofValues = values.values().stream().map(Values::block);
+            return present(Stream.of(Stream.of(shapes), ofOthers, ofValues));
+        }
+
+        /** Returns the blocks that only make searching faster. */
+        public List<Block> optionalBlocks() {
+            return present(Stream.of(
+                    Stream.of(traces, counts), values.values().stream().map(Values::rare)));
+        }
+
+        private static List<Block> present(Stream<Stream<Block>> blocks) {
+            return blocks.flatMap(each -> each).filter(Objects::nonNull).toList();
         }
     }
 
@@ -108,8 +121,9 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
      *
      * @param count how many lines have one
      * @param block where they are
+     * @param rare the block with the rows of rare values; null for none
      */
-    public record Values(int count, Block block) {}
+    public record Values(int count, Block block, Block rare) {}
 
     void writeTo(ByteWriter to) {
         to.putInt(columns.size());
@@ -144,10 +158,12 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
                 group.others.writeTo(to);
             }
             Block.writeTo(group.traces, to);
+            Block.writeTo(group.counts, to);
             to.putInt(group.values.size());
             group.values.forEach((column, values) -> {
                 to.putInt(column).putInt(values.count());
                 values.block().writeTo(to);
+                Block.writeTo(values.rare(), to);
             });
         }
     }
@@ -206,10 +222,11 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
         Block shapes = Block.read(from);
         Others others = from.getByte() == 0 ? null : Others.read(from);
         Block traces = Block.readIfAny(from);
+        Block counts = Block.readIfAny(from);
         Map<Integer, Values> values = new LinkedHashMap<>();
         for (int left = from.getInt(); left > 0; left--) {
-            values.put(from.getInt(), new Values(from.getInt(), Block.read(from)));
+            values.put(from.getInt(), new Values(from.getInt(), Block.read(from), Block.readIfAny(from)));
         }
-        return new Group(rows, lines, firstTime, lastTime, shapes, others, traces, values);
+        return new Group(rows, lines, firstTime, lastTime, shapes, others, traces, counts, values);
     }
 }

@@ -141,6 +141,16 @@ public final class SegmentFile implements Closeable {
         return new ByteReader(bytes, block.length());
     }
 
+    /** Returns whether the checksum of a block is right. */
+    public boolean isSound(Directory.Block block) throws IOException {
+        try {
+            read(block);
+            return true;
+        } catch (SegmentException e) {
+            return false;
+        }
+    }
+
     /** Returns the error for a block with contents that cannot be. */
     public SegmentException damaged(Directory.Block block, RuntimeException cause) {
         return new SegmentException(
