@@ -311,13 +311,31 @@ final class NameVector {
         return false;
     }
 
+    /** Returns whether the value of a code that is not negative is a list. */
+    boolean isList(int code) {
+        if (code >= constants) {
+            return false;
+        }
+        int place = place(code);
+        int own = code - firstCodes[place];
+        return columns[place].kind() == Kind.JSON
+                && texts[place].to(own) > texts[place].from(own)
+                && texts[place].bytes()[texts[place].from(own)] == '[';
+    }
+
+    /** Returns the index of the column of the text with a code. */
+    private int place(int code) {
+        int place = columns.length - 1;
+        while (firstCodes[place] > code || texts[place] == null) {
+            place--;
+        }
+        return place;
+    }
+
     /** Returns the value of a code that is not negative. */
     Object valueOf(int code) {
         if (values[code] == null) {
-            int place = columns.length - 1;
-            while (firstCodes[place] > code || texts[place] == null) {
-                place--;
-            }
+            int place = place(code);
             values[code] = ColumnValue.of(columns[place], texts[place], code - firstCodes[place]);
         }
         return values[code];

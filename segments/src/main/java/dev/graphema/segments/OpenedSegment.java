@@ -21,6 +21,8 @@ final class OpenedSegment {
     private final LineShape shape;
     private final RecentGroups recent;
     private ShapeReadings readings;
+    private boolean areComparedKnown;
+    private ComparedValues comparedValues;
     private boolean isTraceKnown;
 
     /** The trace that all events of the answer have; null if there is none. */
@@ -75,6 +77,15 @@ final class OpenedSegment {
             isTraceKnown = true;
         }
         return trace;
+    }
+
+    /** Returns how the values of a comparison are counted; null if that needs each event. */
+    synchronized ComparedValues comparedValues() {
+        if (!areComparedKnown) {
+            comparedValues = shape.askedParts().isEmpty() ? ComparedValues.of(directory, shape) : null;
+            areComparedKnown = true;
+        }
+        return comparedValues;
     }
 
     /**

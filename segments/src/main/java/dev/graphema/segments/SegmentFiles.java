@@ -7,6 +7,7 @@ import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.answer.Answer;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.partial.Partial;
+import dev.graphema.query.partial.SideCounts;
 import dev.graphema.query.partial.ValueCounts;
 import dev.graphema.query.source.Control;
 import dev.graphema.query.source.CoverageBuilder;
@@ -184,11 +185,17 @@ public final class SegmentFiles implements EventSource {
 
         @Override
         public <A extends Answer> boolean addTo(Partial<A> partial, CoverageBuilder coverage) throws IOException {
-            if (!(partial instanceof ValueCounts counts) || !counts.countsCombinations()) {
+            boolean isCounted = partial instanceof ValueCounts counts && counts.countsCombinations();
+            boolean isCompared = partial instanceof SideCounts && segment.comparedValues() != null;
+            if (!isCounted && !isCompared) {
                 return false;
             }
             try (SegmentRows rows = new SegmentRows(segment, groups, coverage)) {
-                rows.countInto(counts);
+                if (isCounted) {
+                    rows.countInto((ValueCounts) partial);
+                } else {
+                    rows.compareInto((SideCounts) partial, segment.comparedValues());
+                }
             }
             return true;
         }

@@ -6,6 +6,7 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.lines.form.JsonLine;
 import dev.graphema.lines.json.LineFilter;
+import dev.graphema.query.partial.SideCounts;
 import dev.graphema.query.partial.ValueCounts;
 import dev.graphema.query.row.ProjectedValues;
 import dev.graphema.query.row.Projection;
@@ -137,15 +138,50 @@ final class SegmentRows implements Rows {
     void countInto(ValueCounts counts) throws IOException {
         needsTimes = false;
         LevelCounts byLevel = LevelCounts.of(scan, readings, counts);
+        eachGroup(next -> byLevel != null && byLevel.add(next, file, coverage), () -> countGroup(counts));
+    }
+
+    /** Counts the values of all rows for a comparison, those of a group together where possible. */
+    void compareInto(SideCounts sides, ComparedValues values) throws IOException {
+        eachGroup(next -> false, () -> {
+            if (selected.unsure().isEmpty()) {
+                BitSet rest = values.add(selected.lines(), group, weights, sides);
+                coverage.events(selected.lines().cardinality() - rest.cardinality());
+                selected = new RowSelection.Selected(rest, new BitSet());
+            }
+            addRows(sides);
+        });
+    }
+
+    private void addRows(SideCounts sides) throws IOException {
+        while (group != null) {
+            if (nextLine()) {
+                coverage.event();
+                sides.add(this, 0); // the order does not matter
+            }
+        }
+    }
+
+    /** Counts a group without its lines; false if that is not possible. */
+    private interface Shortcut {
+        boolean counts(Directory.Group group) throws IOException;
+    }
+
+    /** Counts the current group. */
+    private interface Counting {
+        void count() throws IOException;
+    }
+
+    private void eachGroup(Shortcut shortcut, Counting counting) throws IOException {
         while (groups.hasNext() && !coverage.isStopped()) {
             PlacedGroup next = groups.next();
-            if (byLevel != null && byLevel.add(next.group(), file, coverage)) {
+            if (shortcut.counts(next.group())) {
                 continue;
             }
             next(next);
             try {
                 if (group != null) {
-                    countGroup(counts);
+                    counting.count();
                 }
             } catch (SegmentException e) {
                 damaged(e);

@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import dev.graphema.lines.LineFiles;
 import dev.graphema.query.Question;
 import dev.graphema.query.answer.Answer;
+import dev.graphema.query.answer.Differences;
 import dev.graphema.query.json.AnswerJson;
 import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.QueryExecutor;
@@ -149,17 +150,40 @@ class SameAsLinesTest {
         assertTrue(compared > LOGS * QUESTIONS / 4, "answers with rows: " + compared);
     }
 
+    @Test
+    void comparisonsAreTheSame() throws IOException {
+        int differences = 0;
+        for (long seed = 0; seed < LOGS / 4; seed++) {
+            List<String> lines = RandomLines.some(2_000_000 + seed, 10 * LINES);
+            Path log = Files.writeString(folder.resolve("compared.jsonl"), text(lines));
+            Path segment = folder.resolve("compared.gseg");
+            RandomLines.write(segment, lines);
+            for (String condition : CONDITIONS) {
+                Question<Differences> question = Question.where(condition).contrastWith(Question.where("level = info"));
+                Differences expected = QueryExecutor.answer(question, LineFiles.at(List.of(log)));
+                Differences found = QueryExecutor.answer(question, SegmentFiles.at(List.of(segment)));
+                assertEquals(expected.differences(), found.differences(), "seed " + seed + ", " + condition);
+                assertEquals(expected.tooManyValues(), found.tooManyValues());
+                assertEquals(expected.events(), found.events());
+                assertEquals(expected.others(), found.others());
+                differences += found.differences().size();
+            }
+        }
+        assertTrue(differences > LOGS, "differences: " + differences);
+    }
+
     private static String text(List<String> lines) {
         return String.join("\n", lines) + "\n";
     }
 
     private static Question<?> question(Random random) {
         var selection = Question.where(CONDITIONS.get(random.nextInt(CONDITIONS.size())));
-        return switch (random.nextInt(6)) {
+        return switch (random.nextInt(7)) {
             case 0 -> selection.newest(random.nextInt(30) + 1);
             case 1 -> selection.oldest(random.nextInt(30) + 1);
             case 2 -> selection.failures();
             case 3 -> random.nextBoolean() ? selection.catalogue() : selection.values();
+            case 4 -> selection.contrastWith(Question.where(CONDITIONS.get(random.nextInt(CONDITIONS.size()))));
             default -> selection.counts(names(random));
         };
     }

@@ -56,18 +56,58 @@ public final class SideCounts implements Partial<Differences> {
     @Override
     public void add(EventRow row, long order) {
         Event event = row.event();
-        totals[side] += event.weight();
-        kept[side]++;
-        text("level", event.level() == null ? null : event.level().text(), event);
-        text("service", event.service(), event);
-        text("instance", event.instance(), event);
-        text("logger", event.logger(), event);
-        text("message", event.message(), event);
-        text("message.shape", shape(event.message()), event);
+        long weight = event.weight();
+        addEvents(weight, 1);
+        addValue("level", event.level() == null ? null : event.level().text(), weight, 1);
+        addValue("service", event.service(), weight, 1);
+        addValue("instance", event.instance(), weight, 1);
+        addValue("logger", event.logger(), weight, 1);
+        addMessage(event.message(), weight, 1);
         if (event.failure() != null) {
-            text("failure.type", event.failure().type(), event);
+            addValue("failure.type", event.failure().type(), weight, 1);
         }
-        fields("", event.fields().toMap(), event);
+        fields("", event.fields().toMap(), weight);
+    }
+
+    /** Counts events whose values are added as well, for sources that count on their own. */
+    public void addEvents(long weight, long events) {
+        totals[side] += weight;
+        kept[side] += events;
+    }
+
+    /** Returns whether a name has few values so far, so that they are compared. */
+    public boolean compares(String name) {
+        return !tooMany.contains(name);
+    }
+
+    /**
+     * Adds a value of events, for sources that count on their own.
+     *
+     * @param value null for none
+     * @param weight the sum of the weights of the events
+     */
+    public void addValue(String name, Object value, long weight, long events) {
+        if (!isCompared(value)) {
+            return;
+        }
+        String text = value.toString();
+        if (text.length() > LONGEST_VALUE || tooMany.contains(name)) {
+            return;
+        }
+        Map<String, long[]> values = byName.computeIfAbsent(name, missing -> new HashMap<>());
+        long[] counts = values.computeIfAbsent(text, missing -> new long[4]);
+        counts[side] += weight;
+        counts[KEPT + side] += events;
+        if (values.size() > MOST_VALUES) {
+            tooMany.add(name);
+            byName.remove(name);
+        }
+    }
+
+    /** As above, for a message. */
+    public void addMessage(String message, long weight, long events) {
+        addValue("message", message, weight, events);
+        addValue("message.shape", shape(message), weight, events);
     }
 
     /** Returns the shape of a message; null if it is the message itself, which is compared anyway. */
@@ -82,12 +122,12 @@ public final class SideCounts implements Partial<Differences> {
         return shape.equals(message) ? null : shape;
     }
 
-    private void fields(String prefix, Map<?, ?> fields, Event event) {
+    private void fields(String prefix, Map<?, ?> fields, long weight) {
         fields.forEach((name, value) -> {
             if (value instanceof Map<?, ?> group) {
-                fields(prefix + name + ".", group, event);
-            } else if (isCompared(value)) {
-                text(prefix + name, value.toString(), event);
+                fields(prefix + name + ".", group, weight);
+            } else {
+                addValue(prefix + name, value, weight, 1);
             }
         });
     }
@@ -98,20 +138,6 @@ public final class SideCounts implements Partial<Differences> {
                 && !(value instanceof Instant)
                 && !(value instanceof Double)
                 && !(value instanceof List<?>);
-    }
-
-    private void text(String name, String value, Event event) {
-        if (value == null || value.length() > LONGEST_VALUE || tooMany.contains(name)) {
-            return;
-        }
-        Map<String, long[]> values = byName.computeIfAbsent(name, missing -> new HashMap<>());
-        long[] counts = values.computeIfAbsent(value, missing -> new long[4]);
-        counts[side] += event.weight();
-        counts[KEPT + side]++;
-        if (values.size() > MOST_VALUES) {
-            tooMany.add(name);
-            byName.remove(name);
-        }
     }
 
     @Override
