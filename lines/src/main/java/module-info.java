@@ -11,6 +11,8 @@ module dev.graphema.lines {
     exports dev.graphema.lines.shape;
     exports dev.graphema.lines.time;
     exports dev.graphema.lines.form to
+            dev.graphema.collector,
+            dev.graphema.remote,
             dev.graphema.segments;
     exports dev.graphema.lines.json to
             dev.graphema.segments;

@@ -2,10 +2,12 @@ package dev.graphema.query.partial;
 
 import dev.graphema.event.Attribute;
 import dev.graphema.event.Event;
+import dev.graphema.query.Ask;
 import dev.graphema.query.answer.CountTable;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.answer.FieldValues;
 import dev.graphema.query.row.EventRow;
+import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -17,7 +19,7 @@ import java.util.Set;
 import java.util.function.Supplier;
 
 /** Counts the values of all names. */
-final class AllValues implements Partial<FieldValues> {
+final class AllValues extends Transferable implements Partial<FieldValues> {
     private static final List<Attribute> ATTRIBUTES = List.of(
             Attribute.LEVEL,
             Attribute.SERVICE,
@@ -115,6 +117,40 @@ final class AllValues implements Partial<FieldValues> {
         });
         isCut |= more.isCut;
         return this;
+    }
+
+    @Override
+    Ask<?> ask() {
+        return new Ask.Values(containing, shown);
+    }
+
+    @Override
+    void write(StateWriter to) throws IOException {
+        to.flag(isCut).begin();
+        for (Map.Entry<String, Values> name : names.entrySet()) {
+            to.begin().text(name.getKey()).number(name.getValue().events).begin();
+            for (Map.Entry<String, Long> value : name.getValue().counts.entrySet()) {
+                to.begin().text(value.getKey()).number(value.getValue()).end();
+            }
+            to.end().end();
+        }
+        to.end();
+    }
+
+    @Override
+    void merge(StateReader from) throws IOException {
+        isCut |= from.flag();
+        from.begin();
+        while (from.next()) {
+            Values own = names.computeIfAbsent(from.text(), none -> new Values());
+            own.events += from.number();
+            from.begin();
+            while (from.next()) {
+                add(own, from.text(), from.number());
+                from.end();
+            }
+            from.end();
+        }
     }
 
     @Override

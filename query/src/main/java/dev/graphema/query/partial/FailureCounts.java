@@ -4,10 +4,12 @@ import dev.graphema.condition.Name;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
+import dev.graphema.query.Ask;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.answer.FailureKinds;
 import dev.graphema.query.row.EventRow;
 import dev.graphema.query.row.Projection;
+import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
@@ -19,7 +21,7 @@ import java.util.function.Supplier;
 import java.util.stream.Stream;
 
 /** Failures by kind. */
-final class FailureCounts implements Partial<FailureKinds> {
+final class FailureCounts extends Transferable implements Partial<FailureKinds> {
     static final Projection READ = Projection.of(Stream.of("failure.fingerprint", "instance", "service")
             .map(Name::of)
             .toList());
@@ -55,6 +57,32 @@ final class FailureCounts implements Partial<FailureKinds> {
         more.kinds.forEach((fingerprint, counted) -> kinds.merge(fingerprint, counted, Counted::plus));
         isEstimate |= more.isEstimate;
         return this;
+    }
+
+    @Override
+    Ask<?> ask() {
+        return new Ask.Failures(parts);
+    }
+
+    @Override
+    void write(StateWriter to) throws IOException {
+        to.flag(isEstimate).begin();
+        for (Map.Entry<String, Counted> kind : kinds.entrySet()) {
+            to.begin().text(kind.getKey());
+            kind.getValue().write(to);
+            to.end();
+        }
+        to.end();
+    }
+
+    @Override
+    void merge(StateReader from) throws IOException {
+        isEstimate |= from.flag();
+        from.begin();
+        while (from.next()) {
+            kinds.merge(from.text(), Counted.read(from), Counted::plus);
+            from.end();
+        }
     }
 
     @Override
@@ -123,6 +151,22 @@ final class FailureCounts implements Partial<FailureKinds> {
             if (place != null) {
                 where.add(place.toString());
             }
+        }
+
+        void write(StateWriter to) throws IOException {
+            to.number(count).number(first).texts(where);
+            steps.write(to, (sum, state) -> state.number(sum[0]));
+            newest.write(to);
+        }
+
+        static Counted read(StateReader from) throws IOException {
+            Counted read = new Counted();
+            read.count = from.number();
+            read.first = from.number();
+            read.where.addAll(from.texts());
+            read.steps.add(from, state -> new long[] {state.number()});
+            read.newest = PlacedEvent.read(from);
+            return read;
         }
 
         long last() {

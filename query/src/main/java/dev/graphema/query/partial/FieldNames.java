@@ -1,9 +1,11 @@
 package dev.graphema.query.partial;
 
 import dev.graphema.event.Event;
+import dev.graphema.query.Ask;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.answer.FieldCatalogue;
 import dev.graphema.query.row.EventRow;
+import java.io.IOException;
 import java.time.Duration;
 import java.util.Map;
 import java.util.Set;
@@ -11,7 +13,7 @@ import java.util.TreeSet;
 import java.util.function.Supplier;
 
 /** The names of fields. */
-final class FieldNames implements Partial<FieldCatalogue> {
+final class FieldNames extends Transferable implements Partial<FieldCatalogue> {
     private static final int ENOUGH = 100_000;
 
     private final Set<String> fields = new TreeSet<>();
@@ -62,6 +64,25 @@ final class FieldNames implements Partial<FieldCatalogue> {
         first = Math.min(first, more.first);
         last = Math.max(last, more.last);
         return this;
+    }
+
+    @Override
+    Ask<?> ask() {
+        return new Ask.Fields();
+    }
+
+    @Override
+    void write(StateWriter to) throws IOException {
+        to.number(events).number(first).number(last).texts(fields).texts(durations);
+    }
+
+    @Override
+    void merge(StateReader from) throws IOException {
+        events += from.number();
+        first = Math.min(first, from.number());
+        last = Math.max(last, from.number());
+        fields.addAll(from.texts());
+        durations.addAll(from.texts());
     }
 
     @Override

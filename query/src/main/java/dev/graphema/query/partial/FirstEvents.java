@@ -1,18 +1,21 @@
 package dev.graphema.query.partial;
 
+import dev.graphema.condition.Name;
 import dev.graphema.event.Event;
 import dev.graphema.query.Ask;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.answer.FoundEvents;
 import dev.graphema.query.row.EventRow;
 import dev.graphema.query.row.Projection;
+import java.io.IOException;
 import java.util.List;
 import java.util.Objects;
 import java.util.PriorityQueue;
 import java.util.function.Supplier;
 
 /** The newest or oldest of all added events, or the first or last ones, and the number of added events. */
-public final class FirstEvents implements Partial<FoundEvents> {
+public final class FirstEvents extends Transferable implements Partial<FoundEvents> {
+    private final Ask.Order wanted;
     private final boolean isNewest;
     private final boolean isBySource;
     private final int limit;
@@ -24,6 +27,7 @@ public final class FirstEvents implements Partial<FoundEvents> {
 
     /** @param shown the values of found events */
     FirstEvents(Ask.Order order, int limit, Projection shown) {
+        this.wanted = order;
         this.isNewest = order == Ask.Order.NEWEST || order == Ask.Order.LAST;
         this.isBySource = order.isBySource();
         this.limit = limit;
@@ -69,6 +73,37 @@ public final class FirstEvents implements Partial<FoundEvents> {
         more.events.forEach(this::keep);
         matching += more.matching;
         return this;
+    }
+
+    @Override
+    Ask<?> ask() {
+        return new Ask.Events(wanted, limit);
+    }
+
+    /** Returns the names of the values of found events; empty if all are shown. */
+    List<Name> fields() {
+        return shown.isAll() ? List.of() : shown.listed();
+    }
+
+    @Override
+    void write(StateWriter to) throws IOException {
+        to.number(matching).begin();
+        for (PlacedEvent placed : placed()) {
+            Event complete = placed.event().get();
+            Event projected = complete == null ? null : shown.project(complete);
+            new PlacedEvent(placed.time(), placed.order(), () -> projected).write(to);
+        }
+        to.end();
+    }
+
+    @Override
+    void merge(StateReader from) throws IOException {
+        matching += from.number();
+        from.begin();
+        while (from.next()) {
+            keep(PlacedEvent.afterBegin(from));
+            from.end();
+        }
     }
 
     /** Returns the number of added events. */

@@ -6,17 +6,20 @@ import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.answer.EventContext;
 import dev.graphema.query.row.EventRow;
 import dev.graphema.query.row.Projection;
+import java.io.IOException;
 import java.util.List;
 import java.util.function.Supplier;
 
 /** The events next to an event whose place is known. */
-public final class Neighbours implements Partial<EventContext> {
+public final class Neighbours extends Transferable implements Partial<EventContext> {
     private final PlacedEvent event;
+    private final int count;
     private final FirstEvents before;
     private final FirstEvents after;
 
     private Neighbours(PlacedEvent event, int count, Projection shown) {
         this.event = event;
+        this.count = count;
         before = new FirstEvents(Ask.Order.NEWEST, count, shown);
         after = new FirstEvents(Ask.Order.OLDEST, count, shown);
     }
@@ -48,6 +51,28 @@ public final class Neighbours implements Partial<EventContext> {
         before.merge(more.before);
         after.merge(more.after);
         return this;
+    }
+
+    /** Returns the place of the event, and the most events before and after it. */
+    String place() {
+        return event.time() + ":" + event.order() + ":" + count;
+    }
+
+    @Override
+    Ask<?> ask() {
+        throw new UnsupportedOperationException("the neighbours of a place are no question");
+    }
+
+    @Override
+    void write(StateWriter to) throws IOException {
+        before.write(to);
+        after.write(to);
+    }
+
+    @Override
+    void merge(StateReader from) throws IOException {
+        before.merge(from);
+        after.merge(from);
     }
 
     @Override

@@ -1,5 +1,6 @@
 package dev.graphema.query.partial;
 
+import java.io.IOException;
 import java.util.Arrays;
 
 /** Counts of whole numbers, in a hash table with open addressing. For one thread. */
@@ -64,6 +65,16 @@ final class NumberCounts {
         for (long number : sorted) {
             taker.take(number, counts[place(number)]);
         }
+    }
+
+    void write(StateWriter to) throws IOException {
+        long[] all = new long[2 * size];
+        int[] at = new int[1];
+        inOrder((number, count) -> {
+            all[at[0]++] = number;
+            all[at[0]++] = count;
+        });
+        to.numbers(all);
     }
 
     private int place(long number) {

@@ -1,6 +1,7 @@
 package dev.graphema.query.partial;
 
 import dev.graphema.event.Event;
+import java.io.IOException;
 import java.util.function.Supplier;
 
 /**
@@ -11,6 +12,31 @@ import java.util.function.Supplier;
  * @param event returns the complete event, or null if it is damaged
  */
 public record PlacedEvent(long time, long order, Supplier<Event> event) implements Comparable<PlacedEvent> {
+    void write(StateWriter to) throws IOException {
+        Event complete = event.get();
+        to.begin().number(time).number(order);
+        if (complete == null) {
+            to.text(null);
+        } else {
+            to.event(complete);
+        }
+        to.end();
+    }
+
+    static PlacedEvent read(StateReader from) throws IOException {
+        from.begin();
+        PlacedEvent read = afterBegin(from);
+        from.end();
+        return read;
+    }
+
+    static PlacedEvent afterBegin(StateReader from) throws IOException {
+        long time = from.number();
+        long order = from.number();
+        Event event = from.event(time);
+        return new PlacedEvent(time, order, () -> event);
+    }
+
     @Override
     public int compareTo(PlacedEvent other) {
         return time == other.time ? Long.compare(order, other.order) : Long.compare(time, other.time);

@@ -1,6 +1,7 @@
 package dev.graphema.query.partial;
 
 import dev.graphema.query.answer.Measure;
+import java.io.IOException;
 
 /**
  * Counts of numbers in bins whose bounds grow by a constant factor, so that a number is known up to a relative error of
@@ -36,6 +37,18 @@ final class RelativeBins {
         other.positive.inOrder(positive::add);
         other.negative.inOrder(negative::add);
         zeros += other.zeros;
+    }
+
+    void write(StateWriter to) throws IOException {
+        positive.write(to);
+        negative.write(to);
+        to.number(zeros);
+    }
+
+    void add(StateReader from) throws IOException {
+        from.pairs(positive::add);
+        from.pairs(negative::add);
+        zeros += from.number();
     }
 
     /** Passes on a number of each bin, with its count. */

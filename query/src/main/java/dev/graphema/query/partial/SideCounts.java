@@ -2,11 +2,13 @@ package dev.graphema.query.partial;
 
 import dev.graphema.condition.Literal;
 import dev.graphema.event.Event;
+import dev.graphema.query.Ask;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.answer.Differences;
 import dev.graphema.query.answer.Differences.Difference;
 import dev.graphema.query.part.TextShape;
 import dev.graphema.query.row.EventRow;
+import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -20,7 +22,7 @@ import java.util.Set;
 import java.util.function.Supplier;
 
 /** The counts of values on two sides, which are compared in the answer. Each part fills one side. */
-public final class SideCounts implements Partial<Differences> {
+public final class SideCounts extends Transferable implements Partial<Differences> {
     /** The most compared values of a field; one with more is probably an id. */
     private static final int MOST_VALUES = 100;
 
@@ -157,6 +159,57 @@ public final class SideCounts implements Partial<Differences> {
         });
         tooMany.forEach(byName::remove);
         return this;
+    }
+
+    /** Returns the name of the side that is counted. */
+    String sideName() {
+        return side == OTHERS ? "others" : "events";
+    }
+
+    @Override
+    Ask<?> ask() {
+        throw new UnsupportedOperationException("one side of a comparison is no question");
+    }
+
+    @Override
+    void write(StateWriter to) throws IOException {
+        to.numbers(totals).numbers(kept).texts(tooMany).begin();
+        for (Map.Entry<String, Map<String, long[]>> name : byName.entrySet()) {
+            to.begin().text(name.getKey()).begin();
+            for (Map.Entry<String, long[]> value : name.getValue().entrySet()) {
+                to.begin().text(value.getKey()).numbers(value.getValue()).end();
+            }
+            to.end().end();
+        }
+        to.end();
+    }
+
+    @Override
+    void merge(StateReader from) throws IOException {
+        SideCounts other = new SideCounts(side == OTHERS);
+        read(from, other.totals);
+        read(from, other.kept);
+        other.tooMany.addAll(from.texts());
+        from.begin();
+        while (from.next()) {
+            Map<String, long[]> values = other.byName.computeIfAbsent(from.text(), missing -> new HashMap<>());
+            from.begin();
+            while (from.next()) {
+                long[] counts = values.computeIfAbsent(from.text(), missing -> new long[4]);
+                read(from, counts);
+                from.end();
+            }
+            from.end();
+        }
+        merge(other);
+    }
+
+    private static void read(StateReader from, long[] to) throws IOException {
+        from.begin();
+        for (int i = 0; i < to.length; i++) {
+            to[i] = from.number();
+        }
+        from.end();
     }
 
     private static long[] sum(long[] one, long[] other) {

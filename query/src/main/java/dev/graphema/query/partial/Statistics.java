@@ -4,6 +4,7 @@ import dev.graphema.query.answer.Measure;
 import dev.graphema.query.answer.Measure.Percentile;
 import dev.graphema.text.Decimals;
 import dev.graphema.text.Durations;
+import java.io.IOException;
 import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.math.RoundingMode;
@@ -151,6 +152,61 @@ final class Statistics {
             least = Math.min(least, other.least);
             most = Math.max(most, other.most);
         }
+    }
+
+    void write(StateWriter to) throws IOException {
+        to.begin();
+        whole.write(to);
+        decimals.write(to);
+        to.begin();
+        for (Map.Entry<BigDecimal, Long> each : precise.entrySet()) {
+            to.begin().text(each.getKey().toString()).number(each.getValue()).end();
+        }
+        to.end().begin();
+        for (Object each : others) {
+            to.begin().text(each.getClass().getName()).text(each.toString()).end();
+        }
+        to.end()
+                .number(otherCount)
+                .flag(isDuration)
+                .number(binned)
+                .bits(binnedSum)
+                .bits(least)
+                .bits(most);
+        (bins == null ? new RelativeBins() : bins).write(to);
+        to.end();
+    }
+
+    /** Adds values that were written. */
+    void add(StateReader from) throws IOException {
+        Statistics other = new Statistics();
+        from.begin();
+        from.pairs(other.whole::add);
+        from.pairs(other.decimals::add);
+        from.begin();
+        while (from.next()) {
+            other.precise.put(new BigDecimal(from.text()), from.number());
+            from.end();
+        }
+        from.begin();
+        while (from.next()) {
+            String type = from.text();
+            String text = from.text();
+            other.others.add(
+                    type.equals(String.class.getName()) ? text : List.of(type, text)); // only their number counts
+            from.end();
+        }
+        other.otherCount = from.number();
+        other.isDuration = from.flag();
+        other.binned = from.number();
+        other.binnedSum = from.bits();
+        other.least = from.bits();
+        other.most = from.bits();
+        other.bins = new RelativeBins();
+        other.bins.add(from);
+        other.bins = other.binned == 0 ? null : other.bins;
+        from.end();
+        add(other);
     }
 
     /** Returns the number or duration of a text, as in conditions, or the text. */

@@ -5,6 +5,7 @@ import dev.graphema.query.answer.CountTable;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.answer.Timeline;
 import dev.graphema.query.row.EventRow;
+import java.io.IOException;
 import java.time.Duration;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -14,10 +15,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.ObjLongConsumer;
 import java.util.function.Supplier;
 
 /** Counts by time. */
-final class StepCounts implements Partial<Timeline> {
+final class StepCounts extends Transferable implements Partial<Timeline> {
     private static final int MOST_VALUES = 1_000;
 
     private final Ask.TimeSteps ask;
@@ -56,6 +58,25 @@ final class StepCounts implements Partial<Timeline> {
         more.totals.forEach((value, count) -> Sums.add(distinguished(value), count[0], totals));
         isEstimate |= more.isEstimate;
         return this;
+    }
+
+    @Override
+    Ask<?> ask() {
+        return ask;
+    }
+
+    @Override
+    void write(StateWriter to) throws IOException {
+        to.flag(isEstimate);
+        Sums.write(totals, to);
+        steps.write(to, Sums::write);
+    }
+
+    @Override
+    void merge(StateReader from) throws IOException {
+        isEstimate |= from.flag();
+        Sums.read(from, (value, count) -> Sums.add(distinguished(value), count, totals));
+        steps.add(from, Sums::read);
     }
 
     @Override
@@ -146,6 +167,34 @@ final class StepCounts implements Partial<Timeline> {
                 others += distinguished.contains(each.getKey()) ? 0 : each.getValue()[0];
             }
             return others;
+        }
+
+        void write(StateWriter to) throws IOException {
+            to.number(count);
+            write(byValue, to);
+        }
+
+        static void write(Map<String, long[]> counts, StateWriter to) throws IOException {
+            to.begin();
+            for (Map.Entry<String, long[]> each : counts.entrySet()) {
+                to.begin().text(each.getKey()).number(each.getValue()[0]).end();
+            }
+            to.end();
+        }
+
+        static Sums read(StateReader from) throws IOException {
+            Sums sums = new Sums();
+            sums.count = from.number();
+            read(from, sums::add);
+            return sums;
+        }
+
+        static void read(StateReader from, ObjLongConsumer<String> taker) throws IOException {
+            from.begin();
+            while (from.next()) {
+                taker.accept(from.text(), from.number());
+                from.end();
+            }
         }
 
         Sums plus(Sums other) {

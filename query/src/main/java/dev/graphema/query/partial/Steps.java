@@ -1,6 +1,7 @@
 package dev.graphema.query.partial;
 
 import dev.graphema.text.Times;
+import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -128,6 +129,40 @@ final class Steps<V> {
         while (values.size() > MOST && rung + 1 < LADDER.length) {
             coarser();
         }
+    }
+
+    /** Writes one value. */
+    interface Writing<V> {
+        void write(V value, StateWriter to) throws IOException;
+    }
+
+    /** Reads one value. */
+    interface Reading<V> {
+        V read(StateReader from) throws IOException;
+    }
+
+    void write(StateWriter to, Writing<V> writing) throws IOException {
+        to.begin().number(rung).begin();
+        for (Map.Entry<Long, V> each : values.entrySet()) {
+            to.begin().number(each.getKey());
+            writing.write(each.getValue(), to);
+            to.end();
+        }
+        to.end().end();
+    }
+
+    /** Adds values that were written. */
+    void add(StateReader from, Reading<V> reading) throws IOException {
+        Steps<V> others = new Steps<>(maker, merger);
+        from.begin();
+        others.rung = (int) Math.max(0, Math.min(from.number(), LADDER.length - 1));
+        from.begin();
+        while (from.next()) {
+            others.values.put(from.number(), reading.read(from));
+            from.end();
+        }
+        from.end();
+        add(others);
     }
 
     private void coarser() {

@@ -6,6 +6,7 @@ import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.answer.Measure;
 import dev.graphema.query.row.EventRow;
 import dev.graphema.trace.TraceId;
+import java.io.IOException;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -18,7 +19,7 @@ import java.util.Set;
 import java.util.function.Supplier;
 
 /** Counts of combinations of values. */
-public final class ValueCounts implements Partial<CountTable> {
+public final class ValueCounts extends Transferable implements Partial<CountTable> {
     private final Ask.Counts ask;
     private final int[] places;
     private final int measured;
@@ -194,6 +195,46 @@ public final class ValueCounts implements Partial<CountTable> {
     }
 
     @Override
+    Ask<?> ask() {
+        return ask;
+    }
+
+    @Override
+    void write(StateWriter to) throws IOException {
+        to.flag(isCut);
+        all.write(to);
+        to.begin();
+        for (Map.Entry<List<String>, Counted> row : rows.entrySet()) {
+            to.begin().texts(row.getKey());
+            row.getValue().write(to);
+            to.end();
+        }
+        to.end().begin();
+        if (others != null) {
+            to.begin();
+            others.write(to);
+            to.end();
+        }
+        to.end();
+    }
+
+    @Override
+    void merge(StateReader from) throws IOException {
+        isCut |= from.flag();
+        all.add(from);
+        from.begin();
+        while (from.next()) {
+            counted(Collections.unmodifiableList(from.texts())).add(from);
+            from.end();
+        }
+        from.begin();
+        while (from.next()) {
+            others().add(from);
+            from.end();
+        }
+    }
+
+    @Override
     public boolean isEstimate() {
         return others != null && others.count.isEstimate()
                 || rows.values().stream().anyMatch(one -> one.count.isEstimate());
@@ -274,6 +315,20 @@ public final class ValueCounts implements Partial<CountTable> {
             count.add(row.weight(), row.trace());
             if (statistics != null) {
                 statistics.add(row.value(measured), row.weight());
+            }
+        }
+
+        void write(StateWriter to) throws IOException {
+            count.write(to);
+            if (statistics != null) {
+                statistics.write(to);
+            }
+        }
+
+        void add(StateReader from) throws IOException {
+            count.add(from);
+            if (statistics != null) {
+                statistics.add(from);
             }
         }
 

@@ -2,6 +2,7 @@ package dev.graphema.query.partial;
 
 import dev.graphema.query.answer.Estimate;
 import dev.graphema.trace.TraceId;
+import java.io.IOException;
 import java.util.HashMap;
 import java.util.Map;
 
@@ -87,6 +88,40 @@ final class WeightedCount {
             alone += (double) events * weight * (weight - 1);
             pieces += events;
         }
+    }
+
+    void write(StateWriter to) throws IOException {
+        to.begin()
+                .number(kept)
+                .number(count)
+                .bits(alone)
+                .number(pieces)
+                .number(shared.level)
+                .begin();
+        for (Map.Entry<TraceId, long[]> trace : remembered().entrySet()) {
+            to.begin().text(trace.getKey().toString());
+            to.number(trace.getValue()[0]).number(trace.getValue()[1]).end();
+        }
+        to.end().end();
+    }
+
+    /** Adds counts that were written. */
+    void add(StateReader from) throws IOException {
+        WeightedCount other = new WeightedCount(new Shared());
+        from.begin();
+        other.kept = from.number();
+        other.count = from.number();
+        other.alone = from.bits();
+        other.pieces = from.number();
+        other.shared.level = (int) from.number();
+        from.begin();
+        while (from.next()) {
+            TraceId trace = TraceId.parse(from.text());
+            other.remembered().put(trace, new long[] {from.number(), from.number()});
+            from.end();
+        }
+        from.end();
+        add(other);
     }
 
     boolean isEstimate() {

@@ -70,7 +70,7 @@ public final class CoverageBuilder {
     }
 
     /** Adds what was recorded elsewhere. */
-    synchronized void add(Coverage other) {
+    public synchronized void add(Coverage other) {
         files += other.files();
         events += other.events();
         bytes += other.bytes();

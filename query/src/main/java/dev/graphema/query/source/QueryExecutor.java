@@ -9,6 +9,7 @@ import dev.graphema.query.answer.Answer;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.partial.Aggregation;
 import dev.graphema.query.partial.Partial;
+import dev.graphema.query.partial.PartialTransfer;
 import java.io.IOException;
 import java.util.function.Predicate;
 import java.util.stream.Stream;
@@ -55,6 +56,19 @@ public final class QueryExecutor {
         Condition wanted = where.and(aggregation.needed());
         Plan plan = source.plan(new Scan(wanted, during, aggregation.projection(), false), coverage);
         return new ParallelScan<>(plan, during, aggregation.start(), coverage).run();
+    }
+
+    /**
+     * Fills a part for another process, which merges it with others.
+     *
+     * @param coverage receives what is read
+     * @throws IOException if the source cannot be read at all
+     * @throws IllegalArgumentException if the request is not for one pass over the events
+     */
+    public static Partial<?> part(PartialTransfer.Request request, EventSource source, CoverageBuilder coverage)
+            throws IOException {
+        Question<?> question = request.question();
+        return fill(question.where(), question.during(), request.aggregation(), source, coverage);
     }
 
     static <A extends Answer> A answer(Partial<A> partial, CoverageBuilder coverage) {

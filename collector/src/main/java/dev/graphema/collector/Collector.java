@@ -1,0 +1,86 @@
+package dev.graphema.collector;
+
+import dev.graphema.collector.http.Endpoint;
+import dev.graphema.collector.http.Server;
+import dev.graphema.collector.ingest.Intake;
+import dev.graphema.collector.ingest.LinesEndpoint;
+import dev.graphema.collector.live.LiveReaders;
+import dev.graphema.collector.question.Questions;
+import dev.graphema.segments.store.Store;
+import dev.graphema.segments.store.StoreOptions;
+import dev.graphema.segments.store.StoreSource;
+import java.io.Closeable;
+import java.io.IOException;
+import java.net.InetAddress;
+import java.util.Map;
+
+/**
+ * A server that receives events, keeps them in a store, and answers questions. Thread-safe.
+ *
+ * <pre>{@code
+ * try (Collector collector = Collector.start(CollectorOptions.usual(Path.of("store"), System.err::println))) {
+ *     System.err.println("listening at port " + collector.port());
+ * }
+ * }</pre>
+ */
+public final class Collector implements Closeable {
+    private final Store store;
+    private final LiveReaders readers;
+    private final Server server;
+
+    private Collector(Store store, LiveReaders readers, Server server) {
+        this.store = store;
+        this.readers = readers;
+        this.server = server;
+    }
+
+    /**
+     * Starts a collector.
+     *
+     * @throws IOException if another process writes the store, or the port is not free
+     */
+    public static Collector start(CollectorOptions options) throws IOException {
+        if (!InetAddress.getByName(options.host()).isLoopbackAddress()) {
+            throw new IOException(
+                    options.host() + " can be reached from other machines, and everybody there could read and send:"
+                            + " use 127.0.0.1, and a proxy that checks who asks");
+        }
+        Store store = Store.open(options.store(), StoreOptions.usual(options.problems()));
+        try {
+            LiveReaders readers = new LiveReaders(options.problems());
+            Intake intake = new Intake(store, readers::stored, options.problems());
+            Questions questions = new Questions(StoreSource.at(options.store()));
+            Map<String, Endpoint> endpoints = Map.of(
+                    "POST /lines",
+                    new LinesEndpoint(intake),
+                    "POST /questions",
+                    questions::answer,
+                    "POST /questions/part",
+                    questions::part,
+                    "POST /questions/events",
+                    questions::events,
+                    "GET /live",
+                    readers,
+                    "GET /health",
+                    call -> call.send(200, "application/json", "{\"status\":\"ok\"}"));
+            return new Collector(store, readers, Server.start(options.host(), options.port(), endpoints));
+        } catch (IOException | RuntimeException e) {
+            store.close();
+            throw e;
+        }
+    }
+
+    /** Returns the port on which it listens. */
+    public int port() {
+        return server.port();
+    }
+
+    /** Ends all connections; what was acknowledged is stored. */
+    @Override
+    public void close() throws IOException {
+        try (store) {
+            readers.close();
+            server.close();
+        }
+    }
+}

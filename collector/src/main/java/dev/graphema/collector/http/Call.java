@@ -1,0 +1,66 @@
+package dev.graphema.collector.http;
+
+import jakarta.servlet.AsyncContext;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+
+/** A request and its response. For one thread. */
+public final class Call {
+    private final HttpServletRequest request;
+    private final HttpServletResponse response;
+
+    Call(HttpServletRequest request, HttpServletResponse response) {
+        this.request = request;
+        this.response = response;
+    }
+
+    /**
+     * Reads the body, which is inflated if it is compressed.
+     *
+     * @throws Problem if it is too long, too slow, or damaged
+     */
+    public byte[] body() throws Problem, IOException {
+        return new RequestBody(request).read();
+    }
+
+    /** Returns a parameter of the query; null if it is missing. */
+    public String parameter(String name) {
+        return request.getParameter(name);
+    }
+
+    /** Returns the media type of the body in lower case, without its parameters; empty if it is missing. */
+    public String mediaType() {
+        String type = request.getContentType();
+        return type == null ? "" : type.split(";", 2)[0].strip().toLowerCase(java.util.Locale.ROOT);
+    }
+
+    /** Answers with a text. */
+    public void send(int status, String mediaType, String text) throws IOException {
+        byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
+        response.setStatus(status);
+        response.setContentType(mediaType);
+        response.setContentLength(bytes.length);
+        response.getOutputStream().write(bytes);
+    }
+
+    /** Begins an answer of unknown length. */
+    public OutputStream stream(String mediaType) throws IOException {
+        response.setStatus(HttpServletResponse.SC_OK);
+        response.setContentType(mediaType);
+        return response.getOutputStream();
+    }
+
+    /** Begins an answer that has no end: it is written by other threads. */
+    public AsyncContext endless(String mediaType) throws IOException {
+        response.setStatus(HttpServletResponse.SC_OK);
+        response.setContentType(mediaType);
+        response.setHeader("Cache-Control", "no-store");
+        AsyncContext context = request.startAsync();
+        context.setTimeout(0);
+        response.flushBuffer();
+        return context;
+    }
+}

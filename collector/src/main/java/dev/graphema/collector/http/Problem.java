@@ -1,0 +1,34 @@
+package dev.graphema.collector.http;
+
+/** Thrown to answer a request with a problem document (RFC 9457). The message says what is wrong and what to do. */
+public final class Problem extends Exception {
+    private static final long serialVersionUID = 1;
+
+    private final int status;
+    private final String title;
+    private final int retryAfterSeconds;
+
+    public Problem(int status, String title, String detail) {
+        this(status, title, detail, 0);
+    }
+
+    /** @param retryAfterSeconds when to try again; 0 for never */
+    public Problem(int status, String title, String detail, int retryAfterSeconds) {
+        super(detail);
+        this.status = status;
+        this.title = title;
+        this.retryAfterSeconds = retryAfterSeconds;
+    }
+
+    int status() {
+        return status;
+    }
+
+    String title() {
+        return title;
+    }
+
+    int retryAfterSeconds() {
+        return retryAfterSeconds;
+    }
+}

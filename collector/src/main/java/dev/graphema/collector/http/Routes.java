@@ -1,0 +1,72 @@
+package dev.graphema.collector.http;
+
+import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonGenerator;
+import jakarta.servlet.http.HttpServlet;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.util.Map;
+import java.util.stream.Collectors;
+
+/** Finds the endpoint of a request, and answers problems as documents (RFC 9457). */
+final class Routes extends HttpServlet {
+    private static final long serialVersionUID = 1;
+    private static final JsonFactory JSON = new JsonFactory();
+
+    private final transient Map<String, Endpoint> endpoints;
+
+    Routes(Map<String, Endpoint> endpoints) {
+        this.endpoints = Map.copyOf(endpoints);
+    }
+
+    @Override
+    protected void service(HttpServletRequest request, HttpServletResponse response) throws IOException {
+        response.setHeader("X-Content-Type-Options", "nosniff");
+        try {
+            endpoint(request, response).answer(new Call(request, response));
+        } catch (Problem e) {
+            send(e, response);
+        }
+    }
+
+    private Endpoint endpoint(HttpServletRequest request, HttpServletResponse response) throws Problem {
+        String path = request.getRequestURI();
+        Endpoint endpoint = endpoints.get(request.getMethod() + " " + path);
+        if (endpoint != null) {
+            return endpoint;
+        }
+        String methods = endpoints.keySet().stream()
+                .filter(each -> each.endsWith(" " + path))
+                .map(each -> each.substring(0, each.indexOf(' ')))
+                .sorted()
+                .collect(Collectors.joining(", "));
+        if (methods.isEmpty()) {
+            throw new Problem(
+                    404,
+                    "There is nothing here",
+                    "expected one of " + endpoints.keySet().stream().sorted().collect(Collectors.joining("; ")));
+        }
+        response.setHeader("Allow", methods);
+        throw new Problem(405, "The method is not allowed", "expected " + methods);
+    }
+
+    private static void send(Problem problem, HttpServletResponse response) throws IOException {
+        if (response.isCommitted()) {
+            throw new IOException("the answer was cut off: " + problem.getMessage(), problem);
+        }
+        response.resetBuffer();
+        response.setStatus(problem.status());
+        response.setContentType("application/problem+json");
+        if (problem.retryAfterSeconds() > 0) {
+            response.setHeader("Retry-After", Integer.toString(problem.retryAfterSeconds()));
+        }
+        try (JsonGenerator json = JSON.createGenerator(response.getOutputStream())) {
+            json.writeStartObject();
+            json.writeStringField("title", problem.title());
+            json.writeNumberField("status", problem.status());
+            json.writeStringField("detail", problem.getMessage());
+            json.writeEndObject();
+        }
+    }
+}

@@ -1,0 +1,2 @@
+/** Receives events and appends them to the store. */
+package dev.graphema.collector.ingest;

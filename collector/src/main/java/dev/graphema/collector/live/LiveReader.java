@@ -1,0 +1,131 @@
+package dev.graphema.collector.live;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.event.Event;
+import jakarta.servlet.AsyncContext;
+import jakarta.servlet.ServletOutputStream;
+import jakarta.servlet.WriteListener;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayDeque;
+import java.util.Queue;
+import java.util.function.Consumer;
+
+/** Someone who reads events as they arrive. Nobody waits for a slow one: what does not fit its queue is missed. Thread-safe. */
+final class LiveReader implements WriteListener {
+    private static final int MOST_WAITING = 1_000;
+    private static final int MOST_WAITING_BYTES = 1 << 20;
+    private static final byte[] KEEP_ALIVE = ":\n\n".getBytes(StandardCharsets.UTF_8);
+
+    private final AsyncContext context;
+    private final ServletOutputStream output;
+    private final Condition where;
+    private final Consumer<LiveReader> gone;
+    private final Queue<byte[]> waiting = new ArrayDeque<>();
+    private int waitingBytes;
+    private long missed;
+    private boolean isEnded;
+
+    /** Whether the container calls when more can be written. */
+    private boolean isCalled = true;
+
+    /** @param gone is told when the reader has left */
+    LiveReader(AsyncContext context, Condition where, Consumer<LiveReader> gone) throws IOException {
+        this.context = context;
+        this.output = context.getResponse().getOutputStream();
+        this.where = where;
+        this.gone = gone;
+    }
+
+    void begin() {
+        output.setWriteListener(this);
+    }
+
+    boolean wants(Event event) {
+        return where.matches(event);
+    }
+
+    /** Passes on an event, or counts it as missed. */
+    synchronized void offer(byte[] text) {
+        if (waiting.size() >= MOST_WAITING || waitingBytes + text.length > MOST_WAITING_BYTES) {
+            missed++;
+            return;
+        }
+        sayMissed();
+        add(text);
+        write();
+    }
+
+    /** Counts events that no reader can be given. */
+    synchronized void missed(long events) {
+        missed += events;
+    }
+
+    synchronized void keepAlive() {
+        if (waiting.isEmpty()) {
+            sayMissed();
+            add(KEEP_ALIVE);
+            write();
+        }
+    }
+
+    private void sayMissed() {
+        if (missed > 0) {
+            add(("event: missed\ndata: " + missed + "\n\n").getBytes(StandardCharsets.UTF_8));
+            missed = 0;
+        }
+    }
+
+    private void add(byte[] text) {
+        waiting.add(text);
+        waitingBytes += text.length;
+    }
+
+    @Override
+    public synchronized void onWritePossible() {
+        isCalled = false;
+        write();
+    }
+
+    private void write() {
+        if (isCalled || isEnded) {
+            return;
+        }
+        try {
+            while (output.isReady()) {
+                byte[] text = waiting.poll();
+                if (text == null) {
+                    return;
+                }
+                waitingBytes -= text.length;
+                output.write(text);
+                if (waiting.isEmpty() && output.isReady()) {
+                    output.flush();
+                }
+            }
+            isCalled = true;
+        } catch (IOException | IllegalStateException e) {
+            end();
+        }
+    }
+
+    @Override
+    public void onError(Throwable problem) {
+        end(); // the reader has left
+    }
+
+    void end() {
+        synchronized (this) {
+            if (isEnded) {
+                return;
+            }
+            isEnded = true;
+        }
+        gone.accept(this);
+        try {
+            context.complete();
+        } catch (IllegalStateException e) {
+            // the container has ended it already
+        }
+    }
+}

@@ -1,0 +1,2 @@
+/** Passes on events as they arrive. */
+package dev.graphema.collector.live;

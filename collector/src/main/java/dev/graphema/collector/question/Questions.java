@@ -1,0 +1,102 @@
+package dev.graphema.collector.question;
+
+import dev.graphema.collector.http.Call;
+import dev.graphema.collector.http.Problem;
+import dev.graphema.query.Question;
+import dev.graphema.query.answer.Answer;
+import dev.graphema.query.json.AnswerJson;
+import dev.graphema.query.json.QuestionException;
+import dev.graphema.query.json.QuestionJson;
+import dev.graphema.query.partial.PartialTransfer;
+import dev.graphema.query.source.Control;
+import dev.graphema.query.source.CoverageBuilder;
+import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.QueryExecutor;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+import java.util.concurrent.Semaphore;
+
+/** Answers questions over the store. Thread-safe. */
+public final class Questions {
+    private static final int MOST_AT_ONCE = 8;
+    private static final int SOON_SECONDS = 1;
+    private static final String JSON = "application/json";
+
+    private final EventSource source;
+    private final Semaphore room = new Semaphore(MOST_AT_ONCE);
+
+    public Questions(EventSource source) {
+        this.source = source;
+    }
+
+    /** What is done with a question. */
+    private interface Answering {
+        void answer(Question<?> question) throws Problem, IOException;
+    }
+
+    /** Answers as JSON. */
+    public void answer(Call call) throws Problem, IOException {
+        asked(call, question -> {
+            try (OutputStream to = call.stream(JSON)) {
+                Answer answer = QueryExecutor.answer(question, source, new Patience(to));
+                to.write(AnswerJson.of(answer).getBytes(StandardCharsets.UTF_8));
+            }
+        });
+    }
+
+    /** Answers with the state of a partial answer, which another process merges. */
+    public void part(Call call) throws Problem, IOException {
+        asked(call, question -> {
+            PartialTransfer.Request request = request(question, call.parameter("role"));
+            try (OutputStream to = call.stream(JSON)) {
+                CoverageBuilder coverage = new CoverageBuilder(new Patience(to));
+                PartialTransfer.write(QueryExecutor.part(request, source, coverage), coverage::coverage, to);
+            }
+        });
+    }
+
+    private static PartialTransfer.Request request(Question<?> question, String role) throws Problem {
+        PartialTransfer.Request request = new PartialTransfer.Request(question, role);
+        try {
+            request.aggregation();
+            return request;
+        } catch (IllegalArgumentException e) {
+            throw new Problem(400, "The question cannot be answered so", e.getMessage());
+        }
+    }
+
+    /** Answers with all matching events, oldest first. */
+    public void events(Call call) throws Problem, IOException {
+        asked(call, question -> {
+            try (OutputStream to = call.stream(JSON)) {
+                PartialTransfer.writeEvents(
+                        receiver -> QueryExecutor.read(question.selection(), source, Control.NONE, receiver), to);
+            }
+        });
+    }
+
+    private void asked(Call call, Answering answering) throws Problem, IOException {
+        Question<?> question = question(new String(call.body(), StandardCharsets.UTF_8));
+        if (!room.tryAcquire()) {
+            throw new Problem(
+                    429,
+                    "Too many questions at once",
+                    MOST_AT_ONCE + " questions are being answered: ask again later",
+                    SOON_SECONDS);
+        }
+        try {
+            answering.answer(question);
+        } finally {
+            room.release();
+        }
+    }
+
+    private static Question<?> question(String text) throws Problem {
+        try {
+            return QuestionJson.read(text);
+        } catch (QuestionException e) {
+            throw new Problem(400, "The question cannot be read", e.getMessage());
+        }
+    }
+}

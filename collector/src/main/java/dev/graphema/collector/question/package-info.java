@@ -1,0 +1,2 @@
+/** Answers questions over HTTP. */
+package dev.graphema.collector.question;

@@ -1,0 +1,11 @@
+/** A server that receives events over open protocols, keeps them in a store, and answers questions. */
+module dev.graphema.collector {
+    requires transitive dev.graphema.query;
+    requires dev.graphema.lines;
+    requires dev.graphema.segments;
+    requires com.fasterxml.jackson.core;
+    requires com.github.luben.zstd_jni;
+    requires org.apache.tomcat.embed.core;
+
+    exports dev.graphema.collector;
+}

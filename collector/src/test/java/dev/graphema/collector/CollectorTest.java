@@ -1,0 +1,169 @@
+package dev.graphema.collector;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.github.luben.zstd.Zstd;
+import dev.graphema.condition.Condition;
+import dev.graphema.query.Question;
+import dev.graphema.query.answer.FoundEvents;
+import dev.graphema.query.json.QuestionJson;
+import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.Following;
+import dev.graphema.query.source.QueryExecutor;
+import dev.graphema.remote.RemoteSource;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.zip.GZIPOutputStream;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class CollectorTest {
+    private static final String LINE =
+            "{\"time\":\"2026-05-15T05:00:0%d.000000000Z\",\"level\":\"%s\",\"service\":\"deck\",\"message\":\"lane %d closed\"}\n";
+
+    @TempDir
+    private Path folder;
+
+    private Collector collector;
+
+    @BeforeEach
+    void start() throws IOException {
+        collector = Collectors.start(folder.resolve("store"));
+    }
+
+    @AfterEach
+    void close() throws IOException {
+        collector.close();
+    }
+
+    private static String lines(int from, int to) {
+        StringBuilder lines = new StringBuilder();
+        for (int i = from; i < to; i++) {
+            lines.append(LINE.formatted(i, i % 2 == 0 ? "info" : "warn", i));
+        }
+        return lines.toString();
+    }
+
+    @Test
+    void sentLinesAreStoredAndFoundAlsoAfterRestart() throws IOException {
+        HttpResponse<String> answer = Collectors.post(collector, "/lines", lines(0, 5));
+        assertEquals(200, answer.statusCode());
+        assertEquals("{\"stored\":5}", answer.body());
+        assertEquals(2, warnings());
+        collector.close();
+        collector = Collectors.start(folder.resolve("store"));
+        assertEquals(2, warnings());
+    }
+
+    private long warnings() throws IOException {
+        EventSource source = RemoteSource.at(Collectors.address(collector), null);
+        FoundEvents found = QueryExecutor.answer(Question.where("level = warn").newest(10), source);
+        assertEquals(List.of(), found.coverage().failures());
+        return found.matching();
+    }
+
+    @Test
+    void aQuestionIsAnsweredAsJson() throws IOException {
+        Collectors.post(collector, "/lines", lines(0, 4));
+        String question = QuestionJson.of(Question.all().counts("level"));
+        HttpResponse<String> answer = Collectors.post(collector, "/questions", question);
+        assertEquals(200, answer.statusCode());
+        assertTrue(answer.body().startsWith("{\"answer\":\"counts\""), answer.body());
+        assertTrue(answer.body().contains("{\"by\":{\"level\":\"warn\"},\"count\":2}"), answer.body());
+    }
+
+    @Test
+    void compressedBodiesAreInflated() throws IOException {
+        ByteArrayOutputStream zipped = new ByteArrayOutputStream();
+        try (GZIPOutputStream gzip = new GZIPOutputStream(zipped)) {
+            gzip.write(lines(0, 2).getBytes(StandardCharsets.UTF_8));
+        }
+        assertEquals(200, encoded("gzip", zipped.toByteArray()).statusCode());
+        byte[] plain = lines(2, 4).getBytes(StandardCharsets.UTF_8);
+        assertEquals(200, encoded("zstd", Zstd.compress(plain)).statusCode());
+        assertEquals(2, warnings());
+    }
+
+    private HttpResponse<String> encoded(String encoding, byte[] body) throws IOException {
+        return Collectors.send(
+                HttpRequest.newBuilder(Collectors.address(collector).resolve("/lines"))
+                        .header("Content-Encoding", encoding)
+                        .POST(HttpRequest.BodyPublishers.ofByteArray(body)));
+    }
+
+    @Test
+    void badRequestsAreAnsweredByProblemDocuments() throws IOException {
+        problem(415, "Content-Encoding is \\\"br\\\": expected gzip, zstd or identity", encoded("br", new byte[3]));
+        problem(400, "the body cannot be inflated: ", encoded("gzip", new byte[300]));
+        problem(400, "the body cannot be inflated: ", encoded("zstd", new byte[] {40, 1, 2, 3, 4, 5, 6}));
+        problem(
+                413,
+                "the request sends 16777217 bytes: send at most 16777216 at a time",
+                encoded("identity", new byte[(16 << 20) + 1]));
+        problem(413, "inflates to more than 67108864 bytes", encoded("zstd", Zstd.compress(new byte[100 << 20])));
+        problem(404, "expected one of GET /health", Collectors.post(collector, "/nowhere", ""));
+        problem(
+                405,
+                "expected POST",
+                Collectors.send(
+                        HttpRequest.newBuilder(Collectors.address(collector).resolve("/lines"))));
+        problem(400, "expected one JSON object", Collectors.post(collector, "/questions", "[]"));
+        problem(
+                400,
+                "role: \\\"middle\\\"",
+                Collectors.post(
+                        collector,
+                        "/questions/part?role=middle",
+                        QuestionJson.of(Question.all().newest(1))));
+        assertEquals(0, warnings());
+    }
+
+    private static void problem(int status, String detail, HttpResponse<String> answer) {
+        assertEquals(status, answer.statusCode(), answer.body());
+        assertEquals(
+                "application/problem+json",
+                answer.headers().firstValue("Content-Type").orElse(null));
+        assertTrue(answer.body().contains(detail), answer.body());
+        assertTrue(answer.body().contains("\"status\":" + status), answer.body());
+    }
+
+    @Test
+    void eventsArePassedOnAsTheyArrive() throws IOException {
+        EventSource source = RemoteSource.at(Collectors.address(collector), null);
+        List<String> messages = new ArrayList<>();
+        try (Following following = source.follow(Condition.parse("level = warn"))) {
+            Collectors.post(collector, "/lines", lines(0, 6));
+            while (messages.size() < 3 && following.poll(event -> messages.add(event.message()))) {
+                // on until all have arrived
+            }
+        }
+        assertEquals(List.of("lane 1 closed", "lane 3 closed", "lane 5 closed"), messages);
+    }
+
+    @Test
+    void othersCannotReachIt() {
+        CollectorOptions open = new CollectorOptions("0.0.0.0", 0, folder.resolve("other"), System.err::println);
+        String message =
+                assertThrows(IOException.class, () -> Collector.start(open)).getMessage();
+        assertTrue(message.startsWith("0.0.0.0 can be reached from other machines"), message);
+    }
+
+    @Test
+    void aPortInUseIsNamed() {
+        CollectorOptions same =
+                new CollectorOptions("127.0.0.1", collector.port(), folder.resolve("other"), System.err::println);
+        String message =
+                assertThrows(IOException.class, () -> Collector.start(same)).getMessage();
+        assertTrue(message.startsWith("port " + collector.port() + " of 127.0.0.1 is not free"), message);
+    }
+}

@@ -1,0 +1,96 @@
+package dev.graphema.remote;
+
+import dev.graphema.condition.Condition;
+import dev.graphema.query.answer.Answer;
+import dev.graphema.query.partial.Partial;
+import dev.graphema.query.partial.PartialTransfer;
+import dev.graphema.query.source.CoverageBuilder;
+import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.Following;
+import dev.graphema.query.source.Part;
+import dev.graphema.query.source.Plan;
+import dev.graphema.query.source.Rows;
+import dev.graphema.query.source.Scan;
+import java.io.IOException;
+import java.io.InputStream;
+import java.net.URI;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Objects;
+import java.util.Set;
+
+/**
+ * The events of a collector. It counts, compares and selects on its own, and returns partial answers; only events that are shown
+ * are transferred. Immutable and thread-safe.
+ *
+ * <pre>{@code
+ * EventSource source = RemoteSource.at(URI.create("https://collector.example:7070"), token);
+ * }</pre>
+ */
+public final class RemoteSource implements EventSource {
+    private final CollectorClient client;
+
+    private RemoteSource(CollectorClient client) {
+        this.client = client;
+    }
+
+    /**
+     * Returns the events of a collector; nothing is asked yet.
+     *
+     * @param address its address, {@code http} or {@code https}, without a path or with that of a proxy
+     * @param token the token of a reader; null for none
+     * @throws IllegalArgumentException if it is no such address
+     */
+    public static RemoteSource at(URI address, String token) {
+        return new RemoteSource(new CollectorClient(Objects.requireNonNull(address, "address"), token));
+    }
+
+    @Override
+    public String name() {
+        return client.toString();
+    }
+
+    @Override
+    public Set<Capability> capabilities() {
+        return EnumSet.allOf(Capability.class);
+    }
+
+    @Override
+    public Plan plan(Scan scan, CoverageBuilder coverage) {
+        return Plan.deciding(scan, List.of(new Whole(scan)));
+    }
+
+    @Override
+    public Following follow(Condition where) throws IOException {
+        return new RemoteFollowing(client, where);
+    }
+
+    private final class Whole implements Part {
+        private final Scan scan;
+
+        Whole(Scan scan) {
+            this.scan = scan;
+        }
+
+        @Override
+        public Rows open(CoverageBuilder coverage) throws IOException {
+            return new RemoteRows(client, scan, coverage);
+        }
+
+        @Override
+        public <A extends Answer> boolean addTo(Partial<A> partial, CoverageBuilder coverage) throws IOException {
+            PartialTransfer.Request request = PartialTransfer.request(partial, scan.where(), scan.during());
+            try (InputStream state = client.part(request, () -> coverage.bytes(0))) {
+                if (state != null) {
+                    coverage.whole().add(PartialTransfer.merge(state, partial, WrittenEvents.reader()));
+                }
+            }
+            return true;
+        }
+
+        @Override
+        public String name() {
+            return client.toString();
+        }
+    }
+}

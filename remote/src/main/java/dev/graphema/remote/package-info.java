@@ -1,0 +1,2 @@
+/** A collector as a source of events: {@link dev.graphema.remote.RemoteSource} is asked every question. */
+package dev.graphema.remote;
