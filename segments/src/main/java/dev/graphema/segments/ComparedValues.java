@@ -21,8 +21,10 @@ import java.util.stream.Stream;
 
 /** Counts the values of all names for a comparison by their codes, so that few lines become events. Safe to share between threads. */
 final class ComparedValues {
-    /** Of more names, each line is read. */
+    /** Of more names, and of more names in all shapes together, each line is read. */
     private static final int MOST_NAMES = 500;
+
+    private static final int MOST_READINGS = 20_000;
 
     /** So many different numbers are more than are compared. */
     private static final int MOST_NUMBERS = 1000;
@@ -64,7 +66,7 @@ final class ComparedValues {
                 }
             }
         }
-        return names.size() > MOST_NAMES
+        return names.size() > MOST_NAMES || names.size() * isDoubtful.length > MOST_READINGS
                 ? null
                 : new ComparedValues(new ShapeReadings(directory, List.copyOf(names), lineShape), isDoubtful);
     }

@@ -128,7 +128,8 @@ record NamedValue(Place place, int column, Boolean constant) {
     }
 
     private static boolean isField(String path, String field) {
-        return path.startsWith(IN_FIELDS)
+        return path.length() == IN_FIELDS.length() + field.length()
+                && path.startsWith(IN_FIELDS)
                 && path.substring(IN_FIELDS.length())
                         .replace(Column.SEPARATOR, '.')
                         .equals(field);
@@ -139,6 +140,14 @@ record NamedValue(Place place, int column, Boolean constant) {
         if (path.indexOf('\\') >= 0) {
             return true;
         }
+        if (path.startsWith(IN_FIELDS)) {
+            // A list can contain groups; a name can contain a dot.
+            int rest = IN_FIELDS.length();
+            int length = path.length() - rest;
+            return field.length() > length
+                    && field.charAt(length) == '.'
+                    && field.startsWith(path.substring(rest).replace(Column.SEPARATOR, '.'));
+        }
         boolean isOfEvent = false;
         for (JsonMember member : JsonMember.values()) {
             isOfEvent |= path.equals(member.text()) || path.startsWith(member.text() + Column.SEPARATOR);
@@ -147,8 +156,7 @@ record NamedValue(Place place, int column, Boolean constant) {
         if (!isOfEvent) {
             return field.equals(dotted) || field.startsWith(dotted + ".") || dotted.startsWith(field + ".");
         }
-        // A list can contain groups; a name can contain a dot.
-        return path.startsWith(IN_FIELDS) && field.startsWith(dotted.substring(IN_FIELDS.length()) + ".");
+        return false;
     }
 
     private static int columnOf(String path, Shape shape, List<Column> columns) {
