@@ -2,6 +2,8 @@
 module dev.graphema.cli {
     requires transitive dev.graphema.lines;
     requires dev.graphema.segments;
+    requires dev.graphema.remote;
+    requires dev.graphema.collector;
     requires dev.graphema.delivery;
     requires dev.graphema.jdbc;
     requires com.fasterxml.jackson.core;

@@ -2,6 +2,7 @@ package dev.graphema.cli;
 
 import dev.graphema.cli.arguments.Help;
 import dev.graphema.cli.arguments.MisuseException;
+import dev.graphema.cli.collect.CollectVerb;
 import dev.graphema.cli.output.Console;
 import dev.graphema.cli.output.Interruption;
 import dev.graphema.cli.output.ProcessConsole;
@@ -43,6 +44,7 @@ public final class Main {
     static final List<String> OWN = List.of(
             "around",
             "check",
+            "collect",
             "compare",
             "completion",
             "contrast",
@@ -184,6 +186,7 @@ public final class Main {
         return switch (name) {
             case "around" -> new AroundVerb();
             case "check" -> new CheckVerb();
+            case "collect" -> new CollectVerb();
             case "compare" -> new CompareVerb();
             case "completion" -> new CompletionVerb(Main::all);
             case "contrast" -> new ContrastVerb();

@@ -7,6 +7,8 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import dev.graphema.cli.Main;
 import dev.graphema.cli.output.Console;
+import dev.graphema.collector.Collector;
+import dev.graphema.collector.CollectorOptions;
 import dev.graphema.examples.day.Day;
 import dev.graphema.terminal.Paint;
 import java.io.BufferedReader;
@@ -15,6 +17,10 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
 import java.io.PrintStream;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -81,6 +87,33 @@ class FindingPageTest {
         String store = folder.resolve("store").toString();
         run("store", "--in", DAY.toString(), "--to", store);
         assertEquals("13,800 lines stored in " + store, output.strip());
+        commandsAnswerTheSame(store);
+    }
+
+    /** The same walk over a collector to which the logs were sent. */
+    @Test
+    void everyCommandAnswersTheSameOverACollector() throws IOException, InterruptedException {
+        List<String> problems = new ArrayList<>();
+        CollectorOptions options = new CollectorOptions("127.0.0.1", 0, folder.resolve("collected"), problems::add);
+        try (Collector collector = Collector.start(options)) {
+            String address = "http://127.0.0.1:" + collector.port();
+            for (Path file : files(DAY)) {
+                HttpRequest request = HttpRequest.newBuilder(URI.create(address + "/lines"))
+                        .header("Content-Encoding", "gzip")
+                        .POST(HttpRequest.BodyPublishers.ofFile(file))
+                        .build();
+                assertEquals(
+                        200,
+                        HttpClient.newHttpClient()
+                                .send(request, HttpResponse.BodyHandlers.discarding())
+                                .statusCode());
+            }
+            commandsAnswerTheSame(address);
+        }
+        assertEquals(List.of(), problems);
+    }
+
+    private void commandsAnswerTheSame(String place) throws IOException {
         List<String> commands = Files.readString(PAGE)
                 .lines()
                 .filter(line ->
@@ -90,7 +123,7 @@ class FindingPageTest {
         for (String command : commands) {
             assertEquals(
                     withoutReads(answer(command, "examples/day", "../examples/day")),
-                    withoutReads(answer(command, "examples/day", store)),
+                    withoutReads(answer(command, "examples/day", place)),
                     command);
         }
         assertTrue(commands.size() >= 10, "the walk has " + commands.size() + " commands");

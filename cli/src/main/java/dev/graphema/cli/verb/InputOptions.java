@@ -19,16 +19,20 @@ import dev.graphema.query.TimeWords;
 import dev.graphema.query.Window;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.SeveralSources;
+import dev.graphema.remote.RemoteSource;
 import dev.graphema.settings.RedactionSettings;
 import dev.graphema.settings.SettingsSource;
 import dev.graphema.text.Durations;
 import dev.graphema.text.Times;
 import java.io.IOException;
+import java.net.URI;
 import java.nio.file.Path;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -61,9 +65,9 @@ final class InputOptions {
     InputOptions(Group which, Group when, Group how) {
         in = which.texts(
                 "--in",
-                "FILE|DIR|-",
-                "Files, folders with all .jsonl, .ndjson and .log files below (rotated and compressed ones, too), segments and"
-                        + " stores, or - for standard input. May be given several times. Default: the current folder.");
+                "FILE|DIR|URL|-",
+                "Files, folders with all .jsonl, .ndjson and .log files below (rotated and compressed ones, too), segments,"
+                        + " stores, the address of a collector, or - for standard input. May be given several times. Default: the current folder.");
         from = when.text(
                 "--from",
                 "TIME",
@@ -165,13 +169,47 @@ final class InputOptions {
             }
             return standardInput(console, shape);
         }
-        return LogSources.at(paths(), shape);
+        return sources(in.isGiven() ? in.value() : List.of("."), shape);
+    }
+
+    /** Returns the logs of files, folders and collectors. */
+    private static EventSource sources(List<String> inputs, LineShape shape) throws IOException, MisuseException {
+        List<EventSource> sources = new ArrayList<>();
+        for (String input : inputs) {
+            if (isAddress(input)) {
+                sources.add(collector(input));
+            }
+        }
+        List<Path> paths =
+                inputs.stream().filter(input -> !isAddress(input)).map(Path::of).toList();
+        if (!paths.isEmpty()) {
+            sources.add(0, LogSources.at(paths, shape));
+        }
+        return sources.size() == 1 ? sources.get(0) : new SeveralSources(sources);
+    }
+
+    private static boolean isAddress(String input) {
+        return input.startsWith("http://") || input.startsWith("https://");
+    }
+
+    private static EventSource collector(String address) throws MisuseException {
+        try {
+            return RemoteSource.at(URI.create(address), null);
+        } catch (IllegalArgumentException e) {
+            throw new MisuseException("--in " + address
+                    + " is not the address of a collector: expected one such as http://127.0.0.1:7070");
+        }
     }
 
     /** Returns the files, which are not standard input. */
     LineFiles files() throws IOException, MisuseException {
         if (readsStandardInput()) {
             throw new MisuseException("--in - is standard input: expected files or folders");
+        }
+        for (String input : in.value()) {
+            if (isAddress(input)) {
+                throw new MisuseException("--in " + input + " is a collector: expected files or folders");
+            }
         }
         return LogSources.files(paths()).shaped(shape());
     }

@@ -1,0 +1,68 @@
+package dev.graphema.cli.collect;
+
+import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.verb.Verb;
+import dev.graphema.collector.Collector;
+import dev.graphema.collector.CollectorOptions;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.concurrent.TimeUnit;
+
+/** Runs a collector until it is interrupted. */
+public final class CollectVerb extends Verb {
+    private static final long EVERY_MILLIS = 100;
+
+    private final Argument<Path> store =
+            own().path("--store", "DIR", "The folder of the store, which is created. Default: store.");
+    private final Argument<String> host = own().text(
+                    "--host",
+                    "ADDRESS",
+                    "The address on which to listen. Default: 127.0.0.1, which others cannot reach.");
+    private final Argument<Integer> port = own().count(
+                    "--port",
+                    CollectorOptions.PORT,
+                    "The port; 0 for any free one. Default: " + CollectorOptions.PORT + ".");
+
+    public CollectVerb() {
+        super("collect", "Receives the events of many programs, keeps them in a store, and answers questions.");
+    }
+
+    @Override
+    protected String details() {
+        return "Lines come by HTTP: those of the sink http, or of any other program. What was acknowledged is on the disk. All"
+                + " search commands ask it with --in and its address. The file rules.yaml in the store says how long events"
+                + " are kept. It runs until it is interrupted.";
+    }
+
+    @Override
+    protected String examples() {
+        return """
+                graphema collect --store store
+                curl --data-binary @logs/deck.jsonl http://127.0.0.1:7070/lines
+                graphema find 'level >= error' --in http://127.0.0.1:7070
+                """;
+    }
+
+    @Override
+    public int call() throws IOException, InterruptedException {
+        Path folder = store.isGiven() ? store.value() : Path.of("store");
+        String address = host.isGiven()
+                ? host.value()
+                : CollectorOptions.usual(folder, console()::say).host();
+        try (Collector collector =
+                Collector.start(new CollectorOptions(address, port.value(), folder, console()::say))) {
+            String url = "http://" + address + ":" + collector.port();
+            console().say("listening at " + url + "; events are kept in " + folder);
+            console()
+                    .say("to send lines: curl --data-binary @FILE " + url + "/lines, or a sink {kind: http, url: " + url
+                            + "/lines}");
+            console().say("to ask:        " + console().command() + " find 'level >= error' --in " + url);
+            console().say("to watch:      " + console().command() + " watch --in " + url);
+            while (!console().stop().getAsBoolean()) {
+                TimeUnit.MILLISECONDS.sleep(EVERY_MILLIS);
+            }
+            console().say("ending; everything that was acknowledged is stored");
+        }
+        return 0;
+    }
+}

@@ -1,0 +1,2 @@
+/** The command that runs a collector. */
+package dev.graphema.cli.collect;
