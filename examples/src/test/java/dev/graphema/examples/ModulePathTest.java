@@ -27,6 +27,8 @@ class ModulePathTest {
             "snakeyaml-engine",
             "jackson-core",
             "zstd-jni",
+            "tomcat-embed-core",
+            "tomcat-annotations-api",
             "commons-cli",
             "jmustache",
             "jline-terminal",
@@ -40,7 +42,20 @@ class ModulePathTest {
     private Path folder;
 
     @ParameterizedTest
-    @ValueSource(strings = {"core", "query", "lines", "segments", "web", "delivery", "jdbc", "testkit", "cli"})
+    @ValueSource(
+            strings = {
+                "core",
+                "query",
+                "lines",
+                "segments",
+                "remote",
+                "collector",
+                "web",
+                "delivery",
+                "jdbc",
+                "testkit",
+                "cli"
+            })
     void aProgramStarts(String module) throws IOException, InterruptedException {
         String program = switch (module) {
             case "core" -> """
@@ -69,6 +84,12 @@ class ModulePathTest {
                             dev.graphema.query.source.QueryExecutor.answer(
                                     dev.graphema.query.Question.all().counts("message"),
                                     dev.graphema.segments.SegmentFiles.at(java.util.List.of(file)));
+                            """;
+            case "remote" ->
+                "dev.graphema.remote.RemoteSource.at(java.net.URI.create(\"http://127.0.0.1:9\"), null).capabilities();";
+            case "collector" -> """
+                            dev.graphema.collector.Collector.start(new dev.graphema.collector.CollectorOptions(
+                                    "127.0.0.1", 0, java.nio.file.Path.of("store"), System.out::println)).close();
                             """;
             case "web" -> "dev.graphema.web.RequestFilter.of(dev.graphema.Logger.named(\"web\"));";
             case "delivery" -> settings("url: http://127.0.0.1:9/events", "http");

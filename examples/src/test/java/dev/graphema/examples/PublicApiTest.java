@@ -31,7 +31,9 @@ class PublicApiTest {
     private static final Path LISTINGS = Path.of("../docs/api");
 
     @ParameterizedTest
-    @ValueSource(strings = {"core", "query", "lines", "segments", "web", "delivery", "jdbc", "testkit"})
+    @ValueSource(
+            strings = {"core", "query", "lines", "segments", "remote", "collector", "web", "delivery", "jdbc", "testkit"
+            })
     void thePublicApiIsListed(String module) throws IOException, ClassNotFoundException {
         Path listing = LISTINGS.resolve(module + ".txt");
         String now = listing("dev.graphema." + module);
