@@ -5,6 +5,8 @@ module dev.graphema.collector {
     requires dev.graphema.segments;
     requires com.fasterxml.jackson.core;
     requires com.github.luben.zstd_jni;
+    requires com.google.protobuf;
+    requires io.opentelemetry.proto;
     requires org.apache.tomcat.embed.core;
 
     exports dev.graphema.collector;

@@ -16,6 +16,8 @@ module dev.graphema.lines {
             dev.graphema.segments;
     exports dev.graphema.lines.json to
             dev.graphema.segments;
+    exports dev.graphema.lines.stack to
+            dev.graphema.collector;
     exports dev.graphema.lines.yaml to
             dev.graphema.segments;
 }

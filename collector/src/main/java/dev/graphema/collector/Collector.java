@@ -5,6 +5,7 @@ import dev.graphema.collector.http.Server;
 import dev.graphema.collector.ingest.Intake;
 import dev.graphema.collector.ingest.LinesEndpoint;
 import dev.graphema.collector.live.LiveReaders;
+import dev.graphema.collector.otlp.OtlpEndpoint;
 import dev.graphema.collector.question.Questions;
 import dev.graphema.segments.store.Store;
 import dev.graphema.segments.store.StoreOptions;
@@ -53,6 +54,10 @@ public final class Collector implements Closeable {
             Map<String, Endpoint> endpoints = Map.of(
                     "POST /lines",
                     new LinesEndpoint(intake),
+                    "POST /v1/logs",
+                    OtlpEndpoint.logs(intake),
+                    "POST /v1/traces",
+                    OtlpEndpoint.traces(intake),
                     "POST /questions",
                     questions::answer,
                     "POST /questions/part",

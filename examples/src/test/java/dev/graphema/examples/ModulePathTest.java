@@ -27,6 +27,8 @@ class ModulePathTest {
             "snakeyaml-engine",
             "jackson-core",
             "zstd-jni",
+            "protobuf-java",
+            "opentelemetry-proto",
             "tomcat-embed-core",
             "tomcat-annotations-api",
             "commons-cli",

@@ -39,11 +39,23 @@ public final class Call {
 
     /** Answers with a text. */
     public void send(int status, String mediaType, String text) throws IOException {
-        byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
+        send(status, mediaType, text.getBytes(StandardCharsets.UTF_8));
+    }
+
+    /** Answers with bytes. */
+    public void send(int status, String mediaType, byte[] bytes) throws IOException {
         response.setStatus(status);
         response.setContentType(mediaType);
         response.setContentLength(bytes.length);
         response.getOutputStream().write(bytes);
+    }
+
+    /** Answers with a problem in a form of its own, if a protocol has one. */
+    public void refuse(Problem problem, String mediaType, byte[] bytes) throws IOException {
+        if (problem.retryAfterSeconds() > 0) {
+            response.setHeader("Retry-After", Integer.toString(problem.retryAfterSeconds()));
+        }
+        send(problem.status(), mediaType, bytes);
     }
 
     /** Begins an answer of unknown length. */

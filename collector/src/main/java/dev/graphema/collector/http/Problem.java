@@ -20,7 +20,8 @@ public final class Problem extends Exception {
         this.retryAfterSeconds = retryAfterSeconds;
     }
 
-    int status() {
+    /** Returns the HTTP status. */
+    public int status() {
         return status;
     }
 
