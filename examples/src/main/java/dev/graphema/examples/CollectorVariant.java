@@ -1,128 +1,76 @@
 package dev.graphema.examples;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.sun.net.httpserver.HttpExchange;
-import com.sun.net.httpserver.HttpServer;
 import dev.graphema.cli.output.Console;
+import dev.graphema.collector.Collector;
+import dev.graphema.collector.CollectorOptions;
 import dev.graphema.lines.LineFiles;
 import dev.graphema.query.Question;
+import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.QueryExecutor;
+import dev.graphema.remote.RemoteSource;
 import java.io.IOException;
-import java.net.InetAddress;
-import java.net.InetSocketAddress;
-import java.nio.charset.StandardCharsets;
+import java.net.URI;
 import java.nio.file.Path;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.TreeMap;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.zip.GZIPInputStream;
+import java.util.concurrent.CopyOnWriteArrayList;
 
-/**
- * A simulated collector for the OpenTelemetry protocol. It answers the first request of each service with 503, as a
- * collector does that has just been started.
- */
+/** A collector to which all services send. */
 final class CollectorVariant implements Variant {
-    private static final ObjectMapper JSON = new ObjectMapper();
+    private final Path store;
+    private final Collector collector;
+    private final List<String> problems;
 
-    private final HttpServer server;
-    private final ExecutorService threads = Executors.newFixedThreadPool(4);
-    private final Set<String> greeted = new HashSet<>();
-    private final Set<String> ids = new HashSet<>();
-    private final Map<String, Integer> records = new TreeMap<>();
-    private int requests;
-    private int refused;
-    private int repeated;
-
-    private CollectorVariant(HttpServer server) {
-        this.server = server;
+    private CollectorVariant(Path store, Collector collector, List<String> problems) {
+        this.store = store;
+        this.collector = collector;
+        this.problems = problems;
     }
 
-    static CollectorVariant start() throws IOException {
-        CollectorVariant collector =
-                new CollectorVariant(HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0));
-        collector.server.createContext("/v1/logs", collector::take);
-        collector.server.setExecutor(collector.threads);
-        collector.server.start();
-        return collector;
+    static CollectorVariant start(Path folder) throws IOException {
+        Path store = folder.resolve("collected");
+        List<String> problems = new CopyOnWriteArrayList<>();
+        CollectorOptions options = new CollectorOptions("127.0.0.1", 0, store, problems::add);
+        return new CollectorVariant(store, Collector.start(options), problems);
+    }
+
+    private String address() {
+        return "http://127.0.0.1:" + collector.port();
     }
 
     @Override
     public String settings(String settings) {
-        String url = "http://127.0.0.1:" + server.getAddress().getPort() + "/v1/logs";
         return Variant.withSink(
                 settings,
                 "collector",
-                "{type: otlp, url: \"" + url + "\", batch: {wait: 200ms}, retry: {first: 50ms}}");
-    }
-
-    private void take(HttpExchange exchange) throws IOException {
-        try (exchange) {
-            JsonNode request = JSON.readTree(new GZIPInputStream(exchange.getRequestBody()));
-            int status = status(request);
-            byte[] body = (status == 200 ? "{}" : "busy").getBytes(StandardCharsets.US_ASCII);
-            exchange.getResponseHeaders().set("Content-Type", "application/json");
-            exchange.sendResponseHeaders(status, body.length);
-            exchange.getResponseBody().write(body);
-        }
-    }
-
-    private synchronized int status(JsonNode request) {
-        boolean isBusy = false;
-        for (JsonNode resource : request.get("resourceLogs")) {
-            isBusy |= greeted.add(attribute(resource.at("/resource/attributes"), "service.instance.id"));
-        }
-        if (isBusy) {
-            refused++;
-            return 503;
-        }
-        requests++;
-        for (JsonNode resource : request.get("resourceLogs")) {
-            String instance = attribute(resource.at("/resource/attributes"), "service.instance.id");
-            for (JsonNode scope : resource.get("scopeLogs")) {
-                for (JsonNode record : scope.get("logRecords")) {
-                    if (ids.add(attribute(record.get("attributes"), "log.record.uid"))) {
-                        records.merge(instance, 1, Integer::sum);
-                    } else {
-                        repeated++;
-                    }
-                }
-            }
-        }
-        return 200;
-    }
-
-    private static String attribute(JsonNode attributes, String key) {
-        for (JsonNode attribute : attributes) {
-            if (attribute.get("key").textValue().equals(key)) {
-                return attribute.at("/value/stringValue").textValue();
-            }
-        }
-        return "";
+                "{type: http, url: \"" + address() + "/lines\", batch: {wait: 200ms}, retry: {first: 50ms}}");
     }
 
     @Override
-    public synchronized boolean report(Console console, Path logs) throws IOException {
-        Map<String, Integer> written = new TreeMap<>();
-        QueryExecutor.answer(Question.all().counts("instance"), LineFiles.at(List.of(logs)))
-                .rows()
-                .forEach(row ->
-                        written.put(row.values().get(0), (int) row.events().kept()));
+    public boolean report(Console console, Path logs) throws IOException {
+        Map<String, Long> written = byInstance(LineFiles.at(List.of(logs)));
+        Map<String, Long> stored = byInstance(RemoteSource.at(URI.create(address()), null));
         console.print("");
-        console.print("The collector, a stand-in that speaks OTLP over HTTP, answered " + refused
-                + " requests by 503 at first, took " + requests + ", and got " + repeated + " records twice.");
-        written.forEach((instance, count) -> console.print("  " + instance + ": " + records.getOrDefault(instance, 0)
-                + " log records; its file has " + count + " events"));
-        return written.equals(records);
+        console.print("The collector, asked over HTTP, has stored:");
+        written.forEach((instance, count) -> console.print(
+                "  " + instance + ": " + stored.getOrDefault(instance, 0L) + " events; its file has " + count));
+        problems.forEach(console::print);
+        console.print("To search its store: " + console.command() + " find 'level >= error' --in " + store);
+        return written.equals(stored) && problems.isEmpty();
+    }
+
+    private static Map<String, Long> byInstance(EventSource source) throws IOException {
+        Map<String, Long> counts = new TreeMap<>();
+        QueryExecutor.answer(Question.all().counts("instance"), source)
+                .rows()
+                .forEach(row -> counts.put(
+                        String.valueOf(row.values().get(0)), row.events().kept()));
+        return counts;
     }
 
     @Override
-    public void close() {
-        server.stop(0);
-        threads.shutdownNow();
+    public void close() throws IOException {
+        collector.close();
     }
 }

@@ -11,7 +11,7 @@ import java.util.stream.Stream;
 
 /** The folder of a demo. */
 final class DemoFolder {
-    private static final Set<String> OWN = Set.of("settings", "logs", "run", "spool", "postgresql");
+    private static final Set<String> OWN = Set.of("settings", "logs", "run", "spool", "postgresql", "collected");
 
     private DemoFolder() {}
 

@@ -50,8 +50,9 @@ public final class DemoVerb extends Verb {
         return """
                 graphema demo
 
-                The events also go into a real database, started for it, or to a stand-in for a collector:
+                The events also go into a real database or to a collector, started for it, or to a stand-in that speaks OTLP:
                 graphema demo --variant postgresql
+                graphema demo --variant collector
                 graphema demo --variant otlp
 
                 The finding alone, on logs recorded earlier:

@@ -10,7 +10,8 @@ interface Variant extends AutoCloseable {
     enum Name {
         FILES,
         POSTGRESQL,
-        OTLP
+        OTLP,
+        COLLECTOR
     }
 
     /** Only files. */
@@ -35,7 +36,8 @@ interface Variant extends AutoCloseable {
         return switch (name) {
             case FILES -> FILES;
             case POSTGRESQL -> DatabaseVariant.start(folder);
-            case OTLP -> CollectorVariant.start();
+            case OTLP -> OtlpVariant.start();
+            case COLLECTOR -> CollectorVariant.start(folder);
         };
     }
 

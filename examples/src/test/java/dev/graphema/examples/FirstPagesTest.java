@@ -32,7 +32,7 @@ class FirstPagesTest {
 
     @Test
     void settingsAreValid() throws IOException {
-        for (String page : List.of("../README.md", "../docs/quick-start.md")) {
+        for (String page : List.of("../README.md", "../docs/quick-start.md", "../docs/collector.md")) {
             for (String settings : blocks(page, "yaml")) {
                 Path file = Files.writeString(folder.resolve("graphema.yaml"), settings);
                 assertFalse(SettingsFile.read(file).sinks().isEmpty(), page);

@@ -54,7 +54,7 @@ public final class CollectVerb extends Verb {
             String url = "http://" + address + ":" + collector.port();
             console().say("listening at " + url + "; events are kept in " + folder);
             console()
-                    .say("to send lines: curl --data-binary @FILE " + url + "/lines, or a sink {kind: http, url: " + url
+                    .say("to send lines: curl --data-binary @FILE " + url + "/lines, or a sink {type: http, url: " + url
                             + "/lines}");
             console().say("to ask:        " + console().command() + " find 'level >= error' --in " + url);
             console().say("to watch:      " + console().command() + " watch --in " + url);
