@@ -1,0 +1,15 @@
+package dev.graphema.collector;
+
+import java.nio.file.Path;
+
+/** A collector in a process of its own: prints its port, and runs until it is killed. */
+final class CollectorProgram {
+    private CollectorProgram() {}
+
+    public static void main(String[] arguments) throws Exception {
+        Collector collector =
+                Collector.start(new CollectorOptions("127.0.0.1", 0, Path.of(arguments[0]), System.err::println));
+        System.out.println(collector.port());
+        Thread.sleep(Long.MAX_VALUE);
+    }
+}
