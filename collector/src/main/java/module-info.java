@@ -10,4 +10,5 @@ module dev.graphema.collector {
     requires org.apache.tomcat.embed.core;
 
     exports dev.graphema.collector;
+    exports dev.graphema.collector.access;
 }

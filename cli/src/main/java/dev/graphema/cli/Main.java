@@ -3,6 +3,7 @@ package dev.graphema.cli;
 import dev.graphema.cli.arguments.Help;
 import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.cli.collect.CollectVerb;
+import dev.graphema.cli.collect.TokenVerb;
 import dev.graphema.cli.output.Console;
 import dev.graphema.cli.output.Interruption;
 import dev.graphema.cli.output.ProcessConsole;
@@ -61,6 +62,7 @@ public final class Main {
             "tally",
             "tidy",
             "timeline",
+            "token",
             "trail",
             "watch");
 
@@ -203,6 +205,7 @@ public final class Main {
             case "tally" -> new TallyVerb();
             case "tidy" -> new TidyVerb();
             case "timeline" -> new TimelineVerb();
+            case "token" -> new TokenVerb();
             case "trail" -> new TrailVerb();
             case "watch" -> new WatchVerb();
             default ->

@@ -1,11 +1,14 @@
 package dev.graphema.collector;
 
+import dev.graphema.collector.access.Role;
+import dev.graphema.collector.access.Tokens;
 import dev.graphema.collector.http.Endpoint;
 import dev.graphema.collector.http.Server;
 import dev.graphema.collector.ingest.Intake;
 import dev.graphema.collector.ingest.LinesEndpoint;
 import dev.graphema.collector.live.LiveReaders;
 import dev.graphema.collector.otlp.OtlpEndpoint;
+import dev.graphema.collector.permission.Access;
 import dev.graphema.collector.question.Questions;
 import dev.graphema.segments.store.Store;
 import dev.graphema.segments.store.StoreOptions;
@@ -13,6 +16,7 @@ import dev.graphema.segments.store.StoreSource;
 import java.io.Closeable;
 import java.io.IOException;
 import java.net.InetAddress;
+import java.time.InstantSource;
 import java.util.Map;
 
 /**
@@ -48,16 +52,17 @@ public final class Collector implements Closeable {
         }
         Store store = Store.open(options.store(), StoreOptions.usual(options.problems()));
         try {
-            LiveReaders readers = new LiveReaders(options.problems());
+            Access access = new Access(new Tokens(options.store()), InstantSource.system(), options.problems());
+            LiveReaders readers = new LiveReaders(access, options.problems());
             Intake intake = new Intake(store, readers::stored, options.problems());
-            Questions questions = new Questions(StoreSource.at(options.store()));
+            Questions questions = new Questions(StoreSource.at(options.store()), access);
             Map<String, Endpoint> endpoints = Map.of(
                     "POST /lines",
-                    new LinesEndpoint(intake),
+                    sending(access, new LinesEndpoint(intake)),
                     "POST /v1/logs",
-                    OtlpEndpoint.logs(intake),
+                    sending(access, OtlpEndpoint.logs(intake)),
                     "POST /v1/traces",
-                    OtlpEndpoint.traces(intake),
+                    sending(access, OtlpEndpoint.traces(intake)),
                     "POST /questions",
                     questions::answer,
                     "POST /questions/part",
@@ -73,6 +78,13 @@ public final class Collector implements Closeable {
             store.close();
             throw e;
         }
+    }
+
+    private static Endpoint sending(Access access, Endpoint endpoint) {
+        return call -> {
+            access.require(Role.SEND, call);
+            endpoint.answer(call);
+        };
     }
 
     /** Returns the port on which it listens. */

@@ -72,6 +72,17 @@ class CollectorTest {
         return found.matching();
     }
 
+    /** As curl sends them by default. */
+    @Test
+    void linesThatSeemToBeAFormAreStored() throws IOException {
+        HttpResponse<String> answer = Collectors.send(
+                HttpRequest.newBuilder(Collectors.address(collector).resolve("/lines?a=1&b=%20&c"))
+                        .header("Content-Type", "application/x-www-form-urlencoded")
+                        .POST(HttpRequest.BodyPublishers.ofString(lines(0, 4))));
+        assertEquals("{\"stored\":4}", answer.body());
+        assertEquals(2, warnings());
+    }
+
     @Test
     void aQuestionIsAnsweredAsJson() throws IOException {
         Collectors.post(collector, "/lines", lines(0, 4));

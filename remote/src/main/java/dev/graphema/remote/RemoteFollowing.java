@@ -9,6 +9,7 @@ import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.Following;
 import java.io.BufferedReader;
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
 import java.util.concurrent.BlockingQueue;
@@ -27,7 +28,8 @@ final class RemoteFollowing implements Following {
     private static final long LONGEST_WAIT_MILLIS = 100;
 
     private final String name;
-    private final BufferedReader stream;
+    private final InputStream stream;
+    private final BufferedReader text;
     private final EventLines lines = WrittenEvents.reader();
     private final CoverageBuilder coverage = new CoverageBuilder(Control.NONE);
     private final BlockingQueue<Message> messages = new LinkedBlockingQueue<>(MOST_WAITING);
@@ -39,7 +41,8 @@ final class RemoteFollowing implements Following {
 
     RemoteFollowing(CollectorClient client, Condition where) throws IOException {
         this.name = client.toString();
-        this.stream = new BufferedReader(new InputStreamReader(client.live(where), StandardCharsets.UTF_8));
+        this.stream = client.live(where);
+        this.text = new BufferedReader(new InputStreamReader(stream, StandardCharsets.UTF_8));
         this.thread = new Thread(this::read, "graphema-following");
         thread.setDaemon(true);
         thread.start();
@@ -69,7 +72,7 @@ final class RemoteFollowing implements Following {
         String kind = "";
         StringBuilder data = new StringBuilder();
         String line;
-        while ((line = stream.readLine()) != null) {
+        while ((line = text.readLine()) != null) {
             if (line.isEmpty() && data.length() > 0) {
                 return new Message(kind, data.toString(), null);
             }
@@ -129,6 +132,6 @@ final class RemoteFollowing implements Following {
     public void close() throws IOException {
         isClosed = true;
         thread.interrupt();
-        stream.close();
+        stream.close(); // not the reader, which is locked while the thread waits for the next line
     }
 }

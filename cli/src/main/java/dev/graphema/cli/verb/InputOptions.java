@@ -27,6 +27,7 @@ import dev.graphema.text.Durations;
 import dev.graphema.text.Times;
 import java.io.IOException;
 import java.net.URI;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.DateTimeException;
 import java.time.Duration;
@@ -188,13 +189,21 @@ final class InputOptions {
         return sources.size() == 1 ? sources.get(0) : new SeveralSources(sources);
     }
 
+    /** Returns the token of a reader; null for none. It is in no argument, which other users of the machine could see. */
+    private static String token() throws IOException {
+        String file = System.getenv("GRAPHEMA_TOKEN_FILE");
+        return file == null
+                ? System.getenv("GRAPHEMA_TOKEN")
+                : Files.readString(Path.of(file)).strip();
+    }
+
     private static boolean isAddress(String input) {
         return input.startsWith("http://") || input.startsWith("https://");
     }
 
-    private static EventSource collector(String address) throws MisuseException {
+    private static EventSource collector(String address) throws IOException, MisuseException {
         try {
-            return RemoteSource.at(URI.create(address), null);
+            return RemoteSource.at(URI.create(address), token());
         } catch (IllegalArgumentException e) {
             throw new MisuseException("--in " + address
                     + " is not the address of a collector: expected one such as http://127.0.0.1:7070");

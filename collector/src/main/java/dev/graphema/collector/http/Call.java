@@ -5,6 +5,7 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.net.URLDecoder;
 import java.nio.charset.StandardCharsets;
 
 /** A request and its response. For one thread. */
@@ -27,8 +28,32 @@ public final class Call {
     }
 
     /** Returns a parameter of the query; null if it is missing. */
-    public String parameter(String name) {
-        return request.getParameter(name);
+    public String parameter(String name) throws Problem {
+        String query = request.getQueryString();
+        if (query == null) {
+            return null;
+        }
+        // That of the container also reads a body that looks like a form, as that of curl does by default.
+        for (String each : query.split("&")) {
+            int end = each.indexOf('=');
+            if (name.equals(decoded(end < 0 ? each : each.substring(0, end)))) {
+                return end < 0 ? "" : decoded(each.substring(end + 1));
+            }
+        }
+        return null;
+    }
+
+    private static String decoded(String text) throws Problem {
+        try {
+            return URLDecoder.decode(text, StandardCharsets.UTF_8);
+        } catch (IllegalArgumentException e) {
+            throw new Problem(400, "The address is damaged", "\"" + text + "\" is not encoded as in an address");
+        }
+    }
+
+    /** Returns a header; null if it is missing. */
+    public String header(String name) {
+        return request.getHeader(name);
     }
 
     /** Returns the media type of the body in lower case, without its parameters; empty if it is missing. */
@@ -72,7 +97,6 @@ public final class Call {
         response.setHeader("Cache-Control", "no-store");
         AsyncContext context = request.startAsync();
         context.setTimeout(0);
-        response.flushBuffer();
         return context;
     }
 }

@@ -58,6 +58,9 @@ final class Routes extends HttpServlet {
         response.resetBuffer();
         response.setStatus(problem.status());
         response.setContentType("application/problem+json");
+        if (problem.status() == 401) {
+            response.setHeader("WWW-Authenticate", "Bearer");
+        }
         if (problem.retryAfterSeconds() > 0) {
             response.setHeader("Retry-After", Integer.toString(problem.retryAfterSeconds()));
         }

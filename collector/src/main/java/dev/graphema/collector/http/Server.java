@@ -78,7 +78,6 @@ public final class Server implements Closeable {
         connector.setProperty("connectionTimeout", QUICK_TIMEOUT_MILLIS);
         connector.setProperty("connectionUploadTimeout", QUICK_TIMEOUT_MILLIS);
         connector.setProperty("disableUploadTimeout", "false");
-        connector.setProperty("server", "");
         return connector;
     }
 

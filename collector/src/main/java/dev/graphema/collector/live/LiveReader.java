@@ -25,6 +25,7 @@ final class LiveReader implements WriteListener {
     private int waitingBytes;
     private long missed;
     private boolean isEnded;
+    private boolean isFlushed = true;
 
     /** Whether the container calls when more can be written. */
     private boolean isCalled = true;
@@ -37,7 +38,9 @@ final class LiveReader implements WriteListener {
         this.gone = gone;
     }
 
-    void begin() {
+    /** Sends the header: from now on, whoever reads knows that nothing is left out. */
+    void begin() throws IOException {
+        context.getResponse().flushBuffer();
         output.setWriteListener(this);
     }
 
@@ -94,13 +97,15 @@ final class LiveReader implements WriteListener {
         try {
             while (output.isReady()) {
                 byte[] text = waiting.poll();
-                if (text == null) {
+                if (text != null) {
+                    waitingBytes -= text.length;
+                    output.write(text);
+                    isFlushed = false;
+                } else if (isFlushed) {
                     return;
-                }
-                waitingBytes -= text.length;
-                output.write(text);
-                if (waiting.isEmpty() && output.isReady()) {
+                } else {
                     output.flush();
+                    isFlushed = true;
                 }
             }
             isCalled = true;

@@ -1,8 +1,10 @@
 package dev.graphema.collector.live;
 
+import dev.graphema.collector.access.Role;
 import dev.graphema.collector.http.Call;
 import dev.graphema.collector.http.Endpoint;
 import dev.graphema.collector.http.Problem;
+import dev.graphema.collector.permission.Access;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.ConditionException;
 import dev.graphema.event.Event;
@@ -35,10 +37,15 @@ public final class LiveReaders implements Endpoint, Closeable {
     private final BlockingQueue<byte[]> waiting = new ArrayBlockingQueue<>(MOST_WAITING);
     private final Thread thread = new Thread(this::run, "graphema-live");
     private final Consumer<String> problems;
+    private final Access access;
     private volatile boolean isClosed;
 
-    /** @param problems receives what the operator should know */
-    public LiveReaders(Consumer<String> problems) {
+    /**
+     * @param access decides who may read, and which events
+     * @param problems receives what the operator should know
+     */
+    public LiveReaders(Access access, Consumer<String> problems) {
+        this.access = access;
         this.problems = problems;
         thread.setDaemon(true);
         thread.start();
@@ -46,7 +53,8 @@ public final class LiveReaders implements Endpoint, Closeable {
 
     @Override
     public void answer(Call call) throws Problem, IOException {
-        Condition where = condition(call.parameter("where"));
+        Condition visible = access.require(Role.READ, call);
+        Condition where = condition(call.parameter("where")).and(visible);
         if (readers.size() >= MOST_READERS) {
             throw new Problem(
                     429, "Too many readers", MOST_READERS + " readers are connected: end one of them", LATER_SECONDS);

@@ -1,7 +1,11 @@
 package dev.graphema.collector.question;
 
+import dev.graphema.collector.access.Role;
 import dev.graphema.collector.http.Call;
 import dev.graphema.collector.http.Problem;
+import dev.graphema.collector.permission.Access;
+import dev.graphema.condition.Condition;
+import dev.graphema.query.Ask;
 import dev.graphema.query.Question;
 import dev.graphema.query.answer.Answer;
 import dev.graphema.query.json.AnswerJson;
@@ -24,10 +28,13 @@ public final class Questions {
     private static final String JSON = "application/json";
 
     private final EventSource source;
+    private final Access access;
     private final Semaphore room = new Semaphore(MOST_AT_ONCE);
 
-    public Questions(EventSource source) {
+    /** @param access decides who may ask, and about which events */
+    public Questions(EventSource source, Access access) {
         this.source = source;
+        this.access = access;
     }
 
     /** What is done with a question. */
@@ -77,7 +84,8 @@ public final class Questions {
     }
 
     private void asked(Call call, Answering answering) throws Problem, IOException {
-        Question<?> question = question(new String(call.body(), StandardCharsets.UTF_8));
+        Condition visible = access.require(Role.READ, call);
+        Question<?> question = restricted(question(new String(call.body(), StandardCharsets.UTF_8)), visible);
         if (!room.tryAcquire()) {
             throw new Problem(
                     429,
@@ -90,6 +98,19 @@ public final class Questions {
         } finally {
             room.release();
         }
+    }
+
+    /** Returns the question about those events only that are visible. */
+    private static <A extends Answer> Question<?> restricted(Question<A> question, Condition visible) {
+        Object ask = question.ask();
+        Condition where = question.where().and(visible);
+        return ask instanceof Ask.Contrast contrast
+                ? new Question<>(
+                        where,
+                        question.during(),
+                        question.fields(),
+                        new Ask.Contrast(contrast.with().and(visible), contrast.during()))
+                : new Question<>(where, question.during(), question.fields(), question.ask());
     }
 
     private static Question<?> question(String text) throws Problem {

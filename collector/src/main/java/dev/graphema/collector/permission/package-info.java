@@ -1,0 +1,2 @@
+/** Decides whether a request is allowed. */
+package dev.graphema.collector.permission;

@@ -1,0 +1,184 @@
+package dev.graphema.collector;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertNull;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import dev.graphema.collector.access.Role;
+import dev.graphema.collector.access.Tokens;
+import dev.graphema.condition.Condition;
+import dev.graphema.query.Question;
+import dev.graphema.query.answer.CountTable;
+import dev.graphema.query.answer.Differences;
+import dev.graphema.query.json.QuestionJson;
+import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.Following;
+import dev.graphema.query.source.QueryExecutor;
+import dev.graphema.remote.RemoteSource;
+import java.io.IOException;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Without a valid token, nothing is accessible; with one, only what it grants. */
+class AccessTest {
+    private static final String LINES = """
+            {"time":"2026-05-15T05:00:00.000000000Z","level":"info","service":"deck","message":"lane closed"}
+            {"time":"2026-05-15T05:00:01.000000000Z","level":"warn","service":"booking","message":"refused"}
+            """;
+
+    @TempDir
+    private Path folder;
+
+    private Path store;
+    private Tokens tokens;
+    private Collector collector;
+    private String sender;
+
+    @BeforeEach
+    void start() throws IOException {
+        store = folder.resolve("store");
+        tokens = new Tokens(store);
+        sender = tokens.create("deck", Role.SEND, null, Condition.EVERYTHING);
+        collector = Collector.start(new CollectorOptions("127.0.0.1", 0, store, problem -> {}));
+    }
+
+    @AfterEach
+    void close() throws IOException {
+        collector.close();
+    }
+
+    private HttpResponse<String> post(String path, String token, String body) throws IOException {
+        HttpRequest.Builder request = HttpRequest.newBuilder(
+                        Collectors.address(collector).resolve(path))
+                .POST(HttpRequest.BodyPublishers.ofString(body));
+        return Collectors.send(token == null ? request : request.header("Authorization", "Bearer " + token));
+    }
+
+    private EventSource reading(String token) {
+        return RemoteSource.at(Collectors.address(collector), token);
+    }
+
+    @Test
+    void nothingIsAccessibleWithoutAToken() throws IOException {
+        for (String path :
+                List.of("/lines", "/v1/logs", "/v1/traces", "/questions", "/questions/part", "/questions/events")) {
+            for (String token : new String[] {null, "", "graphema_wrong", sender + "x"}) {
+                HttpResponse<String> answer = Collectors.send(
+                        HttpRequest.newBuilder(Collectors.address(collector).resolve(path))
+                                .header("Content-Type", "application/json")
+                                .header("Authorization", "Bearer " + token)
+                                .POST(HttpRequest.BodyPublishers.ofString("{}")));
+                assertEquals(401, answer.statusCode(), path);
+                assertEquals(
+                        "Bearer",
+                        answer.headers().firstValue("WWW-Authenticate").orElse(null));
+            }
+        }
+        assertEquals(
+                401,
+                Collectors.send(HttpRequest.newBuilder(
+                                Collectors.address(collector).resolve("/live")))
+                        .statusCode());
+        assertEquals(401, post("/lines", null, LINES).statusCode());
+    }
+
+    @Test
+    void aRoleIsNotTheOther() throws IOException {
+        String reader = tokens.create("mara", Role.READ, null, Condition.EVERYTHING);
+        assertEquals(200, post("/lines", sender, LINES).statusCode());
+        assertEquals(403, post("/lines", reader, LINES).statusCode());
+        String question = QuestionJson.of(Question.all().counts("level"));
+        assertEquals(200, post("/questions", reader, question).statusCode());
+        HttpResponse<String> refused = post("/questions", sender, question);
+        assertEquals(403, refused.statusCode());
+        assertTrue(refused.body().contains("this token is to send only: use one to read"), refused.body());
+    }
+
+    @Test
+    void aReaderSeesOnlyWhatTheConditionSaysWhateverIsAsked() throws IOException {
+        post("/lines", sender, LINES);
+        String reader = tokens.create("deck-team", Role.READ, null, Condition.parse("service = deck"));
+        EventSource source = reading(reader);
+        CountTable counts = QueryExecutor.answer(Question.all().counts("service"), source);
+        assertEquals(1, counts.rows().size());
+        assertEquals(
+                0,
+                QueryExecutor.answer(
+                                Question.where("service = booking or level = warn")
+                                        .newest(5),
+                                source)
+                        .matching());
+        Differences differences =
+                QueryExecutor.answer(Question.all().contrastWith(Question.where("service = booking")), source);
+        assertEquals(1, differences.events());
+        assertEquals(0, differences.others());
+        String contrast = QuestionJson.of(Question.all().contrastWith(Question.where("service = booking")));
+        assertTrue(post("/questions", reader, contrast).body().contains("\"others\":0"));
+        List<String> messages = new ArrayList<>();
+        QueryExecutor.read(Question.all(), source, progress -> true, event -> messages.add(event.message()));
+        assertEquals(List.of("lane closed"), messages);
+        assertTrue(
+                QueryExecutor.answer(Question.all().values(), source).toString().contains("deck"));
+        assertFalse(
+                QueryExecutor.answer(Question.all().values(), source).toString().contains("booking"));
+    }
+
+    @Test
+    void aReaderOfLiveEventsSeesOnlyThose() throws IOException {
+        String reader = tokens.create("deck-team", Role.READ, null, Condition.parse("service = booking"));
+        List<String> messages = new ArrayList<>();
+        try (Following following = reading(reader).follow(Condition.EVERYTHING)) {
+            post("/lines", sender, LINES);
+            while (messages.isEmpty() && following.poll(event -> messages.add(event.message()))) {
+                // on until it has arrived
+            }
+        }
+        assertEquals(List.of("refused"), messages);
+    }
+
+    @Test
+    void tokensEndAtOnceWhenRevokedAndWhenTheyExpire() throws IOException {
+        String short1 = tokens.create("short", Role.SEND, Instant.now().minusSeconds(1), Condition.EVERYTHING);
+        assertEquals(401, post("/lines", short1, LINES).statusCode());
+        assertEquals(200, post("/lines", sender, LINES).statusCode());
+        tokens.create("other", Role.SEND, null, Condition.EVERYTHING);
+        assertTrue(tokens.revoke("deck"));
+        assertFalse(tokens.revoke("deck"));
+        assertEquals(401, post("/lines", sender, LINES).statusCode());
+    }
+
+    @Test
+    void tokensAreNotKeptAndNotTakenFromAddresses() throws IOException {
+        String file = Files.readString(store.resolve("tokens.jsonl"));
+        assertFalse(file.contains(sender));
+        assertTrue(file.contains("\"name\":\"deck\",\"role\":\"send\",\"hash\":\""), file);
+        HttpResponse<String> answer = post("/lines?access_token=" + sender, sender, LINES);
+        assertEquals(400, answer.statusCode());
+        assertTrue(answer.body().contains("revoke this one"), answer.body());
+        assertNull(Collectors.send(
+                        HttpRequest.newBuilder(Collectors.address(collector).resolve("/health")))
+                .headers()
+                .firstValue("Server")
+                .orElse(null));
+    }
+
+    @Test
+    void aDamagedFileLetsNobodyIn() throws IOException {
+        Files.writeString(store.resolve("tokens.jsonl"), "{\"name\":\"deck\"}\n");
+        HttpResponse<String> answer = post("/lines", sender, LINES);
+        assertEquals(503, answer.statusCode());
+        String message = assertThrows(IOException.class, () -> tokens.all()).getMessage();
+        assertTrue(message.contains("tokens.jsonl:1 is no token: \"role\" is missing"), message);
+    }
+}
