@@ -153,8 +153,12 @@ class AccessTest {
         assertEquals(401, post("/lines", short1, LINES).statusCode());
         assertEquals(200, post("/lines", sender, LINES).statusCode());
         tokens.create("other", Role.SEND, null, Condition.EVERYTHING);
+        assertTrue(tokens.revoke("other"));
         assertTrue(tokens.revoke("deck"));
         assertFalse(tokens.revoke("deck"));
+        assertTrue(tokens.revoke("short"));
+        assertEquals(List.of(), tokens.all());
+        assertEquals(401, post("/lines", null, LINES).statusCode());
         assertEquals(401, post("/lines", sender, LINES).statusCode());
     }
 

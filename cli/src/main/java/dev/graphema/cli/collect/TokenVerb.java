@@ -111,11 +111,9 @@ public final class TokenVerb extends Verb {
                             + (each.expires() == null ? "" : ", until " + each.expires())
                             + ", created " + each.created().truncatedTo(ChronoUnit.SECONDS));
         }
-        console()
-                .say(
-                        all.isEmpty()
-                                ? "there is no token in " + folder
-                                        + ": everybody on the collector's machine may send and read"
-                                : Counted.of(all.size(), "token"));
+        String none = tokens.areNeeded()
+                ? "all tokens of " + folder + " are revoked: nobody may send or read"
+                : "there is no token in " + folder + ": everybody on the collector's machine may send and read";
+        console().say(all.isEmpty() ? none : Counted.of(all.size(), "token"));
     }
 }
