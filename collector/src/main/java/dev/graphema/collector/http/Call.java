@@ -12,10 +12,19 @@ import java.nio.charset.StandardCharsets;
 public final class Call {
     private final HttpServletRequest request;
     private final HttpServletResponse response;
+    private final BodyMemory memory;
+    private long taken;
 
-    Call(HttpServletRequest request, HttpServletResponse response) {
+    Call(HttpServletRequest request, HttpServletResponse response, BodyMemory memory) {
         this.request = request;
         this.response = response;
+        this.memory = memory;
+    }
+
+    /** Releases what was taken for the body. */
+    void done() {
+        memory.release(taken);
+        taken = 0;
     }
 
     /**
@@ -24,7 +33,12 @@ public final class Call {
      * @throws Problem if it is too long, too slow, or damaged
      */
     public byte[] body() throws Problem, IOException {
-        return new RequestBody(request).read();
+        RequestBody body = new RequestBody(request, memory);
+        try {
+            return body.read();
+        } finally {
+            taken += body.taken();
+        }
     }
 
     /** Returns a parameter of the query; null if it is missing. */

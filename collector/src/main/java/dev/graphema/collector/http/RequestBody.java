@@ -19,10 +19,20 @@ final class RequestBody {
     private static final Duration LONGEST = Duration.ofSeconds(30);
     private static final int PIECE = 64 << 10;
 
-    private final HttpServletRequest request;
+    private static final int SOON_SECONDS = 1;
 
-    RequestBody(HttpServletRequest request) {
+    private final HttpServletRequest request;
+    private final BodyMemory memory;
+    private long taken;
+
+    RequestBody(HttpServletRequest request, BodyMemory memory) {
         this.request = request;
+        this.memory = memory;
+    }
+
+    /** Returns the memory that was taken for it, which the caller releases when the request is answered. */
+    long taken() {
+        return taken;
     }
 
     byte[] read() throws Problem, IOException {
@@ -31,11 +41,11 @@ final class RequestBody {
         }
         Sent sent = new Sent(request.getInputStream());
         try (InputStream body = inflated(sent)) {
-            ByteArrayOutputStream all =
-                    new ByteArrayOutputStream((int) Math.max(PIECE, request.getContentLengthLong()));
+            ByteArrayOutputStream all = new ByteArrayOutputStream(PIECE);
             byte[] piece = new byte[PIECE];
             int count;
             while ((count = body.read(piece)) >= 0) {
+                take(count);
                 all.write(piece, 0, count);
                 if (all.size() > MOST_INFLATED) {
                     throw tooLong("inflates to more than " + MOST_INFLATED, MOST_INFLATED);
@@ -57,6 +67,16 @@ final class RequestBody {
             }
             throw damaged(e); // of the decompression
         }
+    }
+
+    /** The stream has up to twice as much as was written to it, and is copied at the end. */
+    private void take(int count) throws Problem {
+        long bytes = 3L * count;
+        if (!memory.take(bytes)) {
+            throw new Problem(
+                    429, "Too much at once", "more arrives than can be taken: send the same again later", SOON_SECONDS);
+        }
+        taken += bytes;
     }
 
     private static Problem damaged(IOException cause) {

@@ -14,7 +14,10 @@ final class Routes extends HttpServlet {
     private static final long serialVersionUID = 1;
     private static final JsonFactory JSON = new JsonFactory();
 
+    private static final long MOST_BODY_MEMORY = 256 << 20;
+
     private final transient Map<String, Endpoint> endpoints;
+    private final transient BodyMemory memory = new BodyMemory(MOST_BODY_MEMORY);
 
     Routes(Map<String, Endpoint> endpoints) {
         this.endpoints = Map.copyOf(endpoints);
@@ -23,10 +26,13 @@ final class Routes extends HttpServlet {
     @Override
     protected void service(HttpServletRequest request, HttpServletResponse response) throws IOException {
         response.setHeader("X-Content-Type-Options", "nosniff");
+        Call call = new Call(request, response, memory);
         try {
-            endpoint(request, response).answer(new Call(request, response));
+            endpoint(request, response).answer(call);
         } catch (Problem e) {
             send(e, response);
+        } finally {
+            call.done();
         }
     }
 

@@ -18,6 +18,7 @@ import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Consumer;
 
 /**
@@ -27,14 +28,17 @@ import java.util.function.Consumer;
 public final class LiveReaders implements Endpoint, Closeable {
     private static final int MOST_READERS = 2_000;
 
-    /** The most bodies that wait to be passed on. */
+    /** The most bodies that wait to be passed on, and their bytes. */
     private static final int MOST_WAITING = 1_000;
+
+    private static final long MOST_WAITING_BYTES = 32 << 20;
 
     private static final long QUIET_SECONDS = 15;
     private static final int LATER_SECONDS = 10;
 
     private final List<LiveReader> readers = new CopyOnWriteArrayList<>();
     private final BlockingQueue<byte[]> waiting = new ArrayBlockingQueue<>(MOST_WAITING);
+    private final AtomicLong waitingBytes = new AtomicLong();
     private final Thread thread = new Thread(this::run, "graphema-live");
     private final Consumer<String> problems;
     private final Access access;
@@ -74,7 +78,12 @@ public final class LiveReaders implements Endpoint, Closeable {
 
     /** Receives stored lines; returns at once. */
     public void stored(byte[] lines) {
-        if (!readers.isEmpty() && !waiting.offer(lines)) {
+        if (readers.isEmpty()) {
+            return;
+        }
+        boolean isRoom = waitingBytes.addAndGet(lines.length) <= MOST_WAITING_BYTES || waiting.isEmpty();
+        if (!isRoom || !waiting.offer(lines)) {
+            waitingBytes.addAndGet(-lines.length);
             long missed = count(lines);
             readers.forEach(reader -> reader.missed(missed));
         }
@@ -95,6 +104,7 @@ public final class LiveReaders implements Endpoint, Closeable {
                 if (lines == null) {
                     readers.forEach(LiveReader::keepAlive); // so that the connections of those who left are found
                 } else {
+                    waitingBytes.addAndGet(-lines.length);
                     pass(lines);
                 }
             } catch (InterruptedException e) {
