@@ -4,7 +4,9 @@ import dev.graphema.condition.Condition;
 import dev.graphema.query.answer.Answer;
 import dev.graphema.query.partial.Partial;
 import dev.graphema.query.partial.PartialTransfer;
+import dev.graphema.query.source.Control;
 import dev.graphema.query.source.CoverageBuilder;
+import dev.graphema.query.source.EventRows;
 import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.Following;
 import dev.graphema.query.source.Part;
@@ -74,7 +76,9 @@ public final class RemoteSource implements EventSource {
 
         @Override
         public Rows open(CoverageBuilder coverage) throws IOException {
-            return new RemoteRows(client, scan, coverage);
+            RemoteEvents events = new RemoteEvents(client, scan, coverage);
+            CoverageBuilder counted = new CoverageBuilder(Control.NONE); // by the collector, too
+            return new EventRows(events, 0, scan.projection(), counted, events);
         }
 
         @Override

@@ -3,6 +3,9 @@ package dev.graphema.query.source;
 import dev.graphema.event.Event;
 import dev.graphema.query.row.Projection;
 import dev.graphema.trace.TraceId;
+import java.io.Closeable;
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.util.Iterator;
 import java.util.function.Supplier;
 
@@ -11,6 +14,7 @@ public final class EventRows implements Rows {
     private final Iterator<Event> events;
     private final Projection projection;
     private final CoverageBuilder coverage;
+    private final Closeable source;
     private Event event;
     private long position;
 
@@ -23,6 +27,18 @@ public final class EventRows implements Rows {
      * @param coverage counts the events
      */
     public EventRows(Iterator<Event> events, long before, Projection projection, CoverageBuilder coverage) {
+        this(events, before, projection, coverage, () -> {});
+    }
+
+    /**
+     * As above.
+     *
+     * @param events the events; may throw {@link UncheckedIOException}
+     * @param source is closed with the rows
+     */
+    public EventRows(
+            Iterator<Event> events, long before, Projection projection, CoverageBuilder coverage, Closeable source) {
+        this.source = source;
         this.events = events;
         this.position = before;
         this.projection = projection;
@@ -30,11 +46,15 @@ public final class EventRows implements Rows {
     }
 
     @Override
-    public boolean advance() {
-        if (!events.hasNext()) {
-            return false;
+    public boolean advance() throws IOException {
+        try {
+            if (!events.hasNext()) {
+                return false;
+            }
+            event = events.next();
+        } catch (UncheckedIOException e) {
+            throw e.getCause();
         }
-        event = events.next();
         position++;
         coverage.event();
         return true;
@@ -77,7 +97,7 @@ public final class EventRows implements Rows {
     }
 
     @Override
-    public void close() {
-        // nothing is open
+    public void close() throws IOException {
+        source.close();
     }
 }

@@ -11,14 +11,20 @@ import dev.graphema.query.answer.CountTable;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.contract.Samples;
 import dev.graphema.query.json.AnswerJson;
+import dev.graphema.query.row.Projection;
 import dev.graphema.query.source.Control;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.EventRows;
 import dev.graphema.trace.TraceId;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -26,7 +32,10 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
 
-/** However events are divided into parts, and in whatever order these are merged, the answer is that of one pass. */
+/**
+ * However events are divided into parts, in whatever order these are merged, and whether they are moved to another process
+ * meanwhile, the answer is that of one pass.
+ */
 class MergingTest {
     private static final int EVENTS = 2_000;
     private static final int DIVISIONS = 25;
@@ -50,14 +59,21 @@ class MergingTest {
 
     @ParameterizedTest(name = "{0}")
     @MethodSource("aggregations")
-    <A extends Answer> void theAnswerDoesNotDependOnTheParts(String name, Aggregation<A> aggregation) {
+    <A extends Answer> void theAnswerDoesNotDependOnTheParts(String name, Aggregation<A> aggregation)
+            throws IOException {
         long seed = System.nanoTime();
         Random random = new Random(seed);
         List<Event> events =
                 IntStream.range(0, EVENTS).mapToObj(i -> event(i, random)).toList();
         String expected = text(part(events, IntStream.range(0, EVENTS).boxed().toList(), aggregation));
+        Map<String, Event> byLine = new HashMap<>();
+        for (Event event : events) {
+            byLine.put(Samples.text(event).strip(), event);
+            Event projected = Projection.of(List.of(Name.of("lane"))).project(event);
+            byLine.put(Samples.text(projected).strip(), projected);
+        }
         for (int i = 0; i < DIVISIONS; i++) {
-            assertEquals(expected, text(merged(events, aggregation, random)), "seed " + seed);
+            assertEquals(expected, text(merged(events, byLine, aggregation, random)), "seed " + seed);
         }
     }
 
@@ -77,7 +93,9 @@ class MergingTest {
     }
 
     /** Divides the events into random parts, and merges random pairs of these until one is left. */
-    private static <A extends Answer> Partial<A> merged(List<Event> events, Aggregation<A> aggregation, Random random) {
+    private static <A extends Answer> Partial<A> merged(
+            List<Event> events, Map<String, Event> byLine, Aggregation<A> aggregation, Random random)
+            throws IOException {
         int count = 1 + random.nextInt(12);
         List<List<Integer>> indexes = new ArrayList<>();
         IntStream.range(0, count).forEach(i -> indexes.add(new ArrayList<>()));
@@ -91,13 +109,25 @@ class MergingTest {
         while (parts.size() > 1) {
             Partial<A> one = parts.remove(random.nextInt(parts.size()));
             Partial<A> other = parts.remove(random.nextInt(parts.size()));
-            parts.add(one.merge(other));
+            parts.add(random.nextBoolean() ? one.merge(other) : moved(other, one, byLine));
         }
         return parts.get(0);
     }
 
+    /** Moves a part as to another process, and merges it there. */
+    private static <A extends Answer> Partial<A> moved(Partial<A> from, Partial<A> to, Map<String, Event> byLine)
+            throws IOException {
+        ByteArrayOutputStream state = new ByteArrayOutputStream();
+        Coverage read = new CoverageBuilder(Control.NONE).coverage();
+        PartialTransfer.write(from, () -> read, state);
+        Coverage coverage = PartialTransfer.merge(
+                new ByteArrayInputStream(state.toByteArray()), to, (line, place) -> byLine.get(line));
+        assertEquals(read, coverage);
+        return to;
+    }
+
     private static <A extends Answer> Partial<A> part(
-            List<Event> events, List<Integer> indexes, Aggregation<A> aggregation) {
+            List<Event> events, List<Integer> indexes, Aggregation<A> aggregation) throws IOException {
         Partial<A> part = aggregation.start().get();
         EventRows rows = new EventRows(
                 indexes.stream().map(events::get).iterator(),
