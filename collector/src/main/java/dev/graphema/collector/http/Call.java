@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.net.URLDecoder;
 import java.nio.charset.StandardCharsets;
+import java.util.Locale;
 
 /** A request and its response. For one thread. */
 public final class Call {
@@ -73,7 +74,7 @@ public final class Call {
     /** Returns the media type of the body in lower case, without its parameters; empty if it is missing. */
     public String mediaType() {
         String type = request.getContentType();
-        return type == null ? "" : type.split(";", 2)[0].strip().toLowerCase(java.util.Locale.ROOT);
+        return type == null ? "" : type.split(";", 2)[0].strip().toLowerCase(Locale.ROOT);
     }
 
     /** Answers with a text. */
