@@ -43,9 +43,9 @@ class CollectVerbsTest {
         while (!errors.toString(StandardCharsets.UTF_8).contains("to watch:")) {
             Thread.sleep(10);
         }
-        String said = errors.toString(StandardCharsets.UTF_8);
-        String url = said.substring("listening at ".length(), said.indexOf(';'));
-        assertTrue(said.contains("to send lines: curl --data-binary @FILE " + url + "/lines"), said);
+        String hints = errors.toString(StandardCharsets.UTF_8);
+        String url = hints.substring("listening at ".length(), hints.indexOf(';'));
+        assertTrue(hints.contains("to send lines: curl --data-binary @FILE " + url + "/lines"), hints);
         assertEquals(200, send(url, "{\"level\":\"info\",\"message\":\"lane closed\"}\n"));
         isStopped.set(true);
         thread.join();

@@ -84,6 +84,9 @@ public final class RemoteSource implements EventSource {
         @Override
         public <A extends Answer> boolean addTo(Partial<A> partial, CoverageBuilder coverage) throws IOException {
             PartialTransfer.Request request = PartialTransfer.request(partial, scan.where(), scan.during());
+            if (request == null) {
+                return false;
+            }
             try (InputStream state = client.part(request, () -> coverage.bytes(0))) {
                 if (state != null) {
                     coverage.whole().add(PartialTransfer.merge(state, partial, WrittenEvents.reader()));

@@ -82,7 +82,11 @@ public final class PartialTransfer {
         }
     }
 
-    /** Returns what is to be asked of another process, so that it fills a part of the same kind. */
+    /**
+     * Returns what is to be asked of another process, so that it fills a part of the same kind.
+     *
+     * @return null if parts of this kind cannot be moved
+     */
     public static Request request(Partial<?> partial, Condition where, Window during) {
         if (partial instanceof SideCounts sides) {
             return new Request(question(where, during, Request.ANYTHING), Request.SIDE + sides.sideName());
@@ -93,7 +97,7 @@ public final class PartialTransfer {
         if (partial instanceof FirstEvents events) {
             return new Request(new Question<>(where, during, events.fields(), events.ask()), null);
         }
-        return new Request(question(where, during, ((Transferable) partial).ask()), null);
+        return partial instanceof Transferable other ? new Request(question(where, during, other.ask()), null) : null;
     }
 
     private static Question<?> question(Condition where, Window during, Ask<?> ask) {

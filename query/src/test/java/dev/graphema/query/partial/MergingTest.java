@@ -1,11 +1,15 @@
 package dev.graphema.query.partial;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertNull;
+import static org.mockito.Mockito.mock;
 
+import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.query.Ask;
+import dev.graphema.query.Window;
 import dev.graphema.query.answer.Answer;
 import dev.graphema.query.answer.CountTable;
 import dev.graphema.query.answer.Coverage;
@@ -28,6 +32,7 @@ import java.util.Map;
 import java.util.Random;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -75,6 +80,11 @@ class MergingTest {
         for (int i = 0; i < DIVISIONS; i++) {
             assertEquals(expected, text(merged(events, byLine, aggregation, random)), "seed " + seed);
         }
+    }
+
+    @Test
+    void partsOfAnotherKindAreNotMoved() {
+        assertNull(PartialTransfer.request(mock(Partial.class), Condition.EVERYTHING, Window.ALWAYS));
     }
 
     private static Event event(int i, Random random) {
