@@ -27,7 +27,8 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** Random lines come back byte by byte, and random questions have the same answers as over the lines themselves. */
 class SameAsLinesTest {
-    private static final int LOGS = Integer.getInteger("graphema.random-logs", 80);
+    private static final int LOGS = Integer.getInteger("logs", 80);
+    private static final long SEED = Long.getLong("seed", 0);
     private static final int LINES = 60;
     private static final int QUESTIONS = 12;
     private static final List<String> CONDITIONS = List.of(
@@ -88,7 +89,7 @@ class SameAsLinesTest {
     @Test
     void answersAndLinesAreTheSame() throws IOException {
         int compared = 0;
-        for (long seed = 0; seed < LOGS; seed++) {
+        for (long seed = SEED; seed < SEED + LOGS; seed++) {
             List<String> lines = RandomLines.some(seed, LINES);
             Path log = Files.writeString(folder.resolve("log.jsonl"), String.join("\n", lines) + "\n");
             Path segment = folder.resolve("log.gseg");
@@ -107,6 +108,7 @@ class SameAsLinesTest {
                 compared += expected.isEmpty() ? 0 : 1;
             }
         }
+        printed(LOGS * QUESTIONS, compared);
         assertTrue(compared > LOGS * QUESTIONS / 4, "answers with rows: " + compared);
     }
 
@@ -114,7 +116,7 @@ class SameAsLinesTest {
     @Test
     void answersOverMixturesAreTheSame() throws IOException {
         int compared = 0;
-        for (long seed = 0; seed < LOGS; seed++) {
+        for (long seed = SEED; seed < SEED + LOGS; seed++) {
             List<String> lines = RandomLines.some(1_000_000 + seed, LINES);
             lines.removeIf(line -> line.contains("\"id\"")); // a store has each of them once
             int third = lines.size() / 3;
@@ -147,13 +149,14 @@ class SameAsLinesTest {
                 compared += expected.isEmpty() ? 0 : 1;
             }
         }
+        printed(LOGS * QUESTIONS, compared);
         assertTrue(compared > LOGS * QUESTIONS / 4, "answers with rows: " + compared);
     }
 
     @Test
     void comparisonsAreTheSame() throws IOException {
         int differences = 0;
-        for (long seed = 0; seed < LOGS / 4; seed++) {
+        for (long seed = SEED; seed < SEED + LOGS / 4; seed++) {
             List<String> lines = RandomLines.some(2_000_000 + seed, LINES);
             Path log = Files.writeString(folder.resolve("compared.jsonl"), text(lines));
             Path segment = folder.resolve("compared.gseg");
@@ -169,7 +172,13 @@ class SameAsLinesTest {
                 differences += found.differences().size();
             }
         }
+        printed(LOGS / 4 * CONDITIONS.size(), differences);
         assertTrue(differences > LOGS, "differences: " + differences);
+    }
+
+    private static void printed(int questions, int rows) {
+        System.out.println(
+                questions + " questions over random logs, seed " + SEED + ": the same answers, " + rows + " not empty");
     }
 
     private static String text(List<String> lines) {

@@ -37,6 +37,16 @@ public interface EventSource {
     Set<Capability> capabilities();
 
     /**
+     * Returns the source as it is now, for a question that reads it several times: events keep their places between the
+     * passes.
+     *
+     * @throws IOException if the source cannot be read at all
+     */
+    default EventSource snapshot() throws IOException {
+        return this;
+    }
+
+    /**
      * Divides the reading of events into parts.
      *
      * @param scan which events, which of their values, and in which order

@@ -52,7 +52,7 @@ final class SeveralPasses {
         this.selection = question.selection();
         this.coverage = coverage;
         this.isKept = !source.capabilities().contains(EventSource.Capability.REPEATED_READING);
-        this.source = isKept ? kept(needed(question), source) : source;
+        this.source = isKept ? kept(needed(question), source) : source.snapshot();
     }
 
     @SuppressWarnings("unchecked")

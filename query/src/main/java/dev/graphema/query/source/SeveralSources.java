@@ -29,6 +29,21 @@ public final class SeveralSources implements EventSource {
         return common;
     }
 
+    /** A source that cannot be read now is kept as it is, and stated in the answer when it is read. */
+    @Override
+    public EventSource snapshot() {
+        return new SeveralSources(
+                sources.stream().map(SeveralSources::snapshotOf).toList());
+    }
+
+    private static EventSource snapshotOf(EventSource source) {
+        try {
+            return source.snapshot();
+        } catch (IOException e) {
+            return source;
+        }
+    }
+
     @Override
     public Plan plan(Scan scan, CoverageBuilder coverage) {
         List<Part> parts = new ArrayList<>();

@@ -77,17 +77,48 @@ public final class StoreSource implements EventSource {
 
     @Override
     public Plan plan(Scan scan, CoverageBuilder coverage) throws IOException {
+        return snapshot().plan(scan, coverage);
+    }
+
+    /** Replaced files are kept for a while, so that a snapshot can be read although the store changes. */
+    @Override
+    public EventSource snapshot() throws IOException {
         Manifest manifest = ManifestFile.read(folder.path());
-        List<Path> inWindow = new ArrayList<>();
-        for (Manifest.Entry each : manifest.segments()) {
-            if (each.to() >= scan.during().from()
-                    && each.from() <= scan.during().to()) {
-                inWindow.add(folder.segment(each.file()));
-            }
+        return new Snapshot(manifest.segments(), folder.logsFrom(manifest.firstLog()));
+    }
+
+    /** What the store consists of at one moment. */
+    private final class Snapshot implements EventSource {
+        private final List<Manifest.Entry> segments;
+        private final List<Long> logs;
+
+        Snapshot(List<Manifest.Entry> segments, List<Long> logs) {
+            this.segments = segments;
+            this.logs = logs;
         }
-        EventSource segments = SegmentFiles.of(inWindow).shaped(shape);
-        List<Long> logs = folder.logsFrom(manifest.firstLog());
-        return new SeveralSources(List.of(segments, new Logs(logs))).plan(scan, coverage);
+
+        @Override
+        public String name() {
+            return StoreSource.this.name();
+        }
+
+        @Override
+        public Set<Capability> capabilities() {
+            return EnumSet.of(Capability.ORDER, Capability.REPEATED_READING);
+        }
+
+        @Override
+        public Plan plan(Scan scan, CoverageBuilder coverage) throws IOException {
+            List<Path> inWindow = new ArrayList<>();
+            for (Manifest.Entry each : segments) {
+                if (each.to() >= scan.during().from()
+                        && each.from() <= scan.during().to()) {
+                    inWindow.add(folder.segment(each.file()));
+                }
+            }
+            EventSource sealed = SegmentFiles.of(inWindow).shaped(shape);
+            return new SeveralSources(List.of(sealed, new Logs(logs))).plan(scan, coverage);
+        }
     }
 
     /** The events that are not in segments yet. */
