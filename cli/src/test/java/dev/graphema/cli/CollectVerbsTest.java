@@ -66,8 +66,8 @@ class CollectVerbsTest {
     @Test
     void aCollectorIsAskedTogetherWithFiles() throws Exception {
         Path log = Files.writeString(folder.resolve("gate.jsonl"), "{\"level\":\"warn\",\"service\":\"gate\"}\n");
-        try (Collector collector =
-                Collector.start(new CollectorOptions("127.0.0.1", 0, folder.resolve("store"), System.err::println))) {
+        try (Collector collector = Collector.start(CollectorOptions.usual(folder.resolve("store"), System.err::println)
+                .port(0))) {
             String url = "http://127.0.0.1:" + collector.port();
             send(url, "{\"level\":\"warn\",\"service\":\"deck\"}\n{\"level\":\"info\",\"service\":\"deck\"}\n");
             assertEquals(

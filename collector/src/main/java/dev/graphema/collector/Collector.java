@@ -1,11 +1,13 @@
 package dev.graphema.collector;
 
-import dev.graphema.collector.access.Role;
 import dev.graphema.collector.access.Tokens;
 import dev.graphema.collector.http.Endpoint;
 import dev.graphema.collector.http.Server;
+import dev.graphema.collector.ingest.ArrivingLines;
 import dev.graphema.collector.ingest.Intake;
 import dev.graphema.collector.ingest.LinesEndpoint;
+import dev.graphema.collector.ingest.Redaction;
+import dev.graphema.collector.ingest.Senders;
 import dev.graphema.collector.live.LiveReaders;
 import dev.graphema.collector.otlp.OtlpEndpoint;
 import dev.graphema.collector.permission.Access;
@@ -16,6 +18,7 @@ import dev.graphema.segments.store.StoreSource;
 import java.io.Closeable;
 import java.io.IOException;
 import java.net.InetAddress;
+import java.net.URI;
 import java.time.InstantSource;
 import java.util.Map;
 
@@ -45,24 +48,31 @@ public final class Collector implements Closeable {
      * @throws IOException if another process writes the store, or the port is not free
      */
     public static Collector start(CollectorOptions options) throws IOException {
-        if (!InetAddress.getByName(options.host()).isLoopbackAddress()) {
+        boolean isReachable = !InetAddress.getByName(options.host()).isLoopbackAddress();
+        if (isReachable && options.tls() == null) {
             throw new IOException(
-                    options.host() + " can be reached from other machines, and everybody there could read and send:"
-                            + " use 127.0.0.1, and a proxy that checks who asks");
+                    options.host() + " can be reached from other machines, and what is sent there is not encrypted:"
+                            + " give a key and certificates with tls, or use 127.0.0.1, and a proxy that encrypts");
         }
         Store store = Store.open(options.store(), StoreOptions.usual(options.problems()));
         try {
-            Access access = new Access(new Tokens(options.store()), InstantSource.system(), options.problems());
+            Access access =
+                    new Access(new Tokens(options.store()), isReachable, InstantSource.system(), options.problems());
             LiveReaders readers = new LiveReaders(access, options.problems());
-            Intake intake = new Intake(store, readers::stored, options.problems());
+            Redaction redaction = options.redaction() == null
+                    ? null
+                    : new Redaction(options.redaction().redactor());
+            Intake intake = new Intake(
+                    store, new ArrivingLines(redaction, options.isStamping()), readers::stored, options.problems());
+            Senders senders = new Senders(access, options.environment());
             Questions questions = new Questions(StoreSource.at(options.store()), access);
             Map<String, Endpoint> endpoints = Map.of(
                     "POST /lines",
-                    sending(access, new LinesEndpoint(intake)),
+                    new LinesEndpoint(senders, intake),
                     "POST /v1/logs",
-                    sending(access, OtlpEndpoint.logs(intake)),
+                    OtlpEndpoint.logs(senders, intake),
                     "POST /v1/traces",
-                    sending(access, OtlpEndpoint.traces(intake)),
+                    OtlpEndpoint.traces(senders, intake),
                     "POST /questions",
                     questions::answer,
                     "POST /questions/part",
@@ -73,23 +83,22 @@ public final class Collector implements Closeable {
                     readers,
                     "GET /health",
                     call -> call.send(200, "application/json", "{\"status\":\"ok\"}"));
-            return new Collector(store, readers, Server.start(options.host(), options.port(), endpoints));
+            Server.Listening listening = new Server.Listening(options.host(), options.port(), options.tls());
+            return new Collector(store, readers, Server.start(listening, endpoints, options.problems()));
         } catch (IOException | RuntimeException e) {
             store.close();
             throw e;
         }
     }
 
-    private static Endpoint sending(Access access, Endpoint endpoint) {
-        return call -> {
-            access.require(Role.SEND, call);
-            endpoint.answer(call);
-        };
-    }
-
     /** Returns the port on which it listens. */
     public int port() {
         return server.port();
+    }
+
+    /** Returns the address for senders and readers on this machine: {@code http://127.0.0.1:7070}. */
+    public URI address() {
+        return server.address();
     }
 
     /** Ends all connections; what was acknowledged is stored. */

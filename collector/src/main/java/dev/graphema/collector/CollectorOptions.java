@@ -1,34 +1,151 @@
 package dev.graphema.collector;
 
+import dev.graphema.collector.http.TlsFile;
+import dev.graphema.settings.RedactionSettings;
 import java.nio.file.Path;
 import java.util.Objects;
 import java.util.function.Consumer;
 
 /**
- * How a collector is started.
+ * How a collector is started. Immutable; each method returns options with one change.
  *
- * @param host the address on which it listens: so far, that of the machine itself only
- * @param port its port; 0 for any free one
- * @param store the folder of its store, which is created
- * @param problems receives what the operator should know, a sentence each; called on threads of the collector
+ * <pre>{@code
+ * CollectorOptions.usual(Path.of("store"), System.err::println).host("0.0.0.0").tls(Path.of("collector.p12"), password)
+ * }</pre>
  */
-public record CollectorOptions(String host, int port, Path store, Consumer<String> problems) {
+public final class CollectorOptions {
     /** The usual port. */
     public static final int PORT = 7070;
 
     private static final int MOST_PORTS = 65_535;
 
-    public CollectorOptions {
-        Objects.requireNonNull(host, "host");
-        Objects.requireNonNull(store, "store");
-        Objects.requireNonNull(problems, "problems");
+    private final Path store;
+    private final Consumer<String> problems;
+    private String host = "127.0.0.1";
+    private int port = PORT;
+    private TlsFile tls;
+    private boolean isStamping = true;
+    private String environment;
+    private RedactionSettings redaction;
+
+    private CollectorOptions(Path store, Consumer<String> problems) {
+        this.store = Objects.requireNonNull(store, "store");
+        this.problems = Objects.requireNonNull(problems, "problems");
+    }
+
+    private CollectorOptions(CollectorOptions from) {
+        store = from.store;
+        problems = from.problems;
+        host = from.host;
+        port = from.port;
+        tls = from.tls;
+        isStamping = from.isStamping;
+        environment = from.environment;
+        redaction = from.redaction;
+    }
+
+    /**
+     * Returns the usual options: this machine only, at port {@value #PORT}, without TLS.
+     *
+     * @param store the folder of its store, which is created
+     * @param problems receives what the operator should know, a sentence each; called on threads of the collector
+     */
+    public static CollectorOptions usual(Path store, Consumer<String> problems) {
+        return new CollectorOptions(store, problems);
+    }
+
+    /**
+     * Sets the address on which it listens, by default 127.0.0.1. One that other machines can reach needs TLS, and whoever sends
+     * or asks needs a token.
+     */
+    public CollectorOptions host(String host) {
+        CollectorOptions changed = new CollectorOptions(this);
+        changed.host = Objects.requireNonNull(host, "host");
+        return changed;
+    }
+
+    /**
+     * Sets the port.
+     *
+     * @param port 0 for any free one
+     */
+    public CollectorOptions port(int port) {
         if (port < 0 || port > MOST_PORTS) {
             throw new IllegalArgumentException("port: " + port + " (expected: 0 to " + MOST_PORTS + ")");
         }
+        CollectorOptions changed = new CollectorOptions(this);
+        changed.port = port;
+        return changed;
     }
 
-    /** Returns the usual options: this machine only, at port {@value #PORT}. */
-    public static CollectorOptions usual(Path store, Consumer<String> problems) {
-        return new CollectorOptions("127.0.0.1", PORT, store, problems);
+    /**
+     * Encrypts connections.
+     *
+     * @param file a key and its certificates in PKCS #12 (RFC 7292), which is read again when it changes
+     * @param password its password
+     */
+    public CollectorOptions tls(Path file, String password) {
+        CollectorOptions changed = new CollectorOptions(this);
+        changed.tls = new TlsFile(file, password);
+        return changed;
+    }
+
+    /**
+     * Sets whether events get fields that state where they come from: {@code collector.source}, {@code collector.environment} and
+     * {@code collector.arrived}. By default they do.
+     */
+    public CollectorOptions stamping(boolean isStamping) {
+        CollectorOptions changed = new CollectorOptions(this);
+        changed.isStamping = isStamping;
+        return changed;
+    }
+
+    /** Sets the environment of events whose sender has none: {@code production}. */
+    public CollectorOptions environment(String environment) {
+        CollectorOptions changed = new CollectorOptions(this);
+        changed.environment = Objects.requireNonNull(environment, "environment");
+        return changed;
+    }
+
+    /** Redacts what arrives. Lines are then read and written again as Graphema JSON. By default, nothing is redacted. */
+    public CollectorOptions redaction(RedactionSettings redaction) {
+        CollectorOptions changed = new CollectorOptions(this);
+        changed.redaction = Objects.requireNonNull(redaction, "redaction");
+        return changed;
+    }
+
+    Path store() {
+        return store;
+    }
+
+    Consumer<String> problems() {
+        return problems;
+    }
+
+    String host() {
+        return host;
+    }
+
+    int port() {
+        return port;
+    }
+
+    /** Returns null for none. */
+    TlsFile tls() {
+        return tls;
+    }
+
+    boolean isStamping() {
+        return isStamping;
+    }
+
+    /** Returns null for none. */
+    String environment() {
+        return environment;
+    }
+
+    /** Returns null for none. */
+    RedactionSettings redaction() {
+        return redaction;
     }
 }

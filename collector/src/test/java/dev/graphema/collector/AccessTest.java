@@ -7,6 +7,7 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.collector.access.Role;
+import dev.graphema.collector.access.Token;
 import dev.graphema.collector.access.Tokens;
 import dev.graphema.condition.Condition;
 import dev.graphema.query.Question;
@@ -49,8 +50,8 @@ class AccessTest {
     void start() throws IOException {
         store = folder.resolve("store");
         tokens = new Tokens(store);
-        sender = tokens.create("deck", Role.SEND, null, Condition.EVERYTHING);
-        collector = Collector.start(new CollectorOptions("127.0.0.1", 0, store, problem -> {}));
+        sender = tokens.create(Token.of("deck", Role.SEND));
+        collector = Collector.start(CollectorOptions.usual(store, problem -> {}).port(0));
     }
 
     @AfterEach
@@ -95,7 +96,7 @@ class AccessTest {
 
     @Test
     void aRoleIsNotTheOther() throws IOException {
-        String reader = tokens.create("mara", Role.READ, null, Condition.EVERYTHING);
+        String reader = tokens.create(Token.of("mara", Role.READ));
         assertEquals(200, post("/lines", sender, LINES).statusCode());
         assertEquals(403, post("/lines", reader, LINES).statusCode());
         String question = QuestionJson.of(Question.all().counts("level"));
@@ -108,7 +109,7 @@ class AccessTest {
     @Test
     void aReaderSeesOnlyWhatTheConditionSaysWhateverIsAsked() throws IOException {
         post("/lines", sender, LINES);
-        String reader = tokens.create("deck-team", Role.READ, null, Condition.parse("service = deck"));
+        String reader = tokens.create(Token.of("deck-team", Role.READ).seeing(Condition.parse("service = deck")));
         EventSource source = reading(reader);
         CountTable counts = QueryExecutor.answer(Question.all().counts("service"), source);
         assertEquals(1, counts.rows().size());
@@ -136,7 +137,7 @@ class AccessTest {
 
     @Test
     void aReaderOfLiveEventsSeesOnlyThose() throws IOException {
-        String reader = tokens.create("deck-team", Role.READ, null, Condition.parse("service = booking"));
+        String reader = tokens.create(Token.of("deck-team", Role.READ).seeing(Condition.parse("service = booking")));
         List<String> messages = new ArrayList<>();
         try (Following following = reading(reader).follow(Condition.EVERYTHING)) {
             post("/lines", sender, LINES);
@@ -149,10 +150,11 @@ class AccessTest {
 
     @Test
     void tokensEndAtOnceWhenRevokedAndWhenTheyExpire() throws IOException {
-        String short1 = tokens.create("short", Role.SEND, Instant.now().minusSeconds(1), Condition.EVERYTHING);
+        String short1 =
+                tokens.create(Token.of("short", Role.SEND).until(Instant.now().minusSeconds(1)));
         assertEquals(401, post("/lines", short1, LINES).statusCode());
         assertEquals(200, post("/lines", sender, LINES).statusCode());
-        tokens.create("other", Role.SEND, null, Condition.EVERYTHING);
+        tokens.create(Token.of("other", Role.SEND));
         assertTrue(tokens.revoke("other"));
         assertTrue(tokens.revoke("deck"));
         assertFalse(tokens.revoke("deck"));

@@ -7,8 +7,8 @@ final class CollectorProgram {
     private CollectorProgram() {}
 
     public static void main(String[] arguments) throws Exception {
-        Collector collector =
-                Collector.start(new CollectorOptions("127.0.0.1", 0, Path.of(arguments[0]), System.err::println));
+        Collector collector = Collector.start(CollectorOptions.usual(Path.of(arguments[0]), System.err::println)
+                .port(0));
         System.out.println(collector.port());
         Thread.sleep(Long.MAX_VALUE);
     }

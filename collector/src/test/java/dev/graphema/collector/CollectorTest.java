@@ -163,7 +163,8 @@ class CollectorTest {
 
     @Test
     void othersCannotReachIt() {
-        CollectorOptions open = new CollectorOptions("0.0.0.0", 0, folder.resolve("other"), System.err::println);
+        CollectorOptions open = CollectorOptions.usual(folder.resolve("other"), System.err::println)
+                .host("0.0.0.0");
         String message =
                 assertThrows(IOException.class, () -> Collector.start(open)).getMessage();
         assertTrue(message.startsWith("0.0.0.0 can be reached from other machines"), message);
@@ -171,8 +172,8 @@ class CollectorTest {
 
     @Test
     void aPortInUseIsNamed() {
-        CollectorOptions same =
-                new CollectorOptions("127.0.0.1", collector.port(), folder.resolve("other"), System.err::println);
+        CollectorOptions same = CollectorOptions.usual(folder.resolve("other"), System.err::println)
+                .port(collector.port());
         String message =
                 assertThrows(IOException.class, () -> Collector.start(same)).getMessage();
         assertTrue(message.startsWith("port " + collector.port() + " of 127.0.0.1 is not free"), message);

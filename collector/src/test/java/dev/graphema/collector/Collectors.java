@@ -15,9 +15,11 @@ final class Collectors {
     private Collectors() {}
 
     static Collector start(Path store) throws IOException {
-        return Collector.start(new CollectorOptions("127.0.0.1", 0, store, problem -> {
-            throw new AssertionError(problem);
-        }));
+        return Collector.start(CollectorOptions.usual(store, problem -> {
+                    throw new AssertionError(problem);
+                })
+                .port(0)
+                .stamping(false));
     }
 
     static URI address(Collector collector) {

@@ -9,6 +9,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.LongAdder;
+import java.util.function.Consumer;
 import java.util.regex.Pattern;
 
 /**
@@ -149,6 +150,50 @@ public final class KeyRules implements FieldRewriter {
             FailurePolicy.contain(e);
             return Redactor.WITHHELD;
         }
+    }
+
+    /** Returns a rewriter that passes on the name of the rule of each changed field. */
+    FieldRewriter counting(Consumer<String> applied) {
+        KeyRules rules = this;
+        return new FieldRewriter() {
+            @Override
+            public boolean isAboutNames() {
+                return rules.isAboutNames();
+            }
+
+            @Override
+            public boolean canMatch(String name) {
+                return rules.canMatch(name);
+            }
+
+            @Override
+            public boolean matches(String path) {
+                return rules.matches(path);
+            }
+
+            @Override
+            public boolean matchesBoolean(String path) {
+                return rules.matchesBoolean(path);
+            }
+
+            @Override
+            public boolean removes(String path) {
+                boolean removes = rules.removes(path);
+                if (removes) {
+                    applied.accept(rule(path).name());
+                }
+                return removes;
+            }
+
+            @Override
+            public String value(String path, String value) {
+                String instead = rules.value(path, value);
+                if (!instead.equals(value)) {
+                    applied.accept(rule(path).name());
+                }
+                return instead;
+            }
+        };
     }
 
     /** Returns the number of values that were withheld because a treatment failed. */

@@ -177,6 +177,17 @@ public final class Redactor implements SensitiveValues {
         }
     }
 
+    /**
+     * As above, for an event that was read.
+     *
+     * @param applied receives the name of a rule for each replaced value: of the detector or pattern, the name in the rule of a field,
+     *     or {@code secret} for names of secrets
+     */
+    public void redact(Draft draft, Consumer<String> applied) {
+        UnaryOperator<String> counting = text -> redact(text, hit -> applied.accept(hit.rule()));
+        draft.rewrite(null, counting, counting, keys.counting(applied));
+    }
+
     @Override
     public long id() {
         return id;

@@ -31,7 +31,7 @@ final class CollectorVariant implements Variant {
     static CollectorVariant start(Path folder) throws IOException {
         Path store = folder.resolve("collected");
         List<String> problems = new CopyOnWriteArrayList<>();
-        CollectorOptions options = new CollectorOptions("127.0.0.1", 0, store, problems::add);
+        CollectorOptions options = CollectorOptions.usual(store, problems::add).port(0);
         return new CollectorVariant(store, Collector.start(options), problems);
     }
 

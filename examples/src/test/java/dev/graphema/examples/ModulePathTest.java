@@ -90,8 +90,8 @@ class ModulePathTest {
             case "remote" ->
                 "dev.graphema.remote.RemoteSource.at(java.net.URI.create(\"http://127.0.0.1:9\"), null).capabilities();";
             case "collector" -> """
-                            dev.graphema.collector.Collector.start(new dev.graphema.collector.CollectorOptions(
-                                    "127.0.0.1", 0, java.nio.file.Path.of("store"), System.out::println)).close();
+                            dev.graphema.collector.Collector.start(dev.graphema.collector.CollectorOptions.usual(
+                                    java.nio.file.Path.of("store"), System.out::println).port(0)).close();
                             """;
             case "web" -> "dev.graphema.web.RequestFilter.of(dev.graphema.Logger.named(\"web\"));";
             case "delivery" -> settings("url: http://127.0.0.1:9/events", "http");

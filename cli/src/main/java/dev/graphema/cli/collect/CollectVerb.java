@@ -46,12 +46,11 @@ public final class CollectVerb extends Verb {
     @Override
     public int call() throws IOException, InterruptedException {
         Path folder = store.isGiven() ? store.value() : Path.of("store");
-        String address = host.isGiven()
-                ? host.value()
-                : CollectorOptions.usual(folder, console()::say).host();
-        try (Collector collector =
-                Collector.start(new CollectorOptions(address, port.value(), folder, console()::say))) {
-            String url = "http://" + address + ":" + collector.port();
+        CollectorOptions options =
+                CollectorOptions.usual(folder, console()::say).port(port.value());
+        options = host.isGiven() ? options.host(host.value()) : options;
+        try (Collector collector = Collector.start(options)) {
+            String url = collector.address().toString();
             console().say("listening at " + url + "; events are kept in " + folder);
             console()
                     .say("to send lines: curl --data-binary @FILE " + url + "/lines, or a sink {type: http, url: " + url

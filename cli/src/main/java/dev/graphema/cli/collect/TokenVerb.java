@@ -17,15 +17,29 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.Stream;
 
 /** Creates, lists and revokes the tokens of a collector. */
 public final class TokenVerb extends Verb {
     private final Argument<String> create = own().text("--create", "NAME", "Creates a token, and prints it: only now.");
     private final Argument<String> revoke = own().text("--revoke", "NAME", "Ends a token at once.");
     private final Argument<Role> role = own().choice(
-                    "--role", "ROLE", Role.READ, "What the owner may do: send events, or read them. Default: read.");
+                    "--role",
+                    "ROLE",
+                    Role.READ,
+                    "What the owner may do: send events, read them, or administer the collector. Default: read.");
     private final Argument<String> when =
             own().text("--when", "CONDITION", "Which events a reader may see. Default: all.");
+    private final Argument<String> hide = own().text(
+                    "--hide",
+                    "FIELDS",
+                    "Fields that a reader does not see, separated by commas: passenger.email,card.");
+    private final Argument<String> pseudonyms =
+            own().text("--pseudonyms", "FIELDS", "Fields of which a reader sees pseudonyms, separated by commas.");
+    private final Argument<String> environment = own().text(
+                    "--environment",
+                    "NAME",
+                    "The environment of what a sender sends, which it cannot change: production.");
     private final Argument<String> expires =
             own().text("--for", "DURATION", "How long it is valid: 30d. Default: for ever.");
     private final Argument<Path> store =
@@ -79,15 +93,35 @@ public final class TokenVerb extends Verb {
 
     private void create(Tokens tokens) throws IOException, MisuseException {
         Condition visible = when.isGiven() ? Condition.parse(when.value()) : Condition.EVERYTHING;
-        if (role.value() == Role.SEND && !visible.isEverything()) {
+        if (role.value() != Role.READ && !visible.isEverything()) {
             throw new MisuseException("--when restricts what a reader sees: expected --role read, or no --when");
         }
+        boolean isMasked = hide.isGiven() || pseudonyms.isGiven();
+        if (role.value() != Role.READ && isMasked) {
+            throw new MisuseException(
+                    "--hide and --pseudonyms restrict what a reader sees: expected --role read, or none of them");
+        }
+        if (role.value() != Role.SEND && environment.isGiven()) {
+            throw new MisuseException(
+                    "--environment is that of what is sent: expected --role send, or no --environment");
+        }
+        Token token = Token.of(create.value(), role.value())
+                .until(end())
+                .in(environment.isGiven() ? environment.value() : null)
+                .seeing(visible)
+                .hiding(names(hide), names(pseudonyms));
         try {
-            console().print(tokens.create(create.value(), role.value(), end(), visible));
+            console().print(tokens.create(token));
         } catch (IllegalArgumentException e) {
             throw new MisuseException(e.getMessage());
         }
         console().say("this token is shown only now: keep it as a secret");
+    }
+
+    private static List<String> names(Argument<String> list) {
+        return list.isGiven()
+                ? Stream.of(list.value().split(",")).map(String::strip).toList()
+                : List.of();
     }
 
     private Instant end() throws MisuseException {
@@ -108,6 +142,11 @@ public final class TokenVerb extends Verb {
             console()
                     .print(each.name() + "  may " + each.role().name().toLowerCase(Locale.ROOT)
                             + (each.when().isEverything() ? "" : " events with " + each.when())
+                            + (each.environment() == null ? "" : " in " + each.environment())
+                            + (each.hidden().isEmpty() ? "" : ", without " + String.join(", ", each.hidden()))
+                            + (each.pseudonyms().isEmpty()
+                                    ? ""
+                                    : ", pseudonyms of " + String.join(", ", each.pseudonyms()))
                             + (each.expires() == null ? "" : ", until " + each.expires())
                             + ", created " + each.created().truncatedTo(ChronoUnit.SECONDS));
         }

@@ -5,5 +5,12 @@ public enum Role {
     /** Send events, and nothing else. */
     SEND,
     /** Ask questions, and nothing else. */
-    READ
+    READ,
+    /** Ask questions about all events, change tokens, and see what is asked. */
+    ADMINISTER;
+
+    /** Returns whether whoever has this role may do what the other one may. */
+    public boolean includes(Role other) {
+        return this == other || this == ADMINISTER && other == READ;
+    }
 }

@@ -39,6 +39,15 @@ final class TokenJson {
             if (!token.when().isEverything()) {
                 json.writeStringField("when", token.when().toString());
             }
+            if (token.environment() != null) {
+                json.writeStringField("environment", token.environment());
+            }
+            if (!token.hidden().isEmpty()) {
+                json.writeStringField("hidden", String.join(",", token.hidden()));
+            }
+            if (!token.pseudonyms().isEmpty()) {
+                json.writeStringField("pseudonyms", String.join(",", token.pseudonyms()));
+            }
             json.writeEndObject();
         } catch (IOException e) {
             throw new UncheckedIOException(e); // a string has no errors
@@ -91,6 +100,13 @@ final class TokenJson {
                 texts.get("hash"),
                 Instant.parse(texts.get("created")),
                 texts.containsKey("expires") ? Instant.parse(texts.get("expires")) : null,
-                texts.containsKey("when") ? Condition.parse(texts.get("when")) : Condition.EVERYTHING);
+                texts.get("environment"),
+                texts.containsKey("when") ? Condition.parse(texts.get("when")) : Condition.EVERYTHING,
+                names(texts.get("hidden")),
+                names(texts.get("pseudonyms")));
+    }
+
+    private static List<String> names(String list) {
+        return list == null ? List.of() : List.of(list.split(","));
     }
 }

@@ -1,6 +1,5 @@
 package dev.graphema.collector.access;
 
-import dev.graphema.condition.Condition;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
@@ -81,12 +80,12 @@ public final class Tokens {
     /**
      * Creates a token.
      *
-     * @param expires when it ends; null for never
-     * @param when which events a reader may see
+     * @param token what its owner may do
      * @return its text, which is kept nowhere
      * @throws IllegalArgumentException if the name is taken or invalid
      */
-    public String create(String name, Role role, Instant expires, Condition when) throws IOException {
+    public String create(Token token) throws IOException {
+        String name = token.name();
         if (!NAME.matcher(name).matches()) {
             throw new IllegalArgumentException(
                     "\"" + name + "\" is no name of a token: expected up to 100 letters, digits, dots, hyphens and @");
@@ -98,7 +97,7 @@ public final class Tokens {
             if (tokens.stream().anyMatch(each -> each.name().equals(name))) {
                 throw new IllegalArgumentException("there is a token \"" + name + "\" already: revoke it first");
             }
-            tokens.add(new Token(name, role, hash(text), Instant.now(), expires, when));
+            tokens.add(token.withHash(hash(text), Instant.now()));
         });
         return text;
     }

@@ -71,6 +71,11 @@ public final class Call {
         return request.getHeader(name);
     }
 
+    /** Returns the address of whoever sends the request. */
+    public String address() {
+        return request.getRemoteAddr();
+    }
+
     /** Returns the media type of the body in lower case, without its parameters; empty if it is missing. */
     public String mediaType() {
         String type = request.getContentType();

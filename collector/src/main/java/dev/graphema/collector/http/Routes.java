@@ -28,11 +28,25 @@ final class Routes extends HttpServlet {
         response.setHeader("X-Content-Type-Options", "nosniff");
         Call call = new Call(request, response, memory);
         try {
+            requireSameSite(request);
             endpoint(request, response).answer(call);
         } catch (Problem e) {
             send(e, response);
         } finally {
             call.done();
+        }
+    }
+
+    /** Refuses what a page of another site sends through the browser of someone who may use this server (Fetch standard). */
+    private static void requireSameSite(HttpServletRequest request) throws Problem {
+        String origin = request.getHeader("Origin");
+        String host = request.getHeader("Host");
+        boolean isOfOther = origin != null && !origin.equals("http://" + host) && !origin.equals("https://" + host);
+        if (isOfOther || "cross-site".equals(request.getHeader("Sec-Fetch-Site"))) {
+            throw new Problem(
+                    403,
+                    "A request of another site",
+                    "pages of other sites may not use this server: open its own address");
         }
     }
 

@@ -2,9 +2,11 @@ package dev.graphema.collector.http;
 
 import java.io.Closeable;
 import java.io.IOException;
+import java.net.URI;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
+import java.util.function.Consumer;
 import java.util.logging.Level;
 import java.util.logging.Logger;
 import org.apache.catalina.Context;
@@ -15,6 +17,10 @@ import org.apache.catalina.connector.Connector;
 import org.apache.catalina.core.StandardHost;
 import org.apache.catalina.startup.Tomcat;
 import org.apache.catalina.valves.ErrorReportValve;
+import org.apache.coyote.http11.AbstractHttp11Protocol;
+import org.apache.tomcat.util.net.SSLHostConfig;
+import org.apache.tomcat.util.net.SSLHostConfigCertificate;
+import org.apache.tomcat.util.net.SSLHostConfigCertificate.Type;
 
 /** The HTTP server. */
 public final class Server implements Closeable {
@@ -25,33 +31,51 @@ public final class Server implements Closeable {
     /** Held, because the JDK forgets the settings of a logger that nobody holds. */
     private static final Logger QUIET = Logger.getLogger("org.apache");
 
+    private static final int VIRTUAL_THREADS_SINCE = 21;
+
     private final Tomcat tomcat;
     private final Path folder;
+    private final Listening at;
+    private Renewal renewal;
 
-    private Server(Tomcat tomcat, Path folder) {
+    private Server(Tomcat tomcat, Path folder, Listening at) {
+        this.at = at;
         this.tomcat = tomcat;
         this.folder = folder;
     }
 
     /**
+     * Where a server listens.
+     *
+     * @param port 0 for any free one
+     * @param tls null for none
+     */
+    public record Listening(String host, int port, TlsFile tls) {}
+
+    /**
      * Starts a server.
      *
      * @param endpoints by method and path, such as {@code POST /lines}
+     * @param problems receives what the operator should know
      * @throws IOException if it cannot listen there
      */
-    public static Server start(String host, int port, Map<String, Endpoint> endpoints) throws IOException {
+    public static Server start(Listening at, Map<String, Endpoint> endpoints, Consumer<String> problems)
+            throws IOException {
+        if (at.tls() != null) {
+            at.tls().read();
+        }
         QUIET.setLevel(Level.SEVERE);
         Path folder = Files.createTempDirectory("graphema-collector");
         Tomcat tomcat = new Tomcat();
         tomcat.setBaseDir(folder.toString());
         tomcat.setSilent(true);
-        tomcat.setConnector(connector(host, port));
+        tomcat.setConnector(connector(at));
         Context context = tomcat.addContext("", folder.toString());
         Wrapper all = Tomcat.addServlet(context, "all", new Routes(endpoints));
         all.setAsyncSupported(true);
         all.addMapping("/*");
         ((StandardHost) tomcat.getHost()).setErrorReportValveClass(QuietReports.class.getName());
-        Server server = new Server(tomcat, folder);
+        Server server = new Server(tomcat, folder, at);
         try {
             tomcat.start();
         } catch (LifecycleException e) {
@@ -60,25 +84,50 @@ public final class Server implements Closeable {
         }
         if (tomcat.getConnector().getState() != LifecycleState.STARTED) {
             server.close();
-            throw new IOException("port " + port + " of " + host
+            throw new IOException("port " + at.port() + " of " + at.host()
                     + " is not free: end the program that listens there, or name another one with --port");
+        }
+        if (at.tls() != null) {
+            AbstractHttp11Protocol<?> protocol =
+                    (AbstractHttp11Protocol<?>) tomcat.getConnector().getProtocolHandler();
+            server.renewal = new Renewal(at.tls(), protocol::reloadSslHostConfigs, problems);
         }
         return server;
     }
 
-    private static Connector connector(String host, int port) {
+    private static Connector connector(Listening at) {
         Connector connector = new Connector();
-        connector.setPort(port);
+        connector.setPort(at.port());
         connector.setThrowOnFailure(false);
         connector.setXpoweredBy(false);
-        connector.setProperty("address", host);
+        connector.setProperty("address", at.host());
         connector.setProperty("maxKeepAliveRequests", "-1");
         connector.setProperty("acceptCount", WAITING);
         connector.setProperty("maxConnections", CONNECTIONS);
         connector.setProperty("connectionTimeout", QUICK_TIMEOUT_MILLIS);
         connector.setProperty("connectionUploadTimeout", QUICK_TIMEOUT_MILLIS);
         connector.setProperty("disableUploadTimeout", "false");
+        if (Runtime.version().feature() >= VIRTUAL_THREADS_SINCE) {
+            connector.setProperty("useVirtualThreads", "true");
+        }
+        if (at.tls() != null) {
+            encrypt(connector, at.tls());
+        }
         return connector;
+    }
+
+    private static void encrypt(Connector connector, TlsFile tls) {
+        SSLHostConfig config = new SSLHostConfig();
+        config.setProtocols("TLSv1.2+TLSv1.3");
+        SSLHostConfigCertificate certificate = new SSLHostConfigCertificate(config, Type.UNDEFINED);
+        certificate.setCertificateKeystoreFile(tls.path().toAbsolutePath().toString());
+        certificate.setCertificateKeystoreType("PKCS12");
+        certificate.setCertificateKeystorePassword(tls.password());
+        config.addCertificate(certificate);
+        connector.setScheme("https");
+        connector.setSecure(true);
+        connector.setProperty("SSLEnabled", "true");
+        connector.addSslHostConfig(config);
     }
 
     /** Answers what Tomcat refuses on its own without a report about itself. */
@@ -94,9 +143,18 @@ public final class Server implements Closeable {
         return tomcat.getConnector().getLocalPort();
     }
 
+    /** Returns its address. */
+    public URI address() {
+        String host = at.host().contains(":") ? "[" + at.host() + "]" : at.host();
+        return URI.create((at.tls() == null ? "http://" : "https://") + host + ":" + port());
+    }
+
     /** Ends all connections. */
     @Override
     public void close() throws IOException {
+        if (renewal != null) {
+            renewal.close();
+        }
         try {
             tomcat.stop();
             tomcat.destroy();

@@ -10,28 +10,32 @@ public final class Intake {
     private static final int LATER_SECONDS = 5;
 
     private final Store store;
+    private final ArrivingLines arriving;
     private final Consumer<byte[]> stored;
     private final Consumer<String> problems;
 
     /**
+     * @param arriving turns lines into those that are stored
      * @param stored receives lines after they are stored, for those who want to see them at once
      * @param problems receives what the operator should know
      */
-    public Intake(Store store, Consumer<byte[]> stored, Consumer<String> problems) {
+    public Intake(Store store, ArrivingLines arriving, Consumer<byte[]> stored, Consumer<String> problems) {
         this.store = store;
+        this.arriving = arriving;
         this.stored = stored;
         this.problems = problems;
     }
 
     /**
-     * Stores lines; they are on the disk when this returns.
+     * Stores lines of a sender; they are on the disk when this returns.
      *
      * @return the number of lines
      * @throws Problem if the disk does not accept them; nothing may be assumed to be stored
      */
-    public int take(byte[] lines) throws Problem {
+    public int take(byte[] lines, Origin origin) throws Problem {
+        byte[] kept = arriving.stored(lines, origin);
         try {
-            store.append(lines);
+            store.append(kept);
         } catch (IOException e) {
             problems.accept("events are refused, because they cannot be stored: " + e.getMessage());
             throw new Problem(
@@ -40,7 +44,7 @@ public final class Intake {
                     "the collector cannot store events at the moment: send the same again later",
                     LATER_SECONDS);
         }
-        stored.accept(lines);
+        stored.accept(kept);
         return count(lines);
     }
 

@@ -5,6 +5,8 @@ import dev.graphema.collector.http.Call;
 import dev.graphema.collector.http.Endpoint;
 import dev.graphema.collector.http.Problem;
 import dev.graphema.collector.permission.Access;
+import dev.graphema.collector.permission.Caller;
+import dev.graphema.collector.permission.Shares;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.ConditionException;
 import dev.graphema.event.Event;
@@ -34,8 +36,8 @@ public final class LiveReaders implements Endpoint, Closeable {
     private static final long MOST_WAITING_BYTES = 32 << 20;
 
     private static final long QUIET_SECONDS = 15;
-    private static final int LATER_SECONDS = 10;
 
+    private final Shares shares = new Shares("live readers", MOST_READERS, MOST_READERS / 2);
     private final List<LiveReader> readers = new CopyOnWriteArrayList<>();
     private final BlockingQueue<byte[]> waiting = new ArrayBlockingQueue<>(MOST_WAITING);
     private final AtomicLong waitingBytes = new AtomicLong();
@@ -57,13 +59,13 @@ public final class LiveReaders implements Endpoint, Closeable {
 
     @Override
     public void answer(Call call) throws Problem, IOException {
-        Condition visible = access.require(Role.READ, call);
-        Condition where = condition(call.parameter("where")).and(visible);
-        if (readers.size() >= MOST_READERS) {
-            throw new Problem(
-                    429, "Too many readers", MOST_READERS + " readers are connected: end one of them", LATER_SECONDS);
-        }
-        LiveReader reader = new LiveReader(call.endless("text/event-stream"), where, readers::remove);
+        Caller caller = access.require(Role.READ, call);
+        Condition where = condition(call.parameter("where")).and(caller.visible());
+        Shares.Share share = shares.take(caller);
+        LiveReader reader = new LiveReader(call.endless("text/event-stream"), where, gone -> {
+            readers.remove(gone);
+            share.close();
+        });
         readers.add(reader);
         reader.begin();
     }

@@ -6,6 +6,8 @@ import dev.graphema.collector.http.Call;
 import dev.graphema.collector.http.Endpoint;
 import dev.graphema.collector.http.Problem;
 import dev.graphema.collector.ingest.Intake;
+import dev.graphema.collector.ingest.Origin;
+import dev.graphema.collector.ingest.Senders;
 import dev.graphema.event.Draft;
 import dev.graphema.format.JsonLines;
 import dev.graphema.text.Utf8Buffer;
@@ -23,27 +25,32 @@ public final class OtlpEndpoint implements Endpoint {
     private static final String PROTOBUF = "application/x-protobuf";
     private static final int USUAL_LINE = 400;
 
+    private final Senders senders;
     private final Intake intake;
     private final Supplier<Message.Builder> request;
     private final Function<Message, List<Draft>> events;
 
-    private OtlpEndpoint(Intake intake, Supplier<Message.Builder> request, Function<Message, List<Draft>> events) {
+    private OtlpEndpoint(
+            Senders senders, Intake intake, Supplier<Message.Builder> request, Function<Message, List<Draft>> events) {
+        this.senders = senders;
         this.intake = intake;
         this.request = request;
         this.events = events;
     }
 
     /** Returns the receiver of log records. */
-    public static OtlpEndpoint logs(Intake intake) {
+    public static OtlpEndpoint logs(Senders senders, Intake intake) {
         return new OtlpEndpoint(
+                senders,
                 intake,
                 ExportLogsServiceRequest::newBuilder,
                 message -> LogRecords.of((ExportLogsServiceRequest) message));
     }
 
     /** Returns the receiver of spans. */
-    public static OtlpEndpoint traces(Intake intake) {
+    public static OtlpEndpoint traces(Senders senders, Intake intake) {
         return new OtlpEndpoint(
+                senders,
                 intake,
                 ExportTraceServiceRequest::newBuilder,
                 message -> Spans.of((ExportTraceServiceRequest) message));
@@ -51,6 +58,7 @@ public final class OtlpEndpoint implements Endpoint {
 
     @Override
     public void answer(Call call) throws Problem, IOException {
+        Origin origin = senders.require(call);
         String type = call.mediaType();
         if (!type.equals(JSON) && !type.equals(PROTOBUF)) {
             throw new Problem(
@@ -59,7 +67,7 @@ public final class OtlpEndpoint implements Endpoint {
                     "Content-Type is \"" + type + "\": expected " + PROTOBUF + " or " + JSON);
         }
         try {
-            take(call.body(), type);
+            take(call.body(), type, origin);
             // The response of both signals, without a partial success, is an empty message.
             call.send(200, type, type.equals(JSON) ? "{}" : "");
         } catch (Problem e) {
@@ -67,11 +75,11 @@ public final class OtlpEndpoint implements Endpoint {
         }
     }
 
-    private void take(byte[] body, String type) throws Problem {
+    private void take(byte[] body, String type, Origin origin) throws Problem {
         Message message = type.equals(JSON) ? json(body) : protobuf(body);
         List<Draft> drafts = events.apply(message);
         if (!drafts.isEmpty()) {
-            intake.take(lines(drafts));
+            intake.take(lines(drafts), origin);
         }
     }
 

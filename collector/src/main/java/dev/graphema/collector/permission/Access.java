@@ -5,25 +5,37 @@ import dev.graphema.collector.access.Token;
 import dev.graphema.collector.access.Tokens;
 import dev.graphema.collector.http.Call;
 import dev.graphema.collector.http.Problem;
-import dev.graphema.condition.Condition;
 import java.io.IOException;
+import java.time.Instant;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.Consumer;
+import java.util.regex.Pattern;
 
-/** Decides whether a request is allowed. Until the first token is created, everybody on this machine may do everything. Thread-safe. */
+/**
+ * Decides whether a request is allowed. If only this machine can reach the collector, everybody on it may do everything until the first
+ * token is created. Thread-safe.
+ */
 public final class Access {
     private static final String BEARER = "bearer ";
     private static final List<String> PARAMETERS = List.of("token", "access_token");
+    private static final Pattern THIS_MACHINE =
+            Pattern.compile("(?i)(localhost|127(\\.[0-9]{1,3}){3}|\\[::1\\])(:[0-9]{1,5})?");
 
     private final Tokens tokens;
+    private final boolean isReachable;
     private final InstantSource clock;
     private final Consumer<String> problems;
+    private final FailedAttempts failures = new FailedAttempts();
 
-    /** @param problems receives what the operator should know */
-    public Access(Tokens tokens, InstantSource clock, Consumer<String> problems) {
+    /**
+     * @param isReachable whether other machines can reach the collector, so that everybody needs a token
+     * @param problems receives what the operator should know
+     */
+    public Access(Tokens tokens, boolean isReachable, InstantSource clock, Consumer<String> problems) {
         this.tokens = tokens;
+        this.isReachable = isReachable;
         this.clock = clock;
         this.problems = problems;
     }
@@ -31,10 +43,10 @@ public final class Access {
     /**
      * Checks who sends a request (RFC 6750).
      *
-     * @return which events the sender may see
+     * @param role what the sender needs to be allowed
      * @throws Problem if it is not allowed
      */
-    public Condition require(Role role, Call call) throws Problem {
+    public Caller require(Role role, Call call) throws Problem {
         for (String each : PARAMETERS) {
             if (call.parameter(each) != null) {
                 throw new Problem(
@@ -44,31 +56,64 @@ public final class Access {
                                 + " Bearer, and revoke this one");
             }
         }
-        Token token;
-        try {
-            if (!tokens.areNeeded()) {
-                return Condition.EVERYTHING;
-            }
-            String header = call.header("Authorization");
-            boolean isBearer = header != null && header.toLowerCase(Locale.ROOT).startsWith(BEARER);
-            token = isBearer ? tokens.find(header.substring(BEARER.length()).strip(), clock.instant()) : null;
-        } catch (IOException e) {
-            problems.accept("nobody is let in: " + e.getMessage());
-            throw new Problem(503, "Nobody is let in", "the tokens of the collector cannot be read: ask its operator");
+        if (!isTokenNeeded()) {
+            requireThisMachine(call);
+            return Caller.anybody();
         }
+        Instant now = clock.instant();
+        Token token = token(call, now);
         if (token == null) {
+            // A valid token is accepted all the same: behind a proxy, all requests come from one address.
+            int wait = failures.wait(call.address(), now);
+            if (wait > 0) {
+                throw new Problem(
+                        429,
+                        "Too many wrong tokens",
+                        "this address has sent too many wrong tokens: try again later",
+                        wait);
+            }
+            failures.failed(call.address(), now);
             throw new Problem(
                     401,
                     "Not allowed",
                     "a valid token is needed, in the header Authorization: Bearer; the operator creates one with graphema token");
         }
-        if (token.role() != role) {
+        if (!token.role().includes(role)) {
+            throw new Problem(
+                    403, "Not allowed", "this token is to " + name(token.role()) + " only: use one to " + name(role));
+        }
+        return new Caller(token);
+    }
+
+    private boolean isTokenNeeded() {
+        return isReachable || tokens.areNeeded();
+    }
+
+    /** A page of another site that is open in a browser on this machine can send requests here under a name of its own. */
+    private static void requireThisMachine(Call call) throws Problem {
+        String host = call.header("Host");
+        if (host == null || !THIS_MACHINE.matcher(host).matches()) {
             throw new Problem(
                     403,
                     "Not allowed",
-                    "this token is to " + token.role().name().toLowerCase(Locale.ROOT) + " only: use one to "
-                            + role.name().toLowerCase(Locale.ROOT));
+                    "without tokens, only requests to 127.0.0.1 or localhost are answered: create a token with graphema token");
         }
-        return token.when();
+    }
+
+    private Token token(Call call, Instant now) throws Problem {
+        String header = call.header("Authorization");
+        if (header == null || !header.toLowerCase(Locale.ROOT).startsWith(BEARER)) {
+            return null;
+        }
+        try {
+            return tokens.find(header.substring(BEARER.length()).strip(), now);
+        } catch (IOException e) {
+            problems.accept("nobody is let in: " + e.getMessage());
+            throw new Problem(503, "Nobody is let in", "the tokens of the collector cannot be read: ask its operator");
+        }
+    }
+
+    private static String name(Role role) {
+        return role.name().toLowerCase(Locale.ROOT);
     }
 }

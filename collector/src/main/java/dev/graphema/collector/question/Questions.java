@@ -4,6 +4,8 @@ import dev.graphema.collector.access.Role;
 import dev.graphema.collector.http.Call;
 import dev.graphema.collector.http.Problem;
 import dev.graphema.collector.permission.Access;
+import dev.graphema.collector.permission.Caller;
+import dev.graphema.collector.permission.Shares;
 import dev.graphema.condition.Condition;
 import dev.graphema.query.Ask;
 import dev.graphema.query.Question;
@@ -19,17 +21,19 @@ import dev.graphema.query.source.QueryExecutor;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
-import java.util.concurrent.Semaphore;
 
 /** Answers questions over the store. Thread-safe. */
 public final class Questions {
     private static final int MOST_AT_ONCE = 8;
-    private static final int SOON_SECONDS = 1;
+    private static final int MOST_STREAMS = 16;
     private static final String JSON = "application/json";
 
     private final EventSource source;
     private final Access access;
-    private final Semaphore room = new Semaphore(MOST_AT_ONCE);
+    private final Shares questions = new Shares("questions", MOST_AT_ONCE, MOST_AT_ONCE / 2);
+
+    /** Those of readers of all events, which may be slow, so that they do not delay questions. */
+    private final Shares streams = new Shares("streams of events", MOST_STREAMS, MOST_STREAMS / 4);
 
     /** @param access decides who may ask, and about which events */
     public Questions(EventSource source, Access access) {
@@ -44,7 +48,7 @@ public final class Questions {
 
     /** Answers as JSON. */
     public void answer(Call call) throws Problem, IOException {
-        asked(call, question -> {
+        asked(call, questions, question -> {
             try (OutputStream to = call.stream(JSON)) {
                 Answer answer = QueryExecutor.answer(question, source, new Patience(to));
                 to.write(AnswerJson.of(answer).getBytes(StandardCharsets.UTF_8));
@@ -54,7 +58,7 @@ public final class Questions {
 
     /** Answers with the state of a partial answer, which another process merges. */
     public void part(Call call) throws Problem, IOException {
-        asked(call, question -> {
+        asked(call, questions, question -> {
             PartialTransfer.Request request = request(question, call.parameter("role"));
             try (OutputStream to = call.stream(JSON)) {
                 CoverageBuilder coverage = new CoverageBuilder(new Patience(to));
@@ -75,7 +79,7 @@ public final class Questions {
 
     /** Answers with all matching events, oldest first. */
     public void events(Call call) throws Problem, IOException {
-        asked(call, question -> {
+        asked(call, streams, question -> {
             try (OutputStream to = call.stream(JSON)) {
                 PartialTransfer.writeEvents(
                         receiver -> QueryExecutor.read(question.selection(), source, Control.NONE, receiver), to);
@@ -83,20 +87,11 @@ public final class Questions {
         });
     }
 
-    private void asked(Call call, Answering answering) throws Problem, IOException {
-        Condition visible = access.require(Role.READ, call);
-        Question<?> question = restricted(question(new String(call.body(), StandardCharsets.UTF_8)), visible);
-        if (!room.tryAcquire()) {
-            throw new Problem(
-                    429,
-                    "Too many questions at once",
-                    MOST_AT_ONCE + " questions are being answered: ask again later",
-                    SOON_SECONDS);
-        }
-        try {
+    private void asked(Call call, Shares shares, Answering answering) throws Problem, IOException {
+        Caller caller = access.require(Role.READ, call);
+        Question<?> question = restricted(question(new String(call.body(), StandardCharsets.UTF_8)), caller.visible());
+        try (Shares.Share share = shares.take(caller)) {
             answering.answer(question);
-        } finally {
-            room.release();
         }
     }
 

@@ -1,0 +1,166 @@
+package dev.graphema.collector.ingest;
+
+import dev.graphema.collector.rewriting.EventCopy;
+import dev.graphema.condition.Condition;
+import dev.graphema.event.Draft;
+import dev.graphema.event.Event;
+import dev.graphema.event.Fields;
+import dev.graphema.format.JsonLines;
+import dev.graphema.lines.LineStream;
+import dev.graphema.lines.shape.LineShape;
+import dev.graphema.query.source.Following;
+import dev.graphema.text.Times;
+import dev.graphema.text.Utf8Buffer;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.ByteBuffer;
+import java.nio.charset.StandardCharsets;
+
+/**
+ * Turns lines into those that are stored. A line of JSON gets the {@link Stamp} as its last member, without being read. Text is read
+ * as in files and becomes Graphema JSON, with the time of arrival if it has none. A line that is damaged is kept as it is. With
+ * redaction, all lines are read. Thread-safe.
+ */
+public final class ArrivingLines {
+    private final Redaction redaction;
+    private final boolean isStamping;
+
+    /** @param redaction null for none */
+    public ArrivingLines(Redaction redaction, boolean isStamping) {
+        this.redaction = redaction;
+        this.isStamping = isStamping;
+    }
+
+    /** Returns the lines to store, each with its line feed. */
+    byte[] stored(byte[] lines, Origin origin) {
+        if (redaction == null && !isStamping) {
+            return lines;
+        }
+        return new Rewriting(lines, origin).run();
+    }
+
+    /** The lines of one request. For one thread. */
+    private final class Rewriting {
+        private final byte[] lines;
+        private final Origin origin;
+        private final long arrived = Times.now();
+        private final Stamp stamp;
+        private final boolean isRead;
+        private final ByteArrayOutputStream stored;
+        private final JsonLines format = new JsonLines(true);
+        private final Utf8Buffer line = new Utf8Buffer(1024);
+
+        Rewriting(byte[] lines, Origin origin) {
+            this.lines = lines;
+            this.origin = origin;
+            stamp = isStamping ? new Stamp(origin, arrived) : null;
+            isRead = redaction != null || Stamp.mayBeForged(new String(lines, StandardCharsets.ISO_8859_1));
+            stored = new ByteArrayOutputStream(lines.length + lines.length / 4);
+        }
+
+        byte[] run() {
+            if (isRead) {
+                read(0, lines.length);
+                return stored.toByteArray();
+            }
+            int from = 0;
+            int textFrom = 0;
+            while (from < lines.length) {
+                int end = from;
+                while (end < lines.length && lines[end] != '\n') {
+                    end++;
+                }
+                int next = Math.min(end + 1, lines.length);
+                if (lines[from] == '{') {
+                    read(textFrom, from);
+                    json(from, end);
+                    textFrom = next;
+                }
+                from = next;
+            }
+            read(textFrom, lines.length);
+            return stored.toByteArray();
+        }
+
+        private void json(int from, int end) {
+            int last = end - 1;
+            while (last > from && lines[last] <= ' ') {
+                last--;
+            }
+            if (lines[last] != '}') {
+                stored.write(lines, from, end - from); // it is damaged
+            } else {
+                stored.write(lines, from, last - from);
+                if (last > from + 1) {
+                    stored.write(',');
+                }
+                stored.writeBytes(stamp.member());
+            }
+            stored.write('\n');
+        }
+
+        private void read(int from, int to) {
+            if (from == to) {
+                return;
+            }
+            LineStream stream = LineStream.uncompressed(
+                    "request", new ByteArrayInputStream(lines, from, to - from), LineShape.USUAL);
+            try (Following following = stream.follow(Condition.EVERYTHING)) {
+                boolean goesOn = true;
+                while (goesOn) {
+                    goesOn = following.poll(new Following.Listener() {
+                        @Override
+                        public void event(Event event) {
+                            write(event);
+                        }
+
+                        @Override
+                        public void foreign(String text) {
+                            notAnEvent(text);
+                        }
+                    });
+                }
+            } catch (IOException e) {
+                throw new UncheckedIOException(e); // memory has no errors
+            }
+        }
+
+        private void notAnEvent(String text) {
+            if (stamp != null && !text.startsWith("{")) {
+                write(Draft.ofWritten().message(text).time(arrived));
+                return;
+            }
+            String kept = redaction == null ? text : redaction.redact(text, origin); // a damaged object
+            stored.writeBytes(kept.getBytes(StandardCharsets.UTF_8));
+            stored.write('\n');
+        }
+
+        private void write(Event event) {
+            Fields fields =
+                    stamp != null && Stamp.isForged(event.fields()) ? Stamp.renamed(event.fields()) : event.fields();
+            write(EventCopy.of(event, fields, arrived));
+        }
+
+        private void write(Draft draft) {
+            if (redaction != null) {
+                redaction.redact(draft, origin);
+            }
+            line.clear();
+            format.write(draft.finish(), line);
+            ByteBuffer bytes = line.view();
+            int length = bytes.remaining();
+            byte[] written = new byte[length];
+            bytes.get(written);
+            if (stamp == null) {
+                stored.write(written, 0, length);
+                return;
+            }
+            stored.write(written, 0, length - "}\n".length());
+            stored.write(',');
+            stored.writeBytes(stamp.member());
+            stored.write('\n');
+        }
+    }
+}
