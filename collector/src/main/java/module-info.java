@@ -11,4 +11,5 @@ module dev.graphema.collector {
 
     exports dev.graphema.collector;
     exports dev.graphema.collector.access;
+    exports dev.graphema.collector.settings;
 }

@@ -19,5 +19,6 @@ module dev.graphema.lines {
     exports dev.graphema.lines.stack to
             dev.graphema.collector;
     exports dev.graphema.lines.yaml to
+            dev.graphema.collector,
             dev.graphema.segments;
 }

@@ -3,6 +3,8 @@ package dev.graphema.collector;
 import dev.graphema.collector.http.TlsFile;
 import dev.graphema.settings.RedactionSettings;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Objects;
 import java.util.function.Consumer;
 
@@ -19,8 +21,8 @@ public final class CollectorOptions {
 
     private static final int MOST_PORTS = 65_535;
 
-    private final Path store;
     private final Consumer<String> problems;
+    private Path store;
     private String host = "127.0.0.1";
     private int port = PORT;
     private TlsFile tls;
@@ -52,6 +54,13 @@ public final class CollectorOptions {
      */
     public static CollectorOptions usual(Path store, Consumer<String> problems) {
         return new CollectorOptions(store, problems);
+    }
+
+    /** Sets the folder of the store, which is created. */
+    public CollectorOptions store(Path store) {
+        CollectorOptions changed = new CollectorOptions(this);
+        changed.store = Objects.requireNonNull(store, "store");
+        return changed;
     }
 
     /**
@@ -114,8 +123,21 @@ public final class CollectorOptions {
         return changed;
     }
 
-    Path store() {
+    /** Returns the folder of the store. */
+    public Path store() {
         return store;
+    }
+
+    /** Returns what is set, a line each, without secrets. */
+    public List<String> summary() {
+        List<String> lines = new ArrayList<>();
+        lines.add("address:     " + (tls == null ? "http" : "https") + "://" + host + ":" + port);
+        lines.add("encryption:  " + (tls == null ? "none, so only this machine is answered" : "with " + tls));
+        lines.add("store:       " + store);
+        lines.add("environment: " + (environment == null ? "that of each token" : environment));
+        lines.add("stamp:       " + (isStamping ? "events get collector.source, .environment and .arrived" : "none"));
+        lines.add("redaction:   " + (redaction == null ? "none" : redaction));
+        return lines;
     }
 
     Consumer<String> problems() {

@@ -6,7 +6,7 @@ import java.util.function.UnaryOperator;
  * Replaces {@code ${NAME}} and {@code ${NAME:-default}} in values of settings files. The replacements are not evaluated
  * again, and events are never evaluated.
  */
-final class Variables {
+public final class Variables {
     private final UnaryOperator<String> lookup;
 
     /** @param lookup returns the value of a variable, or null if it is not set */
@@ -14,12 +14,17 @@ final class Variables {
         this.lookup = lookup;
     }
 
+    /** Returns the variables of the environment and, for names that it does not have, the system properties. */
+    public static Variables ofEnvironment() {
+        return new Variables(SettingsSource::variable);
+    }
+
     /**
      * Returns the text with all variables replaced.
      *
      * @throws IllegalArgumentException if a variable is not set and has no default, or is not closed
      */
-    String replaceIn(String text) {
+    public String replaceIn(String text) {
         int open = text.indexOf("${");
         if (open < 0) {
             return text;

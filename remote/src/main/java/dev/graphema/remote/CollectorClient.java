@@ -22,6 +22,8 @@ import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import java.util.function.BooleanSupplier;
+import javax.net.ssl.SSLContext;
+import javax.net.ssl.SSLHandshakeException;
 
 /** Asks a collector over HTTP. Thread-safe. */
 final class CollectorClient {
@@ -32,10 +34,10 @@ final class CollectorClient {
 
     private final URI address;
     private final String token;
-    private final HttpClient http =
-            HttpClient.newBuilder().connectTimeout(CONNECT_TIMEOUT).build();
+    private final HttpClient http;
 
-    CollectorClient(URI address, String token) {
+    /** @param trust the certificates to trust; null for those of the JDK */
+    CollectorClient(URI address, String token, SSLContext trust) {
         boolean isHttp = "http".equals(address.getScheme()) || "https".equals(address.getScheme());
         if (!isHttp || address.getHost() == null || address.getQuery() != null) {
             throw new IllegalArgumentException(
@@ -43,6 +45,8 @@ final class CollectorClient {
         }
         this.address = URI.create(address + (address.getPath().endsWith("/") ? "" : "/"));
         this.token = token;
+        HttpClient.Builder client = HttpClient.newBuilder().connectTimeout(CONNECT_TIMEOUT);
+        http = (trust == null ? client : client.sslContext(trust)).build();
     }
 
     /**
@@ -124,6 +128,9 @@ final class CollectorClient {
     }
 
     private static String unreachable(Throwable cause) {
+        if (cause instanceof SSLHandshakeException) {
+            return "its certificate is not trusted: name a file with that of its issuer; " + cause.getMessage();
+        }
         return cause instanceof ConnectException || cause instanceof HttpConnectTimeoutException
                 ? "nobody answers there: check the address, and whether the collector runs"
                 : ReadErrors.of(cause instanceof IOException io ? io : new IOException(cause));

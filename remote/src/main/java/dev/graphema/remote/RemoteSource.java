@@ -16,6 +16,7 @@ import dev.graphema.query.source.Scan;
 import java.io.IOException;
 import java.io.InputStream;
 import java.net.URI;
+import java.nio.file.Path;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Objects;
@@ -44,7 +45,18 @@ public final class RemoteSource implements EventSource {
      * @throws IllegalArgumentException if it is no such address
      */
     public static RemoteSource at(URI address, String token) {
-        return new RemoteSource(new CollectorClient(Objects.requireNonNull(address, "address"), token));
+        return new RemoteSource(new CollectorClient(Objects.requireNonNull(address, "address"), token, null));
+    }
+
+    /**
+     * As above, for a collector with a certificate that the JDK does not trust.
+     *
+     * @param certificates a file with one or more certificates in PEM (RFC 7468): of the collector, or of its issuer
+     * @throws IOException if the file cannot be read
+     */
+    public static RemoteSource at(URI address, String token, Path certificates) throws IOException {
+        return new RemoteSource(new CollectorClient(
+                Objects.requireNonNull(address, "address"), token, TrustedCertificates.read(certificates)));
     }
 
     @Override

@@ -4,6 +4,7 @@ import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.verb.Verb;
 import dev.graphema.collector.Collector;
 import dev.graphema.collector.CollectorOptions;
+import dev.graphema.collector.settings.CollectorFile;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.concurrent.TimeUnit;
@@ -14,6 +15,12 @@ public final class CollectVerb extends Verb {
 
     private final Argument<Path> store =
             own().path("--store", "DIR", "The folder of the store, which is created. Default: store.");
+    private final Argument<Path> settings =
+            own().path("--settings", "FILE", "A settings file in YAML: address, TLS, store, redaction, and more.");
+    private final Argument<Boolean> check =
+            own().flag("--check", "Reports errors of the settings file and what they set, without starting.");
+    private final Argument<Boolean> schema =
+            own().flag("--schema", "Prints the JSON Schema of the settings file, for editors.");
     private final Argument<String> host = own().text(
                     "--host",
                     "ADDRESS",
@@ -45,13 +52,18 @@ public final class CollectVerb extends Verb {
 
     @Override
     public int call() throws IOException, InterruptedException {
-        Path folder = store.isGiven() ? store.value() : Path.of("store");
-        CollectorOptions options =
-                CollectorOptions.usual(folder, console()::say).port(port.value());
-        options = host.isGiven() ? options.host(host.value()) : options;
+        if (schema.value()) {
+            console().print(CollectorFile.schema());
+            return 0;
+        }
+        CollectorOptions options = configured();
+        if (check.value()) {
+            options.summary().forEach(console()::print);
+            return 0;
+        }
         try (Collector collector = Collector.start(options)) {
             String url = collector.address().toString();
-            console().say("listening at " + url + "; events are kept in " + folder);
+            console().say("listening at " + url + "; events are kept in " + options.store());
             console()
                     .say("to send lines: curl --data-binary @FILE " + url + "/lines, or a sink {type: http, url: " + url
                             + "/lines}");
@@ -63,5 +75,16 @@ public final class CollectVerb extends Verb {
             console().say("ending; everything that was acknowledged is stored");
         }
         return 0;
+    }
+
+    /** Returns what the settings file sets, changed by what the arguments set. */
+    private CollectorOptions configured() throws IOException {
+        Path folder = store.isGiven() ? store.value() : Path.of("store");
+        CollectorOptions options = settings.isGiven()
+                ? CollectorFile.read(settings.value(), console()::say)
+                : CollectorOptions.usual(folder, console()::say);
+        options = store.isGiven() ? options.store(folder) : options;
+        options = host.isGiven() ? options.host(host.value()) : options;
+        return port.isGiven() ? options.port(port.value()) : options;
     }
 }

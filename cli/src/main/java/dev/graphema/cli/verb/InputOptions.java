@@ -203,7 +203,10 @@ final class InputOptions {
 
     private static EventSource collector(String address) throws IOException, MisuseException {
         try {
-            return RemoteSource.at(URI.create(address), token());
+            String certificates = System.getenv("GRAPHEMA_CERTIFICATES");
+            return certificates == null
+                    ? RemoteSource.at(URI.create(address), token())
+                    : RemoteSource.at(URI.create(address), token(), Path.of(certificates));
         } catch (IllegalArgumentException e) {
             throw new MisuseException("--in " + address
                     + " is not the address of a collector: expected one such as http://127.0.0.1:7070");

@@ -1,0 +1,112 @@
+package dev.graphema.collector.settings;
+
+import dev.graphema.collector.CollectorOptions;
+import dev.graphema.collector.settings.Member.Kind;
+import dev.graphema.lines.yaml.YamlFile;
+import dev.graphema.settings.SettingsException;
+import dev.graphema.settings.SettingsFile;
+import dev.graphema.settings.Variables;
+import java.io.IOException;
+import java.net.URI;
+import java.net.URISyntaxException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Consumer;
+
+/**
+ * The settings file of a collector, in YAML:
+ *
+ * <pre>
+ * listen: 0.0.0.0:7443
+ * tls: {file: collector.p12, password: "${TLS_PASSWORD}"}
+ * store: /var/lib/graphema
+ * environment: production
+ * redaction: graphema.yaml
+ * </pre>
+ *
+ * <p>Paths are relative to the folder of the file. {@code ${NAME}} is a variable of the environment or a system property.
+ */
+public final class CollectorFile {
+    private static final List<Member> MEMBERS = List.of(
+            Member.of("listen", Kind.TEXT, "an address and a port: 127.0.0.1:7070, which is the default"),
+            Member.group(
+                    "tls",
+                    "encryption, needed if other machines can reach the address",
+                    Member.required("file", Kind.TEXT, "a file with a key and its certificates in PKCS #12"),
+                    Member.required("password", Kind.TEXT, "its password, as a variable: ${TLS_PASSWORD}")),
+            Member.of("store", Kind.TEXT, "the folder of the store; store by default"),
+            Member.of("environment", Kind.TEXT, "the environment of senders whose token has none: production"),
+            Member.of("stamp", Kind.TRUTH, "whether events get the fields collector.*; true by default"),
+            Member.of(
+                    "redaction",
+                    Kind.TEXT,
+                    "a settings file of the library, whose redaction applies to what arrives; none by default"));
+
+    private CollectorFile() {}
+
+    /**
+     * Reads a file.
+     *
+     * @param problems receives what the operator of the collector should know
+     * @throws IOException if it cannot be read, or has errors: the message contains a line for each, with its place and what is expected
+     */
+    public static CollectorOptions read(Path file, Consumer<String> problems) throws IOException {
+        List<String> errors = new ArrayList<>();
+        Given given = new Given(YamlFile.read(file), null, MEMBERS, Variables.ofEnvironment(), errors);
+        CollectorOptions options = options(given, file.toAbsolutePath().getParent(), problems, errors);
+        if (!errors.isEmpty()) {
+            throw new IOException(String.join(System.lineSeparator(), errors));
+        }
+        return options;
+    }
+
+    private static CollectorOptions options(Given given, Path folder, Consumer<String> problems, List<String> errors) {
+        String store = given.has("store") ? given.text("store") : "store";
+        CollectorOptions options =
+                CollectorOptions.usual(folder.resolve(store), problems).stamping(given.truth("stamp", true));
+        if (given.has("listen")) {
+            options = listening(options, given);
+        }
+        Given tls = given.group("tls");
+        if (tls != null && tls.has("file") && tls.has("password")) {
+            options = options.tls(folder.resolve(tls.text("file")), tls.text("password"));
+        }
+        if (given.has("environment")) {
+            options = options.environment(given.text("environment"));
+        }
+        if (given.has("redaction")) {
+            try {
+                options = options.redaction(SettingsFile.read(folder.resolve(given.text("redaction")))
+                        .redaction());
+            } catch (SettingsException e) {
+                e.problems().forEach(each -> errors.add(each.toString()));
+            } catch (IOException e) {
+                given.problem("redaction", "cannot be read: " + e.getMessage());
+            }
+        }
+        return options;
+    }
+
+    private static CollectorOptions listening(CollectorOptions options, Given given) {
+        String listen = given.text("listen");
+        try {
+            URI address = new URI("http://" + listen);
+            if (address.getHost() != null
+                    && address.getPort() >= 0
+                    && address.getPath().isEmpty()) {
+                return options.host(address.getHost().replaceAll("[\\[\\]]", ""))
+                        .port(address.getPort());
+            }
+        } catch (URISyntaxException | IllegalArgumentException e) {
+            // the message below describes what is expected
+        }
+        given.problem("listen", "\"" + listen + "\" is not an address and a port: expected such as 127.0.0.1:7070");
+        return options;
+    }
+
+    /** Returns the JSON Schema of the file (2020-12), with which editors complete and check it. */
+    public static String schema() {
+        return MemberSchema.of("The settings of a collector of Graphema", MEMBERS);
+    }
+}
