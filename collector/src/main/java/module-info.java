@@ -11,5 +11,6 @@ module dev.graphema.collector {
 
     exports dev.graphema.collector;
     exports dev.graphema.collector.access;
+    exports dev.graphema.collector.input;
     exports dev.graphema.collector.settings;
 }

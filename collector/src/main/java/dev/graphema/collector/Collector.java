@@ -12,6 +12,7 @@ import dev.graphema.collector.live.LiveReaders;
 import dev.graphema.collector.otlp.OtlpEndpoint;
 import dev.graphema.collector.permission.Access;
 import dev.graphema.collector.question.Questions;
+import dev.graphema.collector.syslog.SyslogReceiver;
 import dev.graphema.segments.store.Store;
 import dev.graphema.segments.store.StoreOptions;
 import dev.graphema.segments.store.StoreSource;
@@ -20,6 +21,7 @@ import java.io.IOException;
 import java.net.InetAddress;
 import java.net.URI;
 import java.time.InstantSource;
+import java.util.List;
 import java.util.Map;
 
 /**
@@ -34,9 +36,11 @@ import java.util.Map;
 public final class Collector implements Closeable {
     private final Store store;
     private final LiveReaders readers;
+    private final SyslogReceiver syslog;
     private final Server server;
 
-    private Collector(Store store, LiveReaders readers, Server server) {
+    private Collector(Store store, LiveReaders readers, SyslogReceiver syslog, Server server) {
+        this.syslog = syslog;
         this.store = store;
         this.readers = readers;
         this.server = server;
@@ -84,7 +88,15 @@ public final class Collector implements Closeable {
                     "GET /health",
                     call -> call.send(200, "application/json", "{\"status\":\"ok\"}"));
             Server.Listening listening = new Server.Listening(options.host(), options.port(), options.tls());
-            return new Collector(store, readers, Server.start(listening, endpoints, options.problems()));
+            SyslogReceiver syslog = SyslogReceiver.start(
+                    options.syslog(),
+                    new SyslogReceiver.Common(intake, options.environment(), options.tls(), options.problems()));
+            try {
+                return new Collector(store, readers, syslog, Server.start(listening, endpoints, options.problems()));
+            } catch (IOException e) {
+                syslog.close();
+                throw e;
+            }
         } catch (IOException | RuntimeException e) {
             store.close();
             throw e;
@@ -101,11 +113,17 @@ public final class Collector implements Closeable {
         return server.address();
     }
 
+    /** Returns the numbers of the syslog ports in the order of the options. */
+    public List<Integer> syslogPorts() {
+        return syslog.ports();
+    }
+
     /** Ends all connections; what was acknowledged is stored. */
     @Override
     public void close() throws IOException {
         try (store) {
             readers.close();
+            syslog.close();
             server.close();
         }
     }

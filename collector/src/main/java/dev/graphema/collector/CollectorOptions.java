@@ -1,10 +1,12 @@
 package dev.graphema.collector;
 
 import dev.graphema.collector.http.TlsFile;
+import dev.graphema.collector.input.SyslogPort;
 import dev.graphema.settings.RedactionSettings;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Objects;
 import java.util.function.Consumer;
 
@@ -29,6 +31,7 @@ public final class CollectorOptions {
     private boolean isStamping = true;
     private String environment;
     private RedactionSettings redaction;
+    private List<SyslogPort> syslog = List.of();
 
     private CollectorOptions(Path store, Consumer<String> problems) {
         this.store = Objects.requireNonNull(store, "store");
@@ -44,6 +47,7 @@ public final class CollectorOptions {
         isStamping = from.isStamping;
         environment = from.environment;
         redaction = from.redaction;
+        syslog = from.syslog;
     }
 
     /**
@@ -123,6 +127,14 @@ public final class CollectorOptions {
         return changed;
     }
 
+    /** Adds a port for messages of RFC 5424. By default, there is none. */
+    public CollectorOptions syslog(SyslogPort port) {
+        CollectorOptions changed = new CollectorOptions(this);
+        changed.syslog = new ArrayList<>(syslog);
+        changed.syslog.add(port);
+        return changed;
+    }
+
     /** Returns the folder of the store. */
     public Path store() {
         return store;
@@ -137,6 +149,12 @@ public final class CollectorOptions {
         lines.add("environment: " + (environment == null ? "that of each token" : environment));
         lines.add("stamp:       " + (isStamping ? "events get collector.source, .environment and .arrived" : "none"));
         lines.add("redaction:   " + (redaction == null ? "none" : redaction));
+        for (SyslogPort each : syslog) {
+            lines.add("syslog:      " + each.over().name().toLowerCase(Locale.ROOT) + " at " + each.host() + ":"
+                    + each.port()
+                    + (each.source() == null ? "" : ", source " + each.source())
+                    + (each.environment() == null ? "" : ", environment " + each.environment()));
+        }
         return lines;
     }
 
@@ -164,6 +182,10 @@ public final class CollectorOptions {
     /** Returns null for none. */
     String environment() {
         return environment;
+    }
+
+    List<SyslogPort> syslog() {
+        return syslog;
     }
 
     /** Returns null for none. */

@@ -17,6 +17,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 
 /**
  * Turns lines into those that are stored. A line of JSON gets the {@link Stamp} as its last member, without being read. Text is read
@@ -24,6 +25,8 @@ import java.nio.charset.StandardCharsets;
  * redaction, all lines are read. Thread-safe.
  */
 public final class ArrivingLines {
+    private static final byte[] NONE = {};
+
     private final Redaction redaction;
     private final boolean isStamping;
 
@@ -39,6 +42,13 @@ public final class ArrivingLines {
             return lines;
         }
         return new Rewriting(lines, origin).run();
+    }
+
+    /** Returns the lines to store of events that were read from another form. */
+    byte[] stored(List<Event> events, Origin origin) {
+        Rewriting rewriting = new Rewriting(NONE, origin);
+        events.forEach(rewriting::write);
+        return rewriting.stored.toByteArray();
     }
 
     /** The lines of one request. For one thread. */

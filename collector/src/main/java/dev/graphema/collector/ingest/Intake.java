@@ -1,8 +1,10 @@
 package dev.graphema.collector.ingest;
 
 import dev.graphema.collector.http.Problem;
+import dev.graphema.event.Event;
 import dev.graphema.segments.store.Store;
 import java.io.IOException;
+import java.util.List;
 import java.util.function.Consumer;
 
 /** Appends lines to the store. Thread-safe. */
@@ -33,19 +35,35 @@ public final class Intake {
      * @throws Problem if the disk does not accept them; nothing may be assumed to be stored
      */
     public int take(byte[] lines, Origin origin) throws Problem {
-        byte[] kept = arriving.stored(lines, origin);
         try {
-            store.append(kept);
+            store(arriving.stored(lines, origin));
         } catch (IOException e) {
-            problems.accept("events are refused, because they cannot be stored: " + e.getMessage());
             throw new Problem(
                     503,
                     "Not stored",
                     "the collector cannot store events at the moment: send the same again later",
                     LATER_SECONDS);
         }
-        stored.accept(kept);
         return count(lines);
+    }
+
+    /**
+     * Stores events of a sender; they are on the disk when this returns.
+     *
+     * @throws IOException if the disk does not accept them, which is reported; nothing may be assumed to be stored
+     */
+    public void take(List<Event> events, Origin origin) throws IOException {
+        store(arriving.stored(events, origin));
+    }
+
+    private void store(byte[] lines) throws IOException {
+        try {
+            store.append(lines);
+        } catch (IOException e) {
+            problems.accept("events are refused, because they cannot be stored: " + e.getMessage());
+            throw e;
+        }
+        stored.accept(lines);
     }
 
     private static int count(byte[] lines) {

@@ -1,17 +1,21 @@
 package dev.graphema.collector.settings;
 
 import dev.graphema.collector.CollectorOptions;
+import dev.graphema.collector.input.SyslogPort;
+import dev.graphema.collector.input.SyslogPort.Transport;
 import dev.graphema.collector.settings.Member.Kind;
 import dev.graphema.lines.yaml.YamlFile;
 import dev.graphema.settings.SettingsException;
 import dev.graphema.settings.SettingsFile;
 import dev.graphema.settings.Variables;
 import java.io.IOException;
+import java.net.InetSocketAddress;
 import java.net.URI;
 import java.net.URISyntaxException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.function.Consumer;
 
 /**
@@ -41,7 +45,14 @@ public final class CollectorFile {
             Member.of(
                     "redaction",
                     Kind.TEXT,
-                    "a settings file of the library, whose redaction applies to what arrives; none by default"));
+                    "a settings file of the library, whose redaction applies to what arrives; none by default"),
+            Member.groups(
+                    "syslog",
+                    "ports for messages of RFC 5424",
+                    Member.required("listen", Kind.TEXT, "an address and a port: 127.0.0.1:6514"),
+                    Member.of("over", Kind.TEXT, "udp, tcp or tls; tls by default"),
+                    Member.of("source", Kind.TEXT, "the name of the sender; its address by default"),
+                    Member.of("environment", Kind.TEXT, "the environment of what arrives")));
 
     private CollectorFile() {}
 
@@ -65,8 +76,12 @@ public final class CollectorFile {
         String store = given.has("store") ? given.text("store") : "store";
         CollectorOptions options =
                 CollectorOptions.usual(folder.resolve(store), problems).stamping(given.truth("stamp", true));
-        if (given.has("listen")) {
-            options = listening(options, given);
+        InetSocketAddress address = address(given);
+        if (address != null) {
+            options = options.host(address.getHostString()).port(address.getPort());
+        }
+        for (Given each : given.groups("syslog")) {
+            options = syslog(options, each);
         }
         Given tls = given.group("tls");
         if (tls != null && tls.has("file") && tls.has("password")) {
@@ -88,21 +103,44 @@ public final class CollectorFile {
         return options;
     }
 
-    private static CollectorOptions listening(CollectorOptions options, Given given) {
+    private static CollectorOptions syslog(CollectorOptions options, Given given) {
+        InetSocketAddress address = address(given);
+        String over = given.has("over") ? given.text("over") : "tls";
+        try {
+            Transport transport = Transport.valueOf(over.toUpperCase(Locale.ROOT));
+            return address == null
+                    ? options
+                    : options.syslog(new SyslogPort(
+                            transport,
+                            address.getHostString(),
+                            address.getPort(),
+                            given.text("source"),
+                            given.text("environment")));
+        } catch (IllegalArgumentException e) {
+            given.problem("over", "\"" + over + "\" is not known: expected udp, tcp or tls");
+            return options;
+        }
+    }
+
+    /** Returns the address that is given with listen, which is not looked up; null if there is none, or it has an error. */
+    private static InetSocketAddress address(Given given) {
         String listen = given.text("listen");
+        if (listen == null) {
+            return null;
+        }
         try {
             URI address = new URI("http://" + listen);
             if (address.getHost() != null
                     && address.getPort() >= 0
                     && address.getPath().isEmpty()) {
-                return options.host(address.getHost().replaceAll("[\\[\\]]", ""))
-                        .port(address.getPort());
+                return InetSocketAddress.createUnresolved(
+                        address.getHost().replaceAll("[\\[\\]]", ""), address.getPort());
             }
         } catch (URISyntaxException | IllegalArgumentException e) {
             // the message below describes what is expected
         }
         given.problem("listen", "\"" + listen + "\" is not an address and a port: expected such as 127.0.0.1:7070");
-        return options;
+        return null;
     }
 
     /** Returns the JSON Schema of the file (2020-12), with which editors complete and check it. */

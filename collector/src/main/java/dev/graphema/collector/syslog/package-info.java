@@ -1,0 +1,2 @@
+/** Receives messages of RFC 5424 by UDP, TCP and TLS. */
+package dev.graphema.collector.syslog;
