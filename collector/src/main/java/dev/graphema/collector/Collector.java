@@ -12,7 +12,6 @@ import dev.graphema.collector.live.LiveReaders;
 import dev.graphema.collector.otlp.OtlpEndpoint;
 import dev.graphema.collector.permission.Access;
 import dev.graphema.collector.question.Questions;
-import dev.graphema.collector.syslog.SyslogReceiver;
 import dev.graphema.segments.store.Store;
 import dev.graphema.segments.store.StoreOptions;
 import dev.graphema.segments.store.StoreSource;
@@ -36,11 +35,11 @@ import java.util.Map;
 public final class Collector implements Closeable {
     private final Store store;
     private final LiveReaders readers;
-    private final SyslogReceiver syslog;
+    private final Inputs inputs;
     private final Server server;
 
-    private Collector(Store store, LiveReaders readers, SyslogReceiver syslog, Server server) {
-        this.syslog = syslog;
+    private Collector(Store store, LiveReaders readers, Inputs inputs, Server server) {
+        this.inputs = inputs;
         this.store = store;
         this.readers = readers;
         this.server = server;
@@ -88,13 +87,11 @@ public final class Collector implements Closeable {
                     "GET /health",
                     call -> call.send(200, "application/json", "{\"status\":\"ok\"}"));
             Server.Listening listening = new Server.Listening(options.host(), options.port(), options.tls());
-            SyslogReceiver syslog = SyslogReceiver.start(
-                    options.syslog(),
-                    new SyslogReceiver.Common(intake, options.environment(), options.tls(), options.problems()));
+            Inputs inputs = Inputs.start(options, intake);
             try {
-                return new Collector(store, readers, syslog, Server.start(listening, endpoints, options.problems()));
+                return new Collector(store, readers, inputs, Server.start(listening, endpoints, options.problems()));
             } catch (IOException e) {
-                syslog.close();
+                inputs.close();
                 throw e;
             }
         } catch (IOException | RuntimeException e) {
@@ -115,7 +112,7 @@ public final class Collector implements Closeable {
 
     /** Returns the numbers of the syslog ports in the order of the options. */
     public List<Integer> syslogPorts() {
-        return syslog.ports();
+        return inputs.syslogPorts();
     }
 
     /** Ends all connections; what was acknowledged is stored. */
@@ -123,7 +120,7 @@ public final class Collector implements Closeable {
     public void close() throws IOException {
         try (store) {
             readers.close();
-            syslog.close();
+            inputs.close();
             server.close();
         }
     }

@@ -1,6 +1,7 @@
 package dev.graphema.collector;
 
 import dev.graphema.collector.http.TlsFile;
+import dev.graphema.collector.input.FollowedPath;
 import dev.graphema.collector.input.SyslogPort;
 import dev.graphema.settings.RedactionSettings;
 import java.nio.file.Path;
@@ -32,6 +33,7 @@ public final class CollectorOptions {
     private String environment;
     private RedactionSettings redaction;
     private List<SyslogPort> syslog = List.of();
+    private List<FollowedPath> followed = List.of();
 
     private CollectorOptions(Path store, Consumer<String> problems) {
         this.store = Objects.requireNonNull(store, "store");
@@ -48,6 +50,7 @@ public final class CollectorOptions {
         environment = from.environment;
         redaction = from.redaction;
         syslog = from.syslog;
+        followed = from.followed;
     }
 
     /**
@@ -135,6 +138,14 @@ public final class CollectorOptions {
         return changed;
     }
 
+    /** Adds a file or folder that is followed. By default, there is none. */
+    public CollectorOptions follow(FollowedPath path) {
+        CollectorOptions changed = new CollectorOptions(this);
+        changed.followed = new ArrayList<>(followed);
+        changed.followed.add(path);
+        return changed;
+    }
+
     /** Returns the folder of the store. */
     public Path store() {
         return store;
@@ -152,6 +163,11 @@ public final class CollectorOptions {
         for (SyslogPort each : syslog) {
             lines.add("syslog:      " + each.over().name().toLowerCase(Locale.ROOT) + " at " + each.host() + ":"
                     + each.port()
+                    + (each.source() == null ? "" : ", source " + each.source())
+                    + (each.environment() == null ? "" : ", environment " + each.environment()));
+        }
+        for (FollowedPath each : followed) {
+            lines.add("follow:      " + each.path()
                     + (each.source() == null ? "" : ", source " + each.source())
                     + (each.environment() == null ? "" : ", environment " + each.environment()));
         }
@@ -182,6 +198,10 @@ public final class CollectorOptions {
     /** Returns null for none. */
     String environment() {
         return environment;
+    }
+
+    List<FollowedPath> followed() {
+        return followed;
     }
 
     List<SyslogPort> syslog() {

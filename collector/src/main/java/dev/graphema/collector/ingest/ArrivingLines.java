@@ -38,7 +38,7 @@ public final class ArrivingLines {
 
     /** Returns the lines to store, each with its line feed. */
     byte[] stored(byte[] lines, Origin origin) {
-        if (redaction == null && !isStamping) {
+        if (redaction == null && !isStamping && origin.place() == null) {
             return lines;
         }
         return new Rewriting(lines, origin).run();
@@ -65,7 +65,7 @@ public final class ArrivingLines {
         Rewriting(byte[] lines, Origin origin) {
             this.lines = lines;
             this.origin = origin;
-            stamp = isStamping ? new Stamp(origin, arrived) : null;
+            stamp = isStamping || origin.place() != null ? new Stamp(origin, arrived) : null;
             isRead = redaction != null || Stamp.mayBeForged(new String(lines, StandardCharsets.ISO_8859_1));
             stored = new ByteArrayOutputStream(lines.length + lines.length / 4);
         }

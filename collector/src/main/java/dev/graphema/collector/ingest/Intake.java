@@ -56,6 +56,15 @@ public final class Intake {
         store(arriving.stored(events, origin));
     }
 
+    /**
+     * Stores lines of a followed file.
+     *
+     * @throws IOException as above
+     */
+    public void takeFollowed(byte[] lines, Origin origin) throws IOException {
+        store(arriving.stored(lines, origin));
+    }
+
     private void store(byte[] lines) throws IOException {
         try {
             store.append(lines);

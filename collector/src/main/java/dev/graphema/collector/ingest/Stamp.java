@@ -42,6 +42,11 @@ final class Stamp {
             if (origin.environment() != null) {
                 json.writeStringField("environment", origin.environment());
             }
+            if (origin.place() != null) {
+                json.writeStringField("file", origin.place().file());
+                json.writeStringField("log", origin.place().log());
+                json.writeNumberField("position", origin.place().position());
+            }
             json.writeStringField("arrived", TIME.format(Times.instant(arrived)));
             json.writeEndObject();
             json.writeEndObject();

@@ -1,6 +1,7 @@
 package dev.graphema.collector.settings;
 
 import dev.graphema.collector.CollectorOptions;
+import dev.graphema.collector.input.FollowedPath;
 import dev.graphema.collector.input.SyslogPort;
 import dev.graphema.collector.input.SyslogPort.Transport;
 import dev.graphema.collector.settings.Member.Kind;
@@ -52,7 +53,13 @@ public final class CollectorFile {
                     Member.required("listen", Kind.TEXT, "an address and a port: 127.0.0.1:6514"),
                     Member.of("over", Kind.TEXT, "udp, tcp or tls; tls by default"),
                     Member.of("source", Kind.TEXT, "the name of the sender; its address by default"),
-                    Member.of("environment", Kind.TEXT, "the environment of what arrives")));
+                    Member.of("environment", Kind.TEXT, "the environment of what arrives")),
+            Member.groups(
+                    "follow",
+                    "files and folders that are followed",
+                    Member.required("path", Kind.TEXT, "a file, or a folder with logs"),
+                    Member.of("source", Kind.TEXT, "the name of the source; that of the file or folder by default"),
+                    Member.of("environment", Kind.TEXT, "the environment of their events")));
 
     private CollectorFile() {}
 
@@ -82,6 +89,12 @@ public final class CollectorFile {
         }
         for (Given each : given.groups("syslog")) {
             options = syslog(options, each);
+        }
+        for (Given each : given.groups("follow")) {
+            if (each.has("path")) {
+                options = options.follow(new FollowedPath(
+                        folder.resolve(each.text("path")), each.text("source"), each.text("environment")));
+            }
         }
         Given tls = given.group("tls");
         if (tls != null && tls.has("file") && tls.has("password")) {

@@ -1,0 +1,2 @@
+/** Follows files across rotation and restart, without duplicates or gaps. */
+package dev.graphema.collector.follow;
