@@ -61,7 +61,7 @@ public final class Collector implements Closeable {
         try {
             Access access =
                     new Access(new Tokens(options.store()), isReachable, InstantSource.system(), options.problems());
-            LiveReaders readers = new LiveReaders(access, options.problems());
+            LiveReaders readers = new LiveReaders(StoreSource.at(options.store()), access, options.problems());
             Redaction redaction = options.redaction() == null
                     ? null
                     : new Redaction(options.redaction().redactor());

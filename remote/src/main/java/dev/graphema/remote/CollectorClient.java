@@ -17,6 +17,7 @@ import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
@@ -65,10 +66,15 @@ final class CollectorClient {
         return post("questions/events", question, () -> true);
     }
 
-    /** Returns events as they arrive, as server-sent events. */
-    InputStream live(Condition where) throws IOException {
+    /**
+     * Returns events as they arrive, as server-sent events.
+     *
+     * @param since the time from which on past events come first; null for none
+     */
+    InputStream live(Condition where, Instant since) throws IOException {
+        String past = since == null ? "" : "&since=" + encoded(since.toString());
         return send(
-                request("live?where=" + encoded(where.toString()))
+                request("live?where=" + encoded(where.toString()) + past)
                         .header("Accept", "text/event-stream")
                         .GET(),
                 () -> true);

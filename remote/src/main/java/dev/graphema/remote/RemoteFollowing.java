@@ -12,6 +12,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
+import java.time.Instant;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
@@ -39,9 +40,9 @@ final class RemoteFollowing implements Following {
     /** A server-sent event; without data, the stream has ended, by the problem if there is one. */
     private record Message(String kind, String data, IOException problem) {}
 
-    RemoteFollowing(CollectorClient client, Condition where) throws IOException {
+    RemoteFollowing(CollectorClient client, Condition where, Instant since) throws IOException {
         this.name = client.toString();
-        this.stream = client.live(where);
+        this.stream = client.live(where, since);
         this.text = new BufferedReader(new InputStreamReader(stream, StandardCharsets.UTF_8));
         this.thread = new Thread(this::read, "graphema-following");
         thread.setDaemon(true);

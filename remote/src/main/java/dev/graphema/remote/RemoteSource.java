@@ -17,6 +17,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.net.URI;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Objects;
@@ -76,7 +77,15 @@ public final class RemoteSource implements EventSource {
 
     @Override
     public Following follow(Condition where) throws IOException {
-        return new RemoteFollowing(client, where);
+        return new RemoteFollowing(client, where, null);
+    }
+
+    /**
+     * Begins to follow with past events: first those since a time, oldest first, and then those that arrive, without a gap or a
+     * duplicate between them.
+     */
+    public Following followSince(Condition where, Instant since) throws IOException {
+        return new RemoteFollowing(client, where, Objects.requireNonNull(since, "since"));
     }
 
     private final class Whole implements Part {

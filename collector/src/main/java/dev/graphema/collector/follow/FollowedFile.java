@@ -15,7 +15,11 @@ import java.util.zip.CRC32C;
 final class FollowedFile implements Closeable {
     static final int HEAD_BYTES = 256;
 
-    private static final int USUAL_BLOCK = 1 << 20;
+    // As many lines as the store appends at once also with what is added to each: the place of all is in each of them.
+    private static final int USUAL_BLOCK = 256 << 10;
+    private static final int MOST_LINES = 4_000;
+
+    /** A longer line is divided. */
     private static final int LARGEST_BLOCK = 16 << 20;
 
     /** An event of text may have more lines, which are written a moment later. */
@@ -88,23 +92,34 @@ final class FollowedFile implements Closeable {
         }
         int length = bytes.position();
         boolean isWhole = length < block;
-        int end = length;
-        while (end > 0 && bytes.get(end - 1) != '\n') {
-            end--;
-        }
+        int end = endOfLines(bytes, length);
         if (end == 0 && !isWhole && block < LARGEST_BLOCK) {
             block *= 2;
             return next(isEnded);
         }
-        if (end == 0 && !isWhole || isEnded && isWhole) {
+        if (end == 0 && (!isWhole || isEnded)) {
             end = length;
         }
-        boolean mayContinue = end > 0 && isWhole && !isEnded && !isJsonAtEnd(bytes, end);
+        boolean isLast = isWhole && end == length;
+        boolean mayContinue = end > 0 && isLast && !isEnded && !isJsonAtEnd(bytes, end);
         if (mayContinue && quietNanos() < QUIET_NANOS) {
             return new byte[0];
         }
         block = USUAL_BLOCK;
         return Arrays.copyOf(bytes.array(), end);
+    }
+
+    /** Returns the end of the last complete line, of {@value #MOST_LINES} lines, or of a long one; 0 if there is none. */
+    private int endOfLines(ByteBuffer bytes, int length) {
+        int end = 0;
+        int lines = block > USUAL_BLOCK ? MOST_LINES - 1 : 0;
+        for (int i = 0; i < length && lines < MOST_LINES; i++) {
+            if (bytes.get(i) == '\n') {
+                end = i + 1;
+                lines++;
+            }
+        }
+        return end;
     }
 
     private static boolean isJsonAtEnd(ByteBuffer bytes, int end) {

@@ -13,15 +13,15 @@ public final class Intake {
 
     private final Store store;
     private final ArrivingLines arriving;
-    private final Consumer<byte[]> stored;
+    private final Runnable stored;
     private final Consumer<String> problems;
 
     /**
      * @param arriving turns lines into those that are stored
-     * @param stored receives lines after they are stored, for those who want to see them at once
+     * @param stored is called after lines were stored, for those who want to see them at once
      * @param problems receives what the operator should know
      */
-    public Intake(Store store, ArrivingLines arriving, Consumer<byte[]> stored, Consumer<String> problems) {
+    public Intake(Store store, ArrivingLines arriving, Runnable stored, Consumer<String> problems) {
         this.store = store;
         this.arriving = arriving;
         this.stored = stored;
@@ -72,7 +72,7 @@ public final class Intake {
             problems.accept("events are refused, because they cannot be stored: " + e.getMessage());
             throw e;
         }
-        stored.accept(lines);
+        stored.run();
     }
 
     private static int count(byte[] lines) {

@@ -14,7 +14,8 @@ import java.util.function.Consumer;
 /** Someone who reads events as they arrive. Nobody waits for a slow one: what does not fit its queue is missed. Thread-safe. */
 final class LiveReader implements WriteListener {
     private static final int MOST_WAITING = 1_000;
-    private static final int MOST_WAITING_BYTES = 1 << 20;
+    private static final int MOST_WAITING_BYTES = 256 << 10;
+    private static final long PATIENCE_NANOS = 60_000_000_000L;
     private static final byte[] KEEP_ALIVE = ":\n\n".getBytes(StandardCharsets.UTF_8);
 
     private final AsyncContext context;
@@ -48,9 +49,49 @@ final class LiveReader implements WriteListener {
         return where.matches(event);
     }
 
+    Condition where() {
+        return where;
+    }
+
+    synchronized boolean isEnded() {
+        return isEnded;
+    }
+
+    /**
+     * Passes on an event when there is room for it.
+     *
+     * @return false if the reader has left, or takes nothing for a long time
+     */
+    synchronized boolean offerPatiently(byte[] text) {
+        long end = System.nanoTime() + PATIENCE_NANOS;
+        try {
+            while (!isEnded && isFull(text)) {
+                long left = (end - System.nanoTime()) / 1_000_000;
+                if (left <= 0) {
+                    end();
+                    return false;
+                }
+                wait(left);
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            return false;
+        }
+        if (!isEnded) {
+            add(text);
+            write();
+        }
+        return !isEnded;
+    }
+
+    private boolean isFull(byte[] text) {
+        boolean isLarge = waitingBytes + text.length > MOST_WAITING_BYTES && !waiting.isEmpty();
+        return waiting.size() >= MOST_WAITING || isLarge;
+    }
+
     /** Passes on an event, or counts it as missed. */
     synchronized void offer(byte[] text) {
-        if (waiting.size() >= MOST_WAITING || waitingBytes + text.length > MOST_WAITING_BYTES) {
+        if (isFull(text)) {
             missed++;
             return;
         }
@@ -99,6 +140,7 @@ final class LiveReader implements WriteListener {
                 byte[] text = waiting.poll();
                 if (text != null) {
                     waitingBytes -= text.length;
+                    notifyAll();
                     output.write(text);
                     isFlushed = false;
                 } else if (isFlushed) {
@@ -125,6 +167,7 @@ final class LiveReader implements WriteListener {
                 return;
             }
             isEnded = true;
+            notifyAll();
         }
         gone.accept(this);
         try {

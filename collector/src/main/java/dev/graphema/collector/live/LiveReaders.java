@@ -10,47 +10,52 @@ import dev.graphema.collector.permission.Shares;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.ConditionException;
 import dev.graphema.event.Event;
-import dev.graphema.lines.LineStream;
-import dev.graphema.query.source.Following;
-import java.io.ByteArrayInputStream;
+import dev.graphema.query.Window;
+import dev.graphema.segments.store.StoreFollowing;
+import dev.graphema.segments.store.StoreSource;
+import dev.graphema.text.Times;
 import java.io.Closeable;
 import java.io.IOException;
+import java.time.ZoneOffset;
 import java.util.List;
-import java.util.concurrent.ArrayBlockingQueue;
-import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
-import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Consumer;
 
 /**
  * Passes on stored events to all who asked for them, as server-sent events (HTML standard, section 9.2). One thread reads each
- * event once; a slow reader misses events and is told how many. Thread-safe.
+ * event once; a slow reader misses events and is told how many. One who asks for past events reads the store first, in a thread of its
+ * own, and joins the others at a place of the log, so that there is neither a gap nor a duplicate. Thread-safe.
  */
 public final class LiveReaders implements Endpoint, Closeable {
     private static final int MOST_READERS = 2_000;
+    private static final int MOST_PAST = 16;
+    private static final long QUIET_NANOS = TimeUnit.SECONDS.toNanos(15);
 
-    /** The most bodies that wait to be passed on, and their bytes. */
-    private static final int MOST_WAITING = 1_000;
-
-    private static final long MOST_WAITING_BYTES = 32 << 20;
-
-    private static final long QUIET_SECONDS = 15;
+    /** What arrives in this time is read at once. */
+    private static final long GATHERING_MILLIS = 10;
 
     private final Shares shares = new Shares("live readers", MOST_READERS, MOST_READERS / 2);
+    private final Shares pasts = new Shares("live readers of past events", MOST_PAST, MOST_PAST / 2);
     private final List<LiveReader> readers = new CopyOnWriteArrayList<>();
-    private final BlockingQueue<byte[]> waiting = new ArrayBlockingQueue<>(MOST_WAITING);
-    private final AtomicLong waitingBytes = new AtomicLong();
+    private final StoreSource source;
+    private final StoreFollowing feed;
+    private final Semaphore arrived = new Semaphore(0);
     private final Thread thread = new Thread(this::run, "graphema-live");
     private final Consumer<String> problems;
     private final Access access;
     private volatile boolean isClosed;
 
     /**
+     * @param source the events of the store
      * @param access decides who may read, and which events
      * @param problems receives what the operator should know
+     * @throws IOException if the store cannot be read
      */
-    public LiveReaders(Access access, Consumer<String> problems) {
+    public LiveReaders(StoreSource source, Access access, Consumer<String> problems) throws IOException {
+        this.source = source;
+        this.feed = source.divided(Condition.EVERYTHING).following();
         this.access = access;
         this.problems = problems;
         thread.setDaemon(true);
@@ -61,13 +66,40 @@ public final class LiveReaders implements Endpoint, Closeable {
     public void answer(Call call) throws Problem, IOException {
         Caller caller = access.require(Role.READ, call);
         Condition where = condition(call.parameter("where")).and(caller.visible());
-        Shares.Share share = shares.take(caller);
-        LiveReader reader = new LiveReader(call.endless("text/event-stream"), where, gone -> {
-            readers.remove(gone);
-            share.close();
-        });
-        readers.add(reader);
-        reader.begin();
+        Long since = since(call.parameter("since"));
+        Shares.Share past = since == null ? null : pasts.take(caller);
+        try {
+            Shares.Share share = shares.take(caller);
+            LiveReader reader = new LiveReader(call.endless("text/event-stream"), where, gone -> {
+                readers.remove(gone);
+                share.close();
+            });
+            if (since == null) {
+                readers.add(reader);
+                reader.begin();
+                return;
+            }
+            reader.begin();
+            PastReading reading =
+                    new PastReading(source, reader, new Window(since, Long.MAX_VALUE), this::join, problems);
+            reading.start(past);
+            past = null;
+        } finally {
+            if (past != null) {
+                past.close();
+            }
+        }
+    }
+
+    /** Adds a reader whose own following is as far as the feed; false if it is not. */
+    private boolean join(LiveReader reader, StoreFollowing following) {
+        synchronized (feed) {
+            if (!following.place().equals(feed.place())) {
+                return false;
+            }
+            readers.add(reader);
+            return true;
+        }
     }
 
     private static Condition condition(String text) throws Problem {
@@ -78,51 +110,48 @@ public final class LiveReaders implements Endpoint, Closeable {
         }
     }
 
-    /** Receives stored lines; returns at once. */
-    public void stored(byte[] lines) {
-        if (readers.isEmpty()) {
-            return;
+    private static Long since(String text) throws Problem {
+        Long since = text == null ? null : Times.parse(text, ZoneOffset.UTC);
+        if (text != null && since == null) {
+            throw new Problem(
+                    400,
+                    "The time cannot be read",
+                    "since is \"" + text + "\": expected a time such as 2026-05-15T06:00:00Z");
         }
-        boolean isRoom = waitingBytes.addAndGet(lines.length) <= MOST_WAITING_BYTES || waiting.isEmpty();
-        if (!isRoom || !waiting.offer(lines)) {
-            waitingBytes.addAndGet(-lines.length);
-            long missed = count(lines);
-            readers.forEach(reader -> reader.missed(missed));
+        return since;
+    }
+
+    /** Is called when events were stored; returns at once. */
+    public void stored() {
+        if (!readers.isEmpty() && arrived.availablePermits() == 0) {
+            arrived.release();
         }
     }
 
-    private static long count(byte[] lines) {
-        long count = 0;
-        for (byte each : lines) {
-            count += each == '\n' ? 1 : 0;
-        }
-        return Math.max(1, count);
+    /** Returns how many are connected. */
+    public int connected() {
+        return shares.inProgress();
     }
 
     private void run() {
+        long quietSince = System.nanoTime();
         while (!isClosed) {
             try {
-                byte[] lines = waiting.poll(QUIET_SECONDS, TimeUnit.SECONDS);
-                if (lines == null) {
+                boolean isWoken = arrived.tryAcquire(QUIET_NANOS, TimeUnit.NANOSECONDS);
+                TimeUnit.MILLISECONDS.sleep(GATHERING_MILLIS);
+                arrived.drainPermits();
+                synchronized (feed) {
+                    feed.poll(this::pass);
+                }
+                quietSince = isWoken ? quietSince : 0;
+                if (System.nanoTime() - quietSince > QUIET_NANOS) {
                     readers.forEach(LiveReader::keepAlive); // so that the connections of those who left are found
-                } else {
-                    waitingBytes.addAndGet(-lines.length);
-                    pass(lines);
+                    quietSince = System.nanoTime();
                 }
             } catch (InterruptedException e) {
                 return;
             } catch (IOException | RuntimeException e) {
                 problems.accept("events could not be passed on as they arrived: " + e);
-            }
-        }
-    }
-
-    private void pass(byte[] lines) throws IOException {
-        LineStream stream = new LineStream(new ByteArrayInputStream(lines));
-        try (Following following = stream.follow(Condition.EVERYTHING)) {
-            boolean goesOn = true;
-            while (goesOn) {
-                goesOn = following.poll(this::pass);
             }
         }
     }

@@ -39,11 +39,20 @@ public final class LogLines extends PieceStream {
      * @throws IOException if it cannot be read
      */
     public LogLines(Path path, long from, Consumer<String> damage) throws IOException {
+        this(path, from, Long.MAX_VALUE, damage);
+    }
+
+    /**
+     * As above.
+     *
+     * @param to where a batch ends, of which none behind is read; {@link Long#MAX_VALUE} for all
+     */
+    public LogLines(Path path, long from, long to, Consumer<String> damage) throws IOException {
         this.damage = damage;
         this.offset = Math.max(from, LogForm.HEADER);
         try (FileChannel channel = FileChannel.open(path, StandardOpenOption.READ)) {
             ByteBuffer header = read(channel, 0, LogForm.HEADER);
-            bytes = read(channel, offset, Math.toIntExact(Math.max(0, channel.size() - offset)));
+            bytes = read(channel, offset, Math.toIntExact(Math.max(0, Math.min(to, channel.size()) - offset)));
             // One that its process had just created is empty, or after a power failure, has zeros.
             if (header.limit() == LogForm.HEADER && !isZero(header) && !isHeader(header)) {
                 damage.accept("it does not begin as a log of a store of version " + LogForm.VERSION

@@ -13,7 +13,7 @@ import java.io.IOException;
 import java.util.List;
 
 /** Passes on the events of a store as they are appended. For one thread. */
-final class StoreFollowing implements Following {
+public final class StoreFollowing implements Following {
     private final StoreFolder folder;
     private final Condition where;
     private final LineShape shape;
@@ -24,16 +24,20 @@ final class StoreFollowing implements Following {
 
     private long offset;
 
-    StoreFollowing(StoreFolder folder, Condition where, LineShape shape) throws IOException {
+    StoreFollowing(StoreFolder folder, Condition where, LineShape shape, Manifest manifest, List<Long> logs)
+            throws IOException {
         this.folder = folder;
         this.where = where;
         this.shape = shape;
-        Manifest manifest = ManifestFile.read(folder.path());
-        List<Long> logs = folder.logsFrom(manifest.firstLog());
         log = logs.isEmpty() ? manifest.firstLog() : logs.get(logs.size() - 1);
         if (!logs.isEmpty()) {
             lines(log); // what is there already
         }
+    }
+
+    /** Returns up to where events were passed on. */
+    public LogPlace place() {
+        return new LogPlace(log, offset);
     }
 
     @Override

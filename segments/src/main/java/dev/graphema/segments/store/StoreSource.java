@@ -29,6 +29,8 @@ import java.util.Set;
  * once or not at all. Immutable, and safe to share between threads.
  */
 public final class StoreSource implements EventSource {
+    private static final LogPlace ALL = new LogPlace(-1, 0);
+
     private final StoreFolder folder;
     private final LineShape shape;
 
@@ -84,17 +86,39 @@ public final class StoreSource implements EventSource {
     @Override
     public EventSource snapshot() throws IOException {
         Manifest manifest = ManifestFile.read(folder.path());
-        return new Snapshot(manifest.segments(), folder.logsFrom(manifest.firstLog()));
+        return new Snapshot(manifest.segments(), folder.logsFrom(manifest.firstLog()), ALL);
+    }
+
+    /**
+     * The events until a moment, and those after it: each event is in one of both.
+     *
+     * @param past the events that were appended before
+     * @param following passes on those that are appended later
+     */
+    public record PastAndFollowing(EventSource past, StoreFollowing following) {}
+
+    /**
+     * Divides the events by the present moment.
+     *
+     * @param where a condition for the events that are followed
+     */
+    public PastAndFollowing divided(Condition where) throws IOException {
+        Manifest manifest = ManifestFile.read(folder.path());
+        List<Long> logs = folder.logsFrom(manifest.firstLog());
+        StoreFollowing following = new StoreFollowing(folder, where, shape, manifest, logs);
+        return new PastAndFollowing(new Snapshot(manifest.segments(), logs, following.place()), following);
     }
 
     /** What the store consists of at one moment. */
     private final class Snapshot implements EventSource {
         private final List<Manifest.Entry> segments;
         private final List<Long> logs;
+        private final LogPlace end;
 
-        Snapshot(List<Manifest.Entry> segments, List<Long> logs) {
+        Snapshot(List<Manifest.Entry> segments, List<Long> logs, LogPlace end) {
             this.segments = segments;
             this.logs = logs;
+            this.end = end;
         }
 
         @Override
@@ -117,16 +141,18 @@ public final class StoreSource implements EventSource {
                 }
             }
             EventSource sealed = SegmentFiles.of(inWindow).shaped(shape);
-            return new SeveralSources(List.of(sealed, new Logs(logs))).plan(scan, coverage);
+            return new SeveralSources(List.of(sealed, new Logs(logs, end))).plan(scan, coverage);
         }
     }
 
     /** The events that are not in segments yet. */
     private final class Logs implements EventSource {
         private final List<Long> numbers;
+        private final LogPlace end;
 
-        Logs(List<Long> numbers) {
+        Logs(List<Long> numbers, LogPlace end) {
             this.numbers = numbers;
+            this.end = end;
         }
 
         @Override
@@ -140,17 +166,18 @@ public final class StoreSource implements EventSource {
             for (int i = 0; i < numbers.size(); i++) {
                 Path file = folder.log(numbers.get(i));
                 coverage.files(1, Files.size(file));
-                parts.add(new LogPart(file, i, scan, shape));
+                long to = numbers.get(i) == end.log() ? end.offset() : Long.MAX_VALUE;
+                parts.add(new LogPart(file, to, i, scan, shape));
             }
             return Plan.deciding(scan, parts);
         }
     }
 
     /** The events of a log. */
-    private record LogPart(Path file, int unit, Scan scan, LineShape shape) implements Part {
+    private record LogPart(Path file, long to, int unit, Scan scan, LineShape shape) implements Part {
         @Override
         public Rows open(CoverageBuilder coverage) throws IOException {
-            LogLines lines = new LogLines(file, 0, damage -> coverage.failed(file.toString(), damage));
+            LogLines lines = new LogLines(file, 0, to, damage -> coverage.failed(file.toString(), damage));
             Rows rows = LineStream.uncompressed(file.toString(), lines, shape)
                     .plan(scan, new CoverageBuilder(Control.NONE))
                     .parts()
@@ -168,6 +195,6 @@ public final class StoreSource implements EventSource {
     /** Passes on events as they are appended. */
     @Override
     public Following follow(Condition where) throws IOException {
-        return new StoreFollowing(folder, where, shape);
+        return divided(where).following();
     }
 }
