@@ -1,6 +1,5 @@
 package dev.graphema.collector;
 
-import dev.graphema.collector.access.Tokens;
 import dev.graphema.collector.http.Endpoint;
 import dev.graphema.collector.http.Server;
 import dev.graphema.collector.ingest.ArrivingLines;
@@ -59,8 +58,7 @@ public final class Collector implements Closeable {
         }
         Store store = Store.open(options.store(), StoreOptions.usual(options.problems()));
         try {
-            Access access =
-                    new Access(new Tokens(options.store()), isReachable, InstantSource.system(), options.problems());
+            Access access = new Access(options.store(), isReachable, InstantSource.system(), options.problems());
             LiveReaders readers = new LiveReaders(StoreSource.at(options.store()), access, options.problems());
             Redaction redaction = options.redaction() == null
                     ? null

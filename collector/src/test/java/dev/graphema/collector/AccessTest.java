@@ -149,6 +149,68 @@ class AccessTest {
     }
 
     @Test
+    void hiddenFieldsAreNowhereAndPseudonymsAreTheSameEverywhere() throws Exception {
+        String mail = "kari@skerry.example";
+        String lines = """
+                {"time":"2026-05-15T05:00:00.000000000Z","level":"info","service":"booking","message":"booked","fields":{"passenger":{"mail":"%s","name":"Kari"},"pin":"4711"}}
+                {"time":"2026-05-15T05:00:01.000000000Z","level":"info","service":"booking","message":"paid","fields":{"passenger":{"mail":"%s","name":"Kari"},"pin":"4711"}}
+                """.formatted(mail, mail);
+        post("/lines", sender, lines);
+        String reader = tokens.create(Token.of("support", Role.READ)
+                .seeing(Condition.parse("passenger.name = Kari"))
+                .hiding(List.of("pin", "passenger.name"), List.of("passenger.mail")));
+        EventSource source = reading(reader);
+        assertEquals(
+                0,
+                QueryExecutor.answer(Question.where("pin = 4711").newest(5), source)
+                        .matching());
+        assertEquals(
+                0,
+                QueryExecutor.answer(
+                                Question.where("passenger.mail starts kari or \"Kari\"")
+                                        .newest(5),
+                                source)
+                        .matching());
+        CountTable mails = QueryExecutor.answer(Question.all().counts("passenger.mail"), source);
+        assertEquals(1, mails.rows().size());
+        String pseudonym = mails.rows().get(0).values().get(0).toString();
+        assertTrue(pseudonym.startsWith("pseudonym-c1-"), pseudonym);
+        assertEquals(
+                2,
+                QueryExecutor.answer(
+                                Question.where("passenger.mail = \"" + pseudonym + "\"")
+                                        .newest(5),
+                                source)
+                        .matching());
+        for (String question : List.of(
+                QuestionJson.of(Question.all().newest(5)),
+                QuestionJson.of(Question.all().values()),
+                QuestionJson.of(Question.all().catalogue()),
+                QuestionJson.of(Question.all().counts("pin", "passenger.name")),
+                QuestionJson.of(Question.all().contrastWith(Question.where("message = paid"))))) {
+            String answer = post("/questions", reader, question).body();
+            assertFalse(answer.contains("4711") || answer.contains("Kari") || answer.contains("kari"), answer);
+        }
+        String all = post(
+                        "/questions/events",
+                        reader,
+                        QuestionJson.of(Question.all().oldest(9)))
+                .body();
+        assertTrue(all.contains(pseudonym), all);
+        assertFalse(all.contains("4711") || all.contains("Kari") || all.contains("kari"), all);
+        List<String> live = new ArrayList<>();
+        try (Following following = reading(reader).follow(Condition.parse("message = booked"))) {
+            post("/lines", sender, lines);
+            while (live.isEmpty() && following.poll(event -> live.add(event.toString()))) {
+                // on until it has arrived
+            }
+        }
+        assertFalse(live.toString().contains("4711") || live.toString().contains("ari"), live.toString());
+        String key = Files.readString(store.resolve("pseudonyms.key"));
+        assertEquals(44, key.length());
+    }
+
+    @Test
     void tokensEndAtOnceWhenRevokedAndWhenTheyExpire() throws IOException {
         String short1 =
                 tokens.create(Token.of("short", Role.SEND).until(Instant.now().minusSeconds(1)));

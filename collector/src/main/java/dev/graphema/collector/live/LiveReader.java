@@ -1,5 +1,6 @@
 package dev.graphema.collector.live;
 
+import dev.graphema.collector.permission.Caller;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
 import jakarta.servlet.AsyncContext;
@@ -20,6 +21,7 @@ final class LiveReader implements WriteListener {
 
     private final AsyncContext context;
     private final ServletOutputStream output;
+    private final Caller caller;
     private final Condition where;
     private final Consumer<LiveReader> gone;
     private final Queue<byte[]> waiting = new ArrayDeque<>();
@@ -32,9 +34,10 @@ final class LiveReader implements WriteListener {
     private boolean isCalled = true;
 
     /** @param gone is told when the reader has left */
-    LiveReader(AsyncContext context, Condition where, Consumer<LiveReader> gone) throws IOException {
+    LiveReader(AsyncContext context, Caller caller, Condition where, Consumer<LiveReader> gone) throws IOException {
         this.context = context;
         this.output = context.getResponse().getOutputStream();
+        this.caller = caller;
         this.where = where;
         this.gone = gone;
     }
@@ -45,12 +48,29 @@ final class LiveReader implements WriteListener {
         output.setWriteListener(this);
     }
 
-    boolean wants(Event event) {
-        return where.matches(event);
+    /**
+     * Returns the text of an event, as the reader sees it; null if the reader does not want it.
+     *
+     * @param whole the text of the whole event
+     */
+    byte[] textOf(Event event, EventText whole) {
+        if (!caller.visible().matches(event)) {
+            return null;
+        }
+        Event seen = caller.mask() == null ? event : caller.mask().apply(event);
+        if (!where.matches(seen)) {
+            return null;
+        }
+        return seen == event ? whole.bytes() : new EventText(seen).bytes();
     }
 
+    /** Returns the condition for past events, which are read from {@link Caller#seen}. */
     Condition where() {
-        return where;
+        return caller.mask() == null ? where.and(caller.visible()) : where;
+    }
+
+    Caller caller() {
+        return caller;
     }
 
     synchronized boolean isEnded() {

@@ -65,12 +65,12 @@ public final class LiveReaders implements Endpoint, Closeable {
     @Override
     public void answer(Call call) throws Problem, IOException {
         Caller caller = access.require(Role.READ, call);
-        Condition where = condition(call.parameter("where")).and(caller.visible());
+        Condition where = condition(call.parameter("where"));
         Long since = since(call.parameter("since"));
         Shares.Share past = since == null ? null : pasts.take(caller);
         try {
             Shares.Share share = shares.take(caller);
-            LiveReader reader = new LiveReader(call.endless("text/event-stream"), where, gone -> {
+            LiveReader reader = new LiveReader(call.endless("text/event-stream"), caller, where, gone -> {
                 readers.remove(gone);
                 share.close();
             });
@@ -159,8 +159,9 @@ public final class LiveReaders implements Endpoint, Closeable {
     private void pass(Event event) {
         EventText text = new EventText(event);
         for (LiveReader reader : readers) {
-            if (reader.wants(event)) {
-                reader.offer(text.bytes());
+            byte[] bytes = reader.textOf(event, text);
+            if (bytes != null) {
+                reader.offer(bytes);
             }
         }
     }

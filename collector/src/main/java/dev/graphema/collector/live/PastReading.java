@@ -60,14 +60,15 @@ final class PastReading {
         StoreSource.PastAndFollowing divided = source.divided(Condition.EVERYTHING);
         QueryExecutor.read(
                 Question.where(reader.where()).during(during),
-                divided.past(),
+                reader.caller().seen(divided.past()),
                 progress -> !reader.isEnded(),
                 this::send);
         try (StoreFollowing following = divided.following()) {
             while (!reader.isEnded() && !joining.test(reader, following)) {
                 following.poll(event -> {
-                    if (reader.wants(event)) {
-                        send(event);
+                    byte[] bytes = reader.textOf(event, new EventText(event));
+                    if (bytes != null) {
+                        reader.offerPatiently(bytes);
                     }
                 });
             }

@@ -6,6 +6,7 @@ import dev.graphema.collector.access.Tokens;
 import dev.graphema.collector.http.Call;
 import dev.graphema.collector.http.Problem;
 import java.io.IOException;
+import java.nio.file.Path;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.util.List;
@@ -24,17 +25,20 @@ public final class Access {
             Pattern.compile("(?i)(localhost|127(\\.[0-9]{1,3}){3}|\\[::1\\])(:[0-9]{1,5})?");
 
     private final Tokens tokens;
+    private final Masks masks;
     private final boolean isReachable;
     private final InstantSource clock;
     private final Consumer<String> problems;
     private final FailedAttempts failures = new FailedAttempts();
 
     /**
+     * @param store the folder of the store, with the tokens
      * @param isReachable whether other machines can reach the collector, so that everybody needs a token
      * @param problems receives what the operator should know
      */
-    public Access(Tokens tokens, boolean isReachable, InstantSource clock, Consumer<String> problems) {
-        this.tokens = tokens;
+    public Access(Path store, boolean isReachable, InstantSource clock, Consumer<String> problems) {
+        this.tokens = new Tokens(store);
+        this.masks = new Masks(store);
         this.isReachable = isReachable;
         this.clock = clock;
         this.problems = problems;
@@ -82,7 +86,12 @@ public final class Access {
             throw new Problem(
                     403, "Not allowed", "this token is to " + name(token.role()) + " only: use one to " + name(role));
         }
-        return new Caller(token);
+        try {
+            return new Caller(token, masks.of(token));
+        } catch (IOException | IllegalArgumentException e) {
+            problems.accept("the key for pseudonyms cannot be used: " + e.getMessage());
+            throw new Problem(503, "Nothing can be shown", "the key for pseudonyms cannot be read: ask the operator");
+        }
     }
 
     private boolean isTokenNeeded() {

@@ -28,7 +28,7 @@ public final class Questions {
     private static final int MOST_STREAMS = 16;
     private static final String JSON = "application/json";
 
-    private final EventSource source;
+    private final EventSource events;
     private final Access access;
     private final Shares questions = new Shares("questions", MOST_AT_ONCE, MOST_AT_ONCE / 2);
 
@@ -37,18 +37,18 @@ public final class Questions {
 
     /** @param access decides who may ask, and about which events */
     public Questions(EventSource source, Access access) {
-        this.source = source;
+        this.events = source;
         this.access = access;
     }
 
     /** What is done with a question. */
     private interface Answering {
-        void answer(Question<?> question) throws Problem, IOException;
+        void answer(Question<?> question, EventSource source) throws Problem, IOException;
     }
 
     /** Answers as JSON. */
     public void answer(Call call) throws Problem, IOException {
-        asked(call, questions, question -> {
+        asked(call, questions, (question, source) -> {
             try (OutputStream to = call.stream(JSON)) {
                 Answer answer = QueryExecutor.answer(question, source, new Patience(to));
                 to.write(AnswerJson.of(answer).getBytes(StandardCharsets.UTF_8));
@@ -58,7 +58,7 @@ public final class Questions {
 
     /** Answers with the state of a partial answer, which another process merges. */
     public void part(Call call) throws Problem, IOException {
-        asked(call, questions, question -> {
+        asked(call, questions, (question, source) -> {
             PartialTransfer.Request request = request(question, call.parameter("role"));
             try (OutputStream to = call.stream(JSON)) {
                 CoverageBuilder coverage = new CoverageBuilder(new Patience(to));
@@ -79,7 +79,7 @@ public final class Questions {
 
     /** Answers with all matching events, oldest first. */
     public void events(Call call) throws Problem, IOException {
-        asked(call, streams, question -> {
+        asked(call, streams, (question, source) -> {
             try (OutputStream to = call.stream(JSON)) {
                 PartialTransfer.writeEvents(
                         receiver -> QueryExecutor.read(question.selection(), source, Control.NONE, receiver), to);
@@ -89,9 +89,18 @@ public final class Questions {
 
     private void asked(Call call, Shares shares, Answering answering) throws Problem, IOException {
         Caller caller = access.require(Role.READ, call);
-        Question<?> question = restricted(question(new String(call.body(), StandardCharsets.UTF_8)), caller.visible());
+        Question<?> question = question(new String(call.body(), StandardCharsets.UTF_8));
         try (Shares.Share share = shares.take(caller)) {
-            answering.answer(question);
+            if (caller.mask() == null) {
+                answering.answer(restricted(question, caller.visible()), events);
+            } else {
+                answering.answer(question, caller.seen(events));
+            }
+        } catch (OutOfMemoryError e) {
+            throw new Problem(
+                    503,
+                    "Too much memory",
+                    "the answer needs more memory than there is: ask for fewer events or values");
         }
     }
 
