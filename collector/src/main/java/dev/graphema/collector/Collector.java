@@ -1,26 +1,14 @@
 package dev.graphema.collector;
 
-import dev.graphema.collector.http.Endpoint;
+import dev.graphema.collector.audit.Audit;
 import dev.graphema.collector.http.Server;
-import dev.graphema.collector.ingest.ArrivingLines;
-import dev.graphema.collector.ingest.Intake;
-import dev.graphema.collector.ingest.LinesEndpoint;
-import dev.graphema.collector.ingest.Redaction;
-import dev.graphema.collector.ingest.Senders;
-import dev.graphema.collector.live.LiveReaders;
-import dev.graphema.collector.otlp.OtlpEndpoint;
-import dev.graphema.collector.permission.Access;
-import dev.graphema.collector.question.Questions;
 import dev.graphema.segments.store.Store;
 import dev.graphema.segments.store.StoreOptions;
-import dev.graphema.segments.store.StoreSource;
 import java.io.Closeable;
 import java.io.IOException;
 import java.net.InetAddress;
 import java.net.URI;
-import java.time.InstantSource;
 import java.util.List;
-import java.util.Map;
 
 /**
  * A server that receives events, keeps them in a store, and answers questions. Thread-safe.
@@ -32,15 +20,13 @@ import java.util.Map;
  * }</pre>
  */
 public final class Collector implements Closeable {
-    private final Store store;
-    private final LiveReaders readers;
+    private final Started started;
     private final Inputs inputs;
     private final Server server;
 
-    private Collector(Store store, LiveReaders readers, Inputs inputs, Server server) {
+    private Collector(Started started, Inputs inputs, Server server) {
+        this.started = started;
         this.inputs = inputs;
-        this.store = store;
-        this.readers = readers;
         this.server = server;
     }
 
@@ -56,44 +42,19 @@ public final class Collector implements Closeable {
                     options.host() + " can be reached from other machines, and what is sent there is not encrypted:"
                             + " give a key and certificates with tls, or use 127.0.0.1, and a proxy that encrypts");
         }
-        Store store = Store.open(options.store(), StoreOptions.usual(options.problems()));
+        Server.Listening listening = new Server.Listening(options.host(), options.port(), options.tls());
+        Started started = new Started();
         try {
-            Access access = new Access(options.store(), isReachable, InstantSource.system(), options.problems());
-            LiveReaders readers = new LiveReaders(StoreSource.at(options.store()), access, options.problems());
-            Redaction redaction = options.redaction() == null
-                    ? null
-                    : new Redaction(options.redaction().redactor());
-            Intake intake = new Intake(
-                    store, new ArrivingLines(redaction, options.isStamping()), readers::stored, options.problems());
-            Senders senders = new Senders(access, options.environment());
-            Questions questions = new Questions(StoreSource.at(options.store()), access);
-            Map<String, Endpoint> endpoints = Map.of(
-                    "POST /lines",
-                    new LinesEndpoint(senders, intake),
-                    "POST /v1/logs",
-                    OtlpEndpoint.logs(senders, intake),
-                    "POST /v1/traces",
-                    OtlpEndpoint.traces(senders, intake),
-                    "POST /questions",
-                    questions::answer,
-                    "POST /questions/part",
-                    questions::part,
-                    "POST /questions/events",
-                    questions::events,
-                    "GET /live",
-                    readers,
-                    "GET /health",
-                    call -> call.send(200, "application/json", "{\"status\":\"ok\"}"));
-            Server.Listening listening = new Server.Listening(options.host(), options.port(), options.tls());
-            Inputs inputs = Inputs.start(options, intake);
-            try {
-                return new Collector(store, readers, inputs, Server.start(listening, endpoints, options.problems()));
-            } catch (IOException e) {
-                inputs.close();
-                throw e;
-            }
+            Store store = started.add(Store.open(options.store(), StoreOptions.usual(options.problems())));
+            Audit audit = started.add(new Audit(options.store(), options.problems()));
+            Endpoints endpoints = new Endpoints(options, isReachable, store, audit);
+            started.add(endpoints.live());
+            Inputs inputs = started.add(Inputs.start(options, endpoints.intake()));
+            Server server =
+                    started.add(Server.start(listening, endpoints.all(), endpoints.requests(), options.problems()));
+            return new Collector(started, inputs, server);
         } catch (IOException | RuntimeException e) {
-            store.close();
+            started.close();
             throw e;
         }
     }
@@ -116,10 +77,6 @@ public final class Collector implements Closeable {
     /** Ends all connections; what was acknowledged is stored. */
     @Override
     public void close() throws IOException {
-        try (store) {
-            readers.close();
-            inputs.close();
-            server.close();
-        }
+        started.close();
     }
 }

@@ -6,11 +6,13 @@ public enum Role {
     SEND,
     /** Ask questions, and nothing else. */
     READ,
-    /** Ask questions about all events, change tokens, and see what is asked. */
+    /** See the measurements of the collector, and nothing else. */
+    MEASURE,
+    /** Ask questions about all events, change tokens, see the measurements, and who asks what. */
     ADMINISTER;
 
     /** Returns whether whoever has this role may do what the other one may. */
     public boolean includes(Role other) {
-        return this == other || this == ADMINISTER && other == READ;
+        return this == other || this == ADMINISTER && (other == READ || other == MEASURE);
     }
 }

@@ -19,7 +19,10 @@ final class Routes extends HttpServlet {
     private final transient Map<String, Endpoint> endpoints;
     private final transient BodyMemory memory = new BodyMemory(MOST_BODY_MEMORY);
 
-    Routes(Map<String, Endpoint> endpoints) {
+    private final transient Requests requests;
+
+    Routes(Map<String, Endpoint> endpoints, Requests requests) {
+        this.requests = requests;
         this.endpoints = Map.copyOf(endpoints);
     }
 
@@ -34,6 +37,8 @@ final class Routes extends HttpServlet {
             send(e, response);
         } finally {
             call.done();
+            String asked = request.getMethod() + " " + request.getRequestURI();
+            requests.count(endpoints.containsKey(asked) ? asked : "other", response.getStatus());
         }
     }
 

@@ -56,10 +56,12 @@ public final class Server implements Closeable {
      * Starts a server.
      *
      * @param endpoints by method and path, such as {@code POST /lines}
+     * @param requests counts them
      * @param problems receives what the operator should know
      * @throws IOException if it cannot listen there
      */
-    public static Server start(Listening at, Map<String, Endpoint> endpoints, Consumer<String> problems)
+    public static Server start(
+            Listening at, Map<String, Endpoint> endpoints, Requests requests, Consumer<String> problems)
             throws IOException {
         if (at.tls() != null) {
             at.tls().read();
@@ -71,7 +73,7 @@ public final class Server implements Closeable {
         tomcat.setSilent(true);
         tomcat.setConnector(connector(at));
         Context context = tomcat.addContext("", folder.toString());
-        Wrapper all = Tomcat.addServlet(context, "all", new Routes(endpoints));
+        Wrapper all = Tomcat.addServlet(context, "all", new Routes(endpoints, requests));
         all.setAsyncSupported(true);
         all.addMapping("/*");
         ((StandardHost) tomcat.getHost()).setErrorReportValveClass(QuietReports.class.getName());

@@ -5,6 +5,7 @@ import dev.graphema.event.Event;
 import dev.graphema.segments.store.Store;
 import java.io.IOException;
 import java.util.List;
+import java.util.concurrent.atomic.LongAdder;
 import java.util.function.Consumer;
 
 /** Appends lines to the store. Thread-safe. */
@@ -15,6 +16,10 @@ public final class Intake {
     private final ArrivingLines arriving;
     private final Runnable stored;
     private final Consumer<String> problems;
+    private final LongAdder events = new LongAdder();
+    private final LongAdder bytes = new LongAdder();
+    private final LongAdder refused = new LongAdder();
+    private volatile boolean isRefusing;
 
     /**
      * @param arriving turns lines into those that are stored
@@ -69,10 +74,35 @@ public final class Intake {
         try {
             store.append(lines);
         } catch (IOException e) {
+            refused.increment();
+            isRefusing = true;
             problems.accept("events are refused, because they cannot be stored: " + e.getMessage());
             throw e;
         }
+        isRefusing = false;
+        events.add(count(lines));
+        bytes.add(lines.length);
         stored.run();
+    }
+
+    /** Returns the number of stored lines since the start. */
+    public long events() {
+        return events.sum();
+    }
+
+    /** Returns their bytes. */
+    public long bytes() {
+        return bytes.sum();
+    }
+
+    /** Returns how many times the disk did not accept lines. */
+    public long refused() {
+        return refused.sum();
+    }
+
+    /** Returns whether the disk did not accept the last lines. */
+    public boolean isRefusing() {
+        return isRefusing;
     }
 
     private static int count(byte[] lines) {

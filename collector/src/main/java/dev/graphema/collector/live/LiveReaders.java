@@ -1,6 +1,7 @@
 package dev.graphema.collector.live;
 
 import dev.graphema.collector.access.Role;
+import dev.graphema.collector.audit.Audit;
 import dev.graphema.collector.http.Call;
 import dev.graphema.collector.http.Endpoint;
 import dev.graphema.collector.http.Problem;
@@ -45,18 +46,21 @@ public final class LiveReaders implements Endpoint, Closeable {
     private final Thread thread = new Thread(this::run, "graphema-live");
     private final Consumer<String> problems;
     private final Access access;
+    private final Audit audit;
     private volatile boolean isClosed;
 
     /**
      * @param source the events of the store
      * @param access decides who may read, and which events
+     * @param audit records who reads
      * @param problems receives what the operator should know
      * @throws IOException if the store cannot be read
      */
-    public LiveReaders(StoreSource source, Access access, Consumer<String> problems) throws IOException {
+    public LiveReaders(StoreSource source, Access access, Audit audit, Consumer<String> problems) throws IOException {
         this.source = source;
         this.feed = source.divided(Condition.EVERYTHING).following();
         this.access = access;
+        this.audit = audit;
         this.problems = problems;
         thread.setDaemon(true);
         thread.start();
@@ -70,6 +74,7 @@ public final class LiveReaders implements Endpoint, Closeable {
         Shares.Share past = since == null ? null : pasts.take(caller);
         try {
             Shares.Share share = shares.take(caller);
+            audit.record("live", caller, call, to -> to.put("where", where.toString()));
             LiveReader reader = new LiveReader(call.endless("text/event-stream"), caller, where, gone -> {
                 readers.remove(gone);
                 share.close();

@@ -1,6 +1,7 @@
 package dev.graphema.collector.question;
 
 import dev.graphema.collector.access.Role;
+import dev.graphema.collector.audit.Audit;
 import dev.graphema.collector.http.Call;
 import dev.graphema.collector.http.Problem;
 import dev.graphema.collector.permission.Access;
@@ -30,15 +31,28 @@ public final class Questions {
 
     private final EventSource events;
     private final Access access;
+    private final Role role;
+    private final Audit audit;
     private final Shares questions = new Shares("questions", MOST_AT_ONCE, MOST_AT_ONCE / 2);
 
     /** Those of readers of all events, which may be slow, so that they do not delay questions. */
     private final Shares streams = new Shares("streams of events", MOST_STREAMS, MOST_STREAMS / 4);
 
-    /** @param access decides who may ask, and about which events */
-    public Questions(EventSource source, Access access) {
+    /**
+     * @param access decides who may ask, and about which events
+     * @param role what a caller needs to be allowed
+     * @param audit records the questions
+     */
+    public Questions(EventSource source, Access access, Role role, Audit audit) {
         this.events = source;
         this.access = access;
+        this.role = role;
+        this.audit = audit;
+    }
+
+    /** Returns how many questions are being answered. */
+    public int inProgress() {
+        return questions.inProgress() + streams.inProgress();
     }
 
     /** What is done with a question. */
@@ -88,9 +102,10 @@ public final class Questions {
     }
 
     private void asked(Call call, Shares shares, Answering answering) throws Problem, IOException {
-        Caller caller = access.require(Role.READ, call);
+        Caller caller = access.require(role, call);
         Question<?> question = question(new String(call.body(), StandardCharsets.UTF_8));
         try (Shares.Share share = shares.take(caller)) {
+            audit.record("question", caller, call, to -> to.put("question", QuestionJson.of(question)));
             if (caller.mask() == null) {
                 answering.answer(restricted(question, caller.visible()), events);
             } else {

@@ -1,0 +1,113 @@
+package dev.graphema.collector;
+
+import dev.graphema.collector.access.Role;
+import dev.graphema.collector.access.Tokens;
+import dev.graphema.collector.audit.Audit;
+import dev.graphema.collector.http.Endpoint;
+import dev.graphema.collector.http.Problem;
+import dev.graphema.collector.http.Requests;
+import dev.graphema.collector.ingest.ArrivingLines;
+import dev.graphema.collector.ingest.Intake;
+import dev.graphema.collector.ingest.LinesEndpoint;
+import dev.graphema.collector.ingest.Redaction;
+import dev.graphema.collector.ingest.Senders;
+import dev.graphema.collector.live.LiveReaders;
+import dev.graphema.collector.operation.Measurements;
+import dev.graphema.collector.otlp.OtlpEndpoint;
+import dev.graphema.collector.permission.Access;
+import dev.graphema.collector.permission.TokensEndpoint;
+import dev.graphema.collector.question.Questions;
+import dev.graphema.segments.store.Store;
+import dev.graphema.segments.store.StoreSource;
+import java.io.IOException;
+import java.time.InstantSource;
+import java.util.LinkedHashMap;
+import java.util.Map;
+
+/** The parts of a collector that answer requests. */
+final class Endpoints {
+    private static final String JSON = "application/json";
+
+    private final Access access;
+    private final Audit audit;
+    private final Intake intake;
+    private final LiveReaders live;
+    private final Map<String, Endpoint> all = new LinkedHashMap<>();
+    private final Requests requests = new Requests();
+
+    Endpoints(CollectorOptions options, boolean isReachable, Store store, Audit audit) throws IOException {
+        this.audit = audit;
+        this.access = new Access(options.store(), isReachable, InstantSource.system(), options.problems());
+        this.live = new LiveReaders(StoreSource.at(options.store()), access, audit, options.problems());
+        Redaction redaction = options.redaction() == null
+                ? null
+                : new Redaction(options.redaction().redactor());
+        this.intake =
+                new Intake(store, new ArrivingLines(redaction, options.isStamping()), live::stored, options.problems());
+        sending(new Senders(access, options.environment()));
+        Questions questions = new Questions(StoreSource.at(options.store()), access, Role.READ, audit);
+        asking("", questions);
+        asking("/" + Audit.FOLDER, new Questions(audit.source(), access, Role.ADMINISTER, audit));
+        all.put("GET /live", live);
+        operating(new Measurements(new Measurements.Parts(store, intake, redaction, questions, live, requests)));
+        administering(options);
+    }
+
+    private void sending(Senders senders) {
+        all.put("POST /lines", new LinesEndpoint(senders, intake));
+        all.put("POST /v1/logs", OtlpEndpoint.logs(senders, intake));
+        all.put("POST /v1/traces", OtlpEndpoint.traces(senders, intake));
+    }
+
+    private void asking(String path, Questions questions) {
+        all.put("POST " + path + "/questions", questions::answer);
+        all.put("POST " + path + "/questions/part", questions::part);
+        all.put("POST " + path + "/questions/events", questions::events);
+    }
+
+    private void operating(Measurements measurements) {
+        all.put("GET /health", call -> call.send(200, JSON, "{\"status\":\"ok\"}"));
+        all.put("GET /ready", call -> {
+            if (intake.isRefusing()) {
+                throw new Problem(
+                        503,
+                        "Not ready",
+                        "the disk does not accept events: make room, or see what the collector has reported",
+                        10);
+            }
+            call.send(200, JSON, "{\"status\":\"ready\"}");
+        });
+        all.put("GET /metrics", call -> {
+            access.require(Role.MEASURE, call);
+            call.send(200, Measurements.MEDIA_TYPE, measurements.text());
+        });
+    }
+
+    private void administering(CollectorOptions options) {
+        TokensEndpoint tokens = new TokensEndpoint(
+                access,
+                new Tokens(options.store()),
+                (what, caller, call, token) -> audit.record(what, caller, call, to -> to.put("token", token)),
+                InstantSource.system());
+        all.put("GET /tokens", tokens::list);
+        all.put("POST /tokens", tokens::create);
+        all.put("DELETE /tokens", tokens::revoke);
+    }
+
+    /** Returns the endpoints by method and path. */
+    Map<String, Endpoint> all() {
+        return all;
+    }
+
+    Requests requests() {
+        return requests;
+    }
+
+    Intake intake() {
+        return intake;
+    }
+
+    LiveReaders live() {
+        return live;
+    }
+}
