@@ -7,10 +7,13 @@ module dev.graphema.collector {
     requires com.github.luben.zstd_jni;
     requires com.google.protobuf;
     requires io.opentelemetry.proto;
+    requires jakarta.mail;
+    requires java.net.http;
     requires org.apache.tomcat.embed.core;
 
     exports dev.graphema.collector;
     exports dev.graphema.collector.access;
+    exports dev.graphema.collector.alert;
     exports dev.graphema.collector.input;
     exports dev.graphema.collector.settings;
 }

@@ -1,9 +1,12 @@
 package dev.graphema.collector;
 
+import dev.graphema.collector.alert.AlertReceiver;
+import dev.graphema.collector.alert.AlertRule;
 import dev.graphema.collector.http.TlsFile;
 import dev.graphema.collector.input.FollowedPath;
 import dev.graphema.collector.input.SyslogPort;
 import dev.graphema.settings.RedactionSettings;
+import dev.graphema.text.Durations;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -34,6 +37,8 @@ public final class CollectorOptions {
     private RedactionSettings redaction;
     private List<SyslogPort> syslog = List.of();
     private List<FollowedPath> followed = List.of();
+    private List<AlertRule> alerts = List.of();
+    private List<AlertReceiver> receivers = List.of();
 
     private CollectorOptions(Path store, Consumer<String> problems) {
         this.store = Objects.requireNonNull(store, "store");
@@ -51,6 +56,8 @@ public final class CollectorOptions {
         redaction = from.redaction;
         syslog = from.syslog;
         followed = from.followed;
+        alerts = from.alerts;
+        receivers = from.receivers;
     }
 
     /**
@@ -146,6 +153,27 @@ public final class CollectorOptions {
         return changed;
     }
 
+    /** Adds an alert. By default, there is none. */
+    public CollectorOptions alert(AlertRule rule) {
+        CollectorOptions changed = new CollectorOptions(this);
+        changed.alerts = new ArrayList<>(alerts);
+        changed.alerts.add(rule);
+        return changed;
+    }
+
+    /** Adds someone who receives alerts that name it. */
+    public CollectorOptions receiver(AlertReceiver receiver) {
+        CollectorOptions changed = new CollectorOptions(this);
+        changed.receivers = new ArrayList<>(receivers);
+        changed.receivers.add(receiver);
+        return changed;
+    }
+
+    /** Returns the alerts. */
+    public List<AlertRule> alerts() {
+        return List.copyOf(alerts);
+    }
+
     /** Returns the folder of the store. */
     public Path store() {
         return store;
@@ -170,6 +198,14 @@ public final class CollectorOptions {
             lines.add("follow:      " + each.path()
                     + (each.source() == null ? "" : ", source " + each.source())
                     + (each.environment() == null ? "" : ", environment " + each.environment()));
+        }
+        for (AlertRule each : alerts) {
+            lines.add("alert:       " + each.name() + ", " + each.test() + " in " + Durations.text(each.in())
+                    + (each.by() == null ? "" : " by " + each.by()) + ", events with " + each.when()
+                    + (each.to().isEmpty() ? "" : ", to " + String.join(", ", each.to())));
+        }
+        for (AlertReceiver each : receivers) {
+            lines.add("receiver:    " + each);
         }
         return lines;
     }
@@ -198,6 +234,10 @@ public final class CollectorOptions {
     /** Returns null for none. */
     String environment() {
         return environment;
+    }
+
+    List<AlertReceiver> receivers() {
+        return receivers;
     }
 
     List<FollowedPath> followed() {

@@ -2,6 +2,7 @@ package dev.graphema.collector;
 
 import dev.graphema.collector.access.Role;
 import dev.graphema.collector.access.Tokens;
+import dev.graphema.collector.alerting.Alerts;
 import dev.graphema.collector.audit.Audit;
 import dev.graphema.collector.http.Endpoint;
 import dev.graphema.collector.http.Problem;
@@ -9,20 +10,27 @@ import dev.graphema.collector.http.Requests;
 import dev.graphema.collector.ingest.ArrivingLines;
 import dev.graphema.collector.ingest.Intake;
 import dev.graphema.collector.ingest.LinesEndpoint;
+import dev.graphema.collector.ingest.Origin;
 import dev.graphema.collector.ingest.Redaction;
 import dev.graphema.collector.ingest.Senders;
 import dev.graphema.collector.live.LiveReaders;
 import dev.graphema.collector.operation.Measurements;
 import dev.graphema.collector.otlp.OtlpEndpoint;
 import dev.graphema.collector.permission.Access;
+import dev.graphema.collector.permission.Caller;
 import dev.graphema.collector.permission.TokensEndpoint;
 import dev.graphema.collector.question.Questions;
+import dev.graphema.event.Event;
 import dev.graphema.segments.store.Store;
 import dev.graphema.segments.store.StoreSource;
+import dev.graphema.text.Durations;
 import java.io.IOException;
+import java.time.Duration;
 import java.time.InstantSource;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.function.Supplier;
 
 /** The parts of a collector that answer requests. */
 final class Endpoints {
@@ -32,10 +40,12 @@ final class Endpoints {
     private final Audit audit;
     private final Intake intake;
     private final LiveReaders live;
+    private final Alerts alerts;
     private final Map<String, Endpoint> all = new LinkedHashMap<>();
     private final Requests requests = new Requests();
 
-    Endpoints(CollectorOptions options, boolean isReachable, Store store, Audit audit) throws IOException {
+    Endpoints(CollectorOptions options, boolean isReachable, Store store, Audit audit, Supplier<String> address)
+            throws IOException {
         this.audit = audit;
         this.access = new Access(options.store(), isReachable, InstantSource.system(), options.problems());
         this.live = new LiveReaders(StoreSource.at(options.store()), access, audit, options.problems());
@@ -51,6 +61,26 @@ final class Endpoints {
         all.put("GET /live", live);
         operating(new Measurements(new Measurements.Parts(store, intake, redaction, questions, live, requests)));
         administering(options);
+        this.alerts = new Alerts(
+                options.alerts(),
+                options.receivers(),
+                new Alerts.Context(
+                        options.store(),
+                        StoreSource.at(options.store()),
+                        this::changed,
+                        address,
+                        InstantSource.system(),
+                        options.problems()));
+        alerting(alerts);
+    }
+
+    /** Stores a change of an alert among the other events. */
+    private void changed(Event event) {
+        try {
+            intake.take(List.of(event), new Origin("collector", null));
+        } catch (IOException e) {
+            // the intake has reported it; the notices are sent all the same
+        }
     }
 
     private void sending(Senders senders) {
@@ -94,6 +124,32 @@ final class Endpoints {
         all.put("DELETE /tokens", tokens::revoke);
     }
 
+    private void alerting(Alerts alerts) {
+        all.put("GET /alerts", call -> {
+            access.require(Role.ADMINISTER, call);
+            call.send(200, JSON, alerts.state());
+        });
+        all.put("POST /alerts/mute", call -> {
+            Caller caller = access.require(Role.ADMINISTER, call);
+            String name = call.parameter("name");
+            Duration time = call.parameter("for") == null ? null : Durations.parse(call.parameter("for"));
+            if (time == null || time.isNegative()) {
+                throw new Problem(
+                        400,
+                        "The time cannot be read",
+                        "for is \"" + call.parameter("for") + "\": expected such as 2h");
+            }
+            if (name == null
+                    || !alerts.mute(name, InstantSource.system().instant().plus(time))) {
+                throw new Problem(
+                        404, "There is no such alert", "name is \"" + name + "\": expected one that GET /alerts lists");
+            }
+            audit.record(
+                    "alert muted", caller, call, to -> to.put("alert", name).put("duration", time));
+            call.send(200, JSON, "{\"muted\":\"" + Durations.text(time) + "\"}");
+        });
+    }
+
     /** Returns the endpoints by method and path. */
     Map<String, Endpoint> all() {
         return all;
@@ -105,6 +161,10 @@ final class Endpoints {
 
     Intake intake() {
         return intake;
+    }
+
+    Alerts alerts() {
+        return alerts;
     }
 
     LiveReaders live() {

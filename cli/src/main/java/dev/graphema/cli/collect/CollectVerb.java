@@ -1,12 +1,16 @@
 package dev.graphema.cli.collect;
 
 import dev.graphema.cli.arguments.Argument;
+import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.cli.verb.Verb;
 import dev.graphema.collector.Collector;
 import dev.graphema.collector.CollectorOptions;
 import dev.graphema.collector.settings.CollectorFile;
+import dev.graphema.text.Durations;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.concurrent.TimeUnit;
 
 /** Runs a collector until it is interrupted. */
@@ -19,6 +23,10 @@ public final class CollectVerb extends Verb {
             own().path("--settings", "FILE", "A settings file in YAML: address, TLS, store, redaction, and more.");
     private final Argument<Boolean> check =
             own().flag("--check", "Reports errors of the settings file and what they set, without starting.");
+    private final Argument<String> trial = own().text(
+                    "--try",
+                    "DURATION",
+                    "Prints when the alerts would have fired in the past: 7d. Nothing is started.");
     private final Argument<Boolean> schema =
             own().flag("--schema", "Prints the JSON Schema of the settings file, for editors.");
     private final Argument<String> host = own().text(
@@ -51,7 +59,7 @@ public final class CollectVerb extends Verb {
     }
 
     @Override
-    public int call() throws IOException, InterruptedException {
+    public int call() throws IOException, InterruptedException, MisuseException {
         if (schema.value()) {
             console().print(CollectorFile.schema());
             return 0;
@@ -59,6 +67,19 @@ public final class CollectVerb extends Verb {
         CollectorOptions options = configured();
         if (check.value()) {
             options.summary().forEach(console()::print);
+            return 0;
+        }
+        if (trial.isGiven()) {
+            Duration past = Durations.parse(trial.value());
+            if (past == null || past.isNegative() || past.isZero()) {
+                throw new MisuseException(
+                        "--try " + trial.value() + " is not a valid duration: expected one such as 7d");
+            }
+            if (options.alerts().isEmpty()) {
+                throw new MisuseException("there are no alerts to try: name a file that has some with --settings");
+            }
+            Instant now = Instant.now();
+            Collector.tryAlerts(options, now.minus(past), now).forEach(console()::print);
             return 0;
         }
         try (Collector collector = Collector.start(options)) {

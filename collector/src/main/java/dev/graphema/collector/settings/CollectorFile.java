@@ -59,7 +59,9 @@ public final class CollectorFile {
                     "files and folders that are followed",
                     Member.required("path", Kind.TEXT, "a file, or a folder with logs"),
                     Member.of("source", Kind.TEXT, "the name of the source; that of the file or folder by default"),
-                    Member.of("environment", Kind.TEXT, "the environment of their events")));
+                    Member.of("environment", Kind.TEXT, "the environment of their events")),
+            AlertMembers.ALERTS,
+            AlertMembers.RECEIVERS);
 
     private CollectorFile() {}
 
@@ -113,7 +115,7 @@ public final class CollectorFile {
                 given.problem("redaction", "cannot be read: " + e.getMessage());
             }
         }
-        return options;
+        return AlertMembers.read(given, options);
     }
 
     private static CollectorOptions syslog(CollectorOptions options, Given given) {

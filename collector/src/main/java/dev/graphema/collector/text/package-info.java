@@ -1,0 +1,2 @@
+/** JSON in small files and bodies. */
+package dev.graphema.collector.text;
