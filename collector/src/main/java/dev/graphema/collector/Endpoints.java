@@ -19,6 +19,7 @@ import dev.graphema.collector.otlp.OtlpEndpoint;
 import dev.graphema.collector.permission.Access;
 import dev.graphema.collector.permission.Caller;
 import dev.graphema.collector.permission.TokensEndpoint;
+import dev.graphema.collector.question.KeptQuestions;
 import dev.graphema.collector.question.Questions;
 import dev.graphema.event.Event;
 import dev.graphema.segments.store.Store;
@@ -47,7 +48,8 @@ final class Endpoints {
     Endpoints(CollectorOptions options, boolean isReachable, Store store, Audit audit, Supplier<String> address)
             throws IOException {
         this.audit = audit;
-        this.access = new Access(options.store(), isReachable, InstantSource.system(), options.problems());
+        this.access = new Access(
+                options.store(), isReachable, options.tls() != null, InstantSource.system(), options.problems());
         this.live = new LiveReaders(StoreSource.at(options.store()), access, audit, options.problems());
         Redaction redaction = options.redaction() == null
                 ? null
@@ -61,6 +63,10 @@ final class Endpoints {
         all.put("GET /live", live);
         operating(new Measurements(new Measurements.Parts(store, intake, redaction, questions, live, requests)));
         administering(options);
+        KeptQuestions kept = new KeptQuestions(options.store(), access);
+        all.put("GET /kept", kept::list);
+        all.put("POST /kept", kept::keep);
+        all.put("DELETE /kept", kept::remove);
         this.alerts = new Alerts(
                 options.alerts(),
                 options.receivers(),
@@ -119,6 +125,8 @@ final class Endpoints {
                 new Tokens(options.store()),
                 (what, caller, call, token) -> audit.record(what, caller, call, to -> to.put("token", token)),
                 InstantSource.system());
+        all.put("POST /session", access.sessions()::begin);
+        all.put("DELETE /session", access.sessions()::end);
         all.put("GET /tokens", tokens::list);
         all.put("POST /tokens", tokens::create);
         all.put("DELETE /tokens", tokens::revoke);

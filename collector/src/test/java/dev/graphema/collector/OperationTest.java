@@ -60,7 +60,7 @@ class OperationTest {
         String sender = created.body().replaceAll(".*\"token\":\"([^\"]*)\".*", "$1");
         assertEquals(200, send("POST", "/lines", sender, "{\"msg\":\"a\"}").statusCode());
         String list = send("GET", "/tokens", administrator, "").body();
-        assertTrue(list.contains("{\"name\":\"deck\",\"role\":\"send\",\"created\":\""), list);
+        assertTrue(list.contains("{\"name\":\"deck\",\"role\":\"send\",\"kind\":\"token\",\"created\":\""), list);
         assertTrue(list.contains("\"environment\":\"test\"") && list.contains("\"expires\""), list);
         assertFalse(list.contains("hash") || list.contains(sender), list);
         assertEquals(
@@ -79,6 +79,7 @@ class OperationTest {
         String[][] wrong = {
             {"x", "expected a JSON object"},
             {"[]", "expected a JSON object with name and role"},
+            {"{\"name\":7}", "expected a text"},
             {"{}", "name is missing"},
             {"{\"name\":\"a\",\"rights\":\"all\"}", "expected texts for some of name, role"},
             {"{\"name\":\"a\",\"role\":\"root\"}", "expected send, read, measure or administer"},
@@ -127,6 +128,72 @@ class OperationTest {
         }
         assertEquals(403, send("GET", "/metrics", reader, "").statusCode());
         assertEquals(403, send("POST", "/questions", measuring, "{}").statusCode());
+    }
+
+    @Test
+    void readersShareQuestionsWithNames() throws IOException {
+        String question = QuestionJson.of(Question.where("level = error").newest(3));
+        assertEquals(
+                200,
+                send("POST", "/kept?name=errors%20of%20today", reader, question).statusCode());
+        String list = send("GET", "/kept", administrator, "").body();
+        assertTrue(list.contains("\"name\":\"errors of today\",\"by\":\"mara\""), list);
+        String other = new Tokens(folder).create(Token.of("nils", Role.READ));
+        assertEquals(
+                403,
+                send("POST", "/kept?name=errors%20of%20today", other, question).statusCode());
+        assertEquals(
+                403, send("DELETE", "/kept?name=errors%20of%20today", other, "").statusCode());
+        assertEquals(
+                200,
+                send("DELETE", "/kept?name=errors%20of%20today", administrator, "")
+                        .statusCode());
+        assertEquals("[]", send("GET", "/kept", other, "").body());
+        assertEquals(404, send("DELETE", "/kept?name=x", other, "").statusCode());
+        assertEquals(400, send("POST", "/kept?name=x", other, "{}").statusCode());
+        assertEquals(
+                400, send("POST", "/kept?name=%3Cscript%3E", other, question).statusCode());
+    }
+
+    @Test
+    void usersSignInAndOut() throws IOException {
+        new Tokens(folder).createUser(Token.of("liv", Role.READ), "correct horse");
+        HttpResponse<String> wrong = signIn("liv", "wrong horse");
+        assertEquals(401, wrong.statusCode());
+        assertEquals(401, signIn("nobody", "correct horse").statusCode());
+        assertEquals(401, signIn("mara", "correct horse").statusCode()); // which is a token
+        HttpResponse<String> right = signIn("liv", "correct horse");
+        assertEquals(200, right.statusCode(), right.body());
+        String set = right.headers().firstValue("Set-Cookie").orElseThrow();
+        assertTrue(set.contains("HttpOnly") && set.contains("SameSite=Strict"), set);
+        String cookie = set.substring(0, set.indexOf(';'));
+        assertEquals(200, withCookie("POST", "/questions", cookie).statusCode());
+        assertEquals(403, withCookie("GET", "/tokens", cookie).statusCode());
+        assertEquals(401, withCookie("POST", "/questions", cookie + "x").statusCode());
+        assertEquals(
+                403,
+                Collectors.send(HttpRequest.newBuilder(collector.address().resolve("/questions"))
+                                .header("Cookie", cookie)
+                                .header("Origin", "https://evil.example")
+                                .POST(HttpRequest.BodyPublishers.ofString("{}")))
+                        .statusCode());
+        assertEquals(200, withCookie("DELETE", "/session", cookie).statusCode());
+        assertEquals(401, withCookie("POST", "/questions", cookie).statusCode());
+        String file = java.nio.file.Files.readString(folder.resolve("tokens.jsonl"));
+        assertTrue(file.contains("pbkdf2-sha512$210000$") && !file.contains("horse"), file);
+    }
+
+    private HttpResponse<String> signIn(String name, String password) throws IOException {
+        return Collectors.post(collector, "/session", "{\"name\":\"" + name + "\",\"password\":\"" + password + "\"}");
+    }
+
+    private HttpResponse<String> withCookie(String method, String path, String cookie) throws IOException {
+        return Collectors.send(HttpRequest.newBuilder(collector.address().resolve(path))
+                .header("Cookie", cookie)
+                .method(
+                        method,
+                        HttpRequest.BodyPublishers.ofString(
+                                QuestionJson.of(Question.all().newest(1)))));
     }
 
     @Test

@@ -9,7 +9,10 @@ import dev.graphema.collector.access.Token;
 import dev.graphema.collector.access.Tokens;
 import dev.graphema.condition.Condition;
 import dev.graphema.text.Durations;
+import java.io.BufferedReader;
 import java.io.IOException;
+import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -40,6 +43,10 @@ public final class TokenVerb extends Verb {
                     "--environment",
                     "NAME",
                     "The environment of what a sender sends, which it cannot change: production.");
+    private final Argument<Boolean> password = own().flag(
+                    "--password",
+                    "Creates a user for the page, who signs in with the name and a password, instead of a token. The password"
+                            + " is the first line of the standard input.");
     private final Argument<String> expires =
             own().text("--for", "DURATION", "How long it is valid: 30d. Default: for ever.");
     private final Argument<Path> store =
@@ -111,11 +118,25 @@ public final class TokenVerb extends Verb {
                 .seeing(visible)
                 .hiding(names(hide), names(pseudonyms));
         try {
+            if (password.value()) {
+                tokens.createUser(token, readPassword());
+                console().print("the user " + token.name() + " can sign in");
+                return;
+            }
             console().print(tokens.create(token));
         } catch (IllegalArgumentException e) {
             throw new MisuseException(e.getMessage());
         }
         console().say("this token is shown only now: keep it as a secret");
+    }
+
+    private String readPassword() throws IOException, MisuseException {
+        console().say("type the password, and Enter");
+        String line = new BufferedReader(new InputStreamReader(console().input(), StandardCharsets.UTF_8)).readLine();
+        if (line == null) {
+            throw new MisuseException("there is no password: expected it as the first line of the standard input");
+        }
+        return line;
     }
 
     private static List<String> names(Argument<String> list) {
@@ -140,7 +161,8 @@ public final class TokenVerb extends Verb {
         List<Token> all = tokens.all();
         for (Token each : all) {
             console()
-                    .print(each.name() + "  may " + each.role().name().toLowerCase(Locale.ROOT)
+                    .print(each.name() + (each.isUser() ? "  (user) may " : "  may ")
+                            + each.role().name().toLowerCase(Locale.ROOT)
                             + (each.when().isEverything() ? "" : " events with " + each.when())
                             + (each.environment() == null ? "" : " in " + each.environment())
                             + (each.hidden().isEmpty() ? "" : ", without " + String.join(", ", each.hidden()))

@@ -10,7 +10,8 @@ import java.util.Objects;
  *
  * @param name whose it is; unique
  * @param role what its owner may do
- * @param hash the SHA-256 of the token in hexadecimal digits: it is random, so that no slow hash is needed
+ * @param hash the SHA-256 of the token in hexadecimal digits, which is random, so that no slow hash is needed; or the slow hash of the
+ *     password of a user
  * @param created when it was created
  * @param expires when it ends; null for never
  * @param environment the environment of what is sent; null for that of the collector
@@ -36,6 +37,11 @@ public record Token(
         Objects.requireNonNull(when, "when");
         hidden = List.copyOf(hidden);
         pseudonyms = List.copyOf(pseudonyms);
+    }
+
+    /** Returns whether it is a user, who signs in with a password. */
+    public boolean isUser() {
+        return hash.startsWith(Passwords.PREFIX);
     }
 
     /** Returns a token that can do everything that its role allows, and never ends, for a name without a secret yet. */

@@ -1,58 +1,36 @@
 package dev.graphema.collector.access;
 
-import com.fasterxml.jackson.core.JsonFactory;
-import com.fasterxml.jackson.core.JsonGenerator;
-import com.fasterxml.jackson.core.JsonParser;
-import com.fasterxml.jackson.core.JsonToken;
+import dev.graphema.collector.text.FlatJson;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.ConditionException;
 import java.io.IOException;
-import java.io.StringWriter;
-import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 
 /** Tokens as lines of JSON. */
 final class TokenJson {
-    private static final JsonFactory JSON = new JsonFactory();
-
     private TokenJson() {}
 
     static String of(Token token) {
-        StringWriter text = new StringWriter();
-        try (JsonGenerator json = JSON.createGenerator(text)) {
-            json.writeStartObject();
-            json.writeStringField("name", token.name());
-            json.writeStringField("role", token.role().name().toLowerCase(Locale.ROOT));
-            json.writeStringField("hash", token.hash());
-            json.writeStringField("created", token.created().toString());
-            if (token.expires() != null) {
-                json.writeStringField("expires", token.expires().toString());
-            }
-            if (!token.when().isEverything()) {
-                json.writeStringField("when", token.when().toString());
-            }
-            if (token.environment() != null) {
-                json.writeStringField("environment", token.environment());
-            }
-            if (!token.hidden().isEmpty()) {
-                json.writeStringField("hidden", String.join(",", token.hidden()));
-            }
-            if (!token.pseudonyms().isEmpty()) {
-                json.writeStringField("pseudonyms", String.join(",", token.pseudonyms()));
-            }
-            json.writeEndObject();
-        } catch (IOException e) {
-            throw new UncheckedIOException(e); // a string has no errors
-        }
-        return text.toString();
+        Map<String, String> members = new LinkedHashMap<>();
+        members.put("name", token.name());
+        members.put("role", token.role().name().toLowerCase(Locale.ROOT));
+        members.put("hash", token.hash());
+        members.put("created", token.created().toString());
+        members.put("expires", token.expires() == null ? null : token.expires().toString());
+        members.put("environment", token.environment());
+        members.put("when", token.when().isEverything() ? null : token.when().toString());
+        members.put("hidden", token.hidden().isEmpty() ? null : String.join(",", token.hidden()));
+        members.put("pseudonyms", token.pseudonyms().isEmpty() ? null : String.join(",", token.pseudonyms()));
+        return FlatJson.of(members);
     }
 
     static List<Token> read(Path file) throws IOException {
@@ -64,7 +42,7 @@ final class TokenJson {
                 continue;
             }
             try {
-                tokens.add(token(line));
+                tokens.add(token(FlatJson.read(line.getBytes(StandardCharsets.UTF_8))));
             } catch (IOException | DateTimeException | IllegalArgumentException | ConditionException e) {
                 throw new IOException(
                         file + ":" + number + " is no token: " + e.getMessage()
@@ -75,20 +53,7 @@ final class TokenJson {
         return tokens;
     }
 
-    private static Token token(String line) throws IOException {
-        Map<String, String> texts = new HashMap<>();
-        try (JsonParser json = JSON.createParser(line)) {
-            if (json.nextToken() != JsonToken.START_OBJECT) {
-                throw new IOException("expected a JSON object");
-            }
-            while (json.nextToken() == JsonToken.FIELD_NAME) {
-                String name = json.currentName();
-                if (json.nextToken() != JsonToken.VALUE_STRING) {
-                    throw new IOException("\"" + name + "\": expected a text");
-                }
-                texts.put(name, json.getText());
-            }
-        }
+    private static Token token(Map<String, String> texts) throws IOException {
         for (String name : List.of("name", "role", "hash", "created")) {
             if (!texts.containsKey(name)) {
                 throw new IOException("\"" + name + "\" is missing");

@@ -27,6 +27,7 @@ import java.util.stream.Collectors;
 public final class Tokens {
     static final String FILE = "tokens.jsonl";
 
+    private static final int SHORTEST_PASSWORD = 10;
     private static final int RANDOM_BYTES = 32;
     private static final String PREFIX = "graphema_";
     private static final Pattern NAME = Pattern.compile("[A-Za-z0-9][A-Za-z0-9._@-]{0,99}");
@@ -85,21 +86,61 @@ public final class Tokens {
      * @throws IllegalArgumentException if the name is taken or invalid
      */
     public String create(Token token) throws IOException {
-        String name = token.name();
+        checkName(token.name());
+        byte[] random = new byte[RANDOM_BYTES];
+        new SecureRandom().nextBytes(random);
+        String text = PREFIX + Base64.getUrlEncoder().withoutPadding().encodeToString(random);
+        add(token.withHash(hash(text), Instant.now()));
+        return text;
+    }
+
+    private static void checkName(String name) {
         if (!NAME.matcher(name).matches()) {
             throw new IllegalArgumentException(
                     "\"" + name + "\" is no name of a token: expected up to 100 letters, digits, dots, hyphens and @");
         }
-        byte[] random = new byte[RANDOM_BYTES];
-        new SecureRandom().nextBytes(random);
-        String text = PREFIX + Base64.getUrlEncoder().withoutPadding().encodeToString(random);
+    }
+
+    private void add(Token token) throws IOException {
         change(tokens -> {
-            if (tokens.stream().anyMatch(each -> each.name().equals(name))) {
-                throw new IllegalArgumentException("there is a token \"" + name + "\" already: revoke it first");
+            if (tokens.stream().anyMatch(each -> each.name().equals(token.name()))) {
+                throw new IllegalArgumentException(
+                        "there is a token \"" + token.name() + "\" already: revoke it first");
             }
-            tokens.add(token.withHash(hash(text), Instant.now()));
+            tokens.add(token);
         });
-        return text;
+    }
+
+    /**
+     * Creates a user, who signs in with the name and a password instead of a token.
+     *
+     * @param user what the user may do
+     * @throws IllegalArgumentException if the name is taken or invalid, or the password too short
+     */
+    public void createUser(Token user, String password) throws IOException {
+        checkName(user.name());
+        if (password.length() < SHORTEST_PASSWORD) {
+            throw new IllegalArgumentException("the password has " + password.length() + " characters: expected "
+                    + SHORTEST_PASSWORD + " or more");
+        }
+        String hash = Passwords.hash(password);
+        add(user.withHash(hash, Instant.now()));
+    }
+
+    /** Returns the user with this name and password; null if there is none. It takes as long for a name that does not exist. */
+    public Token findUser(String name, String password, Instant now) throws IOException {
+        Token user = named(name, now);
+        boolean isUser = user != null && user.isUser();
+        boolean isRight = Passwords.isRight(password, isUser ? user.hash() : Nobody.HASH);
+        return isUser && isRight ? user : null;
+    }
+
+    /** Returns the valid token, or user, with a name; null if there is none. */
+    public Token named(String name, Instant now) throws IOException {
+        return all().stream()
+                .filter(each -> each.name().equals(name) && !each.hasExpired(now))
+                .findAny()
+                .orElse(null);
     }
 
     /** Removes a token; false if there is none of this name. */
@@ -107,6 +148,11 @@ public final class Tokens {
         boolean[] isFound = new boolean[1];
         change(tokens -> isFound[0] = tokens.removeIf(each -> each.name().equals(name)));
         return isFound[0];
+    }
+
+    /** Computed when it is first needed, because that takes a while. */
+    private static final class Nobody {
+        private static final String HASH = Passwords.ofNobody();
     }
 
     private interface Change {

@@ -1,6 +1,7 @@
 package dev.graphema.collector.http;
 
 import jakarta.servlet.AsyncContext;
+import jakarta.servlet.http.Cookie;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
@@ -69,6 +70,23 @@ public final class Call {
     /** Returns a header; null if it is missing. */
     public String header(String name) {
         return request.getHeader(name);
+    }
+
+    /** Returns a cookie; null if it is missing. */
+    public String cookie(String name) {
+        if (request.getCookies() != null) {
+            for (Cookie each : request.getCookies()) {
+                if (each.getName().equals(name)) {
+                    return each.getValue();
+                }
+            }
+        }
+        return null;
+    }
+
+    /** Sets a header of the answer. */
+    public void setHeader(String name, String value) {
+        response.setHeader(name, value);
     }
 
     /** Returns the address of whoever sends the request. */

@@ -30,18 +30,27 @@ public final class Access {
     private final InstantSource clock;
     private final Consumer<String> problems;
     private final FailedAttempts failures = new FailedAttempts();
+    private final Sessions sessions;
 
     /**
      * @param store the folder of the store, with the tokens
      * @param isReachable whether other machines can reach the collector, so that everybody needs a token
+     * @param isEncrypted whether all requests are sent over TLS
      * @param problems receives what the operator should know
      */
-    public Access(Path store, boolean isReachable, InstantSource clock, Consumer<String> problems) {
+    public Access(
+            Path store, boolean isReachable, boolean isEncrypted, InstantSource clock, Consumer<String> problems) {
         this.tokens = new Tokens(store);
         this.masks = new Masks(store);
         this.isReachable = isReachable;
         this.clock = clock;
         this.problems = problems;
+        this.sessions = new Sessions(tokens, clock, isEncrypted, failures);
+    }
+
+    /** Returns the sessions of users who have signed in. */
+    public Sessions sessions() {
+        return sessions;
     }
 
     /**
@@ -111,11 +120,13 @@ public final class Access {
 
     private Token token(Call call, Instant now) throws Problem {
         String header = call.header("Authorization");
-        if (header == null || !header.toLowerCase(Locale.ROOT).startsWith(BEARER)) {
-            return null;
-        }
         try {
-            return tokens.find(header.substring(BEARER.length()).strip(), now);
+            if (header == null) {
+                return sessions.user(call, now);
+            }
+            return header.toLowerCase(Locale.ROOT).startsWith(BEARER)
+                    ? tokens.find(header.substring(BEARER.length()).strip(), now)
+                    : null;
         } catch (IOException e) {
             problems.accept("nobody is let in: " + e.getMessage());
             throw new Problem(503, "Nobody is let in", "the tokens of the collector cannot be read: ask its operator");

@@ -1,23 +1,20 @@
 package dev.graphema.collector.permission;
 
-import com.fasterxml.jackson.core.JsonFactory;
-import com.fasterxml.jackson.core.JsonGenerator;
-import com.fasterxml.jackson.core.JsonParser;
-import com.fasterxml.jackson.core.JsonToken;
 import dev.graphema.collector.access.Role;
 import dev.graphema.collector.access.Token;
 import dev.graphema.collector.access.Tokens;
 import dev.graphema.collector.http.Call;
 import dev.graphema.collector.http.Problem;
+import dev.graphema.collector.text.FlatJson;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.ConditionException;
 import dev.graphema.text.Durations;
 import java.io.IOException;
-import java.io.StringWriter;
 import java.time.Duration;
 import java.time.InstantSource;
 import java.time.temporal.ChronoUnit;
-import java.util.HashMap;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -25,7 +22,6 @@ import java.util.stream.Stream;
 
 /** Lets administrators list, create and revoke tokens. Thread-safe. */
 public final class TokensEndpoint {
-    private static final JsonFactory JSON = new JsonFactory();
     private static final String MEDIA_TYPE = "application/json";
     private static final List<String> MEMBERS =
             List.of("name", "role", "for", "environment", "when", "hidden", "pseudonyms");
@@ -54,36 +50,26 @@ public final class TokensEndpoint {
     /** Lists all tokens, without their texts. */
     public void list(Call call) throws Problem, IOException {
         access.require(Role.ADMINISTER, call);
-        StringWriter text = new StringWriter();
-        try (JsonGenerator json = JSON.createGenerator(text)) {
-            json.writeStartArray();
-            for (Token each : tokens.all()) {
-                json.writeStartObject();
-                json.writeStringField("name", each.name());
-                json.writeStringField("role", each.role().name().toLowerCase(Locale.ROOT));
-                json.writeStringField("created", each.created().toString());
-                if (each.expires() != null) {
-                    json.writeStringField("expires", each.expires().toString());
-                }
-                if (each.environment() != null) {
-                    json.writeStringField("environment", each.environment());
-                }
-                if (!each.when().isEverything()) {
-                    json.writeStringField("when", each.when().toString());
-                }
-                names(json, "hidden", each.hidden());
-                names(json, "pseudonyms", each.pseudonyms());
-                json.writeEndObject();
-            }
-            json.writeEndArray();
+        List<Map<String, String>> all = new ArrayList<>();
+        for (Token each : tokens.all()) {
+            Map<String, String> members = new LinkedHashMap<>();
+            members.put("name", each.name());
+            members.put("role", each.role().name().toLowerCase(Locale.ROOT));
+            members.put("kind", each.isUser() ? "user" : "token");
+            members.put("created", each.created().toString());
+            members.put(
+                    "expires", each.expires() == null ? null : each.expires().toString());
+            members.put("environment", each.environment());
+            members.put("when", each.when().isEverything() ? null : each.when().toString());
+            members.put("hidden", names(each.hidden()));
+            members.put("pseudonyms", names(each.pseudonyms()));
+            all.add(members);
         }
-        call.send(200, MEDIA_TYPE, text.toString());
+        call.send(200, MEDIA_TYPE, FlatJson.of(all));
     }
 
-    private static void names(JsonGenerator json, String name, List<String> names) throws IOException {
-        if (!names.isEmpty()) {
-            json.writeStringField(name, String.join(",", names));
-        }
+    private static String names(List<String> names) {
+        return names.isEmpty() ? null : String.join(",", names);
     }
 
     /** Creates a token, and answers with its text. */
@@ -115,23 +101,20 @@ public final class TokensEndpoint {
     }
 
     private Token token(byte[] body) throws Problem {
-        Map<String, String> members = new HashMap<>();
-        try (JsonParser json = JSON.createParser(body)) {
-            if (json.nextToken() != JsonToken.START_OBJECT) {
-                throw new Problem(400, "The token cannot be read", "expected a JSON object with name and role");
-            }
-            while (json.nextToken() == JsonToken.FIELD_NAME) {
-                String name = json.currentName();
-                if (!MEMBERS.contains(name) || json.nextToken() != JsonToken.VALUE_STRING) {
-                    throw new Problem(
-                            400,
-                            "The token cannot be read",
-                            "\"" + name + "\": expected texts for some of " + String.join(", ", MEMBERS));
-                }
-                members.put(name, json.getText());
-            }
+        Map<String, String> members;
+        try {
+            members = FlatJson.read(body);
         } catch (IOException e) {
-            throw new Problem(400, "The token cannot be read", "expected a JSON object: " + e.getMessage());
+            throw new Problem(
+                    400, "The token cannot be read", "expected a JSON object with name and role: " + e.getMessage());
+        }
+        for (String each : members.keySet()) {
+            if (!MEMBERS.contains(each)) {
+                throw new Problem(
+                        400,
+                        "The token cannot be read",
+                        "\"" + each + "\" is not known: expected texts for some of " + String.join(", ", MEMBERS));
+            }
         }
         return token(members);
     }
