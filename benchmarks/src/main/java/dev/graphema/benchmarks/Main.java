@@ -29,7 +29,7 @@ public final class Main {
     private Main() {}
 
     /**
-     * @param arguments {@code --calls}, {@code --load}, {@code --finding}, {@code --segments} or {@code --scaling} for one part; and a file
+     * @param arguments {@code --calls}, {@code --load}, {@code --finding}, {@code --segments}, {@code --collector} or {@code --scaling} for one part; and a file
      *     for the table as JSON lines
      */
     public static void main(String[] arguments) throws Exception {
@@ -52,6 +52,10 @@ public final class Main {
         if (parts.contains("--segments")) {
             announce("segments");
             figures.addAll(Segments.figures(EVENTS));
+        }
+        if (parts.contains("--collector")) {
+            announce("the collector");
+            figures.addAll(Collecting.figures());
         }
         if (parts.contains("--scaling")) {
             announce("threads");

@@ -2,12 +2,12 @@ package dev.graphema.collector.http;
 
 import com.github.luben.zstd.ZstdInputStreamNoFinalizer;
 import jakarta.servlet.http.HttpServletRequest;
-import java.io.ByteArrayOutputStream;
 import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.net.SocketTimeoutException;
 import java.time.Duration;
+import java.util.Arrays;
 import java.util.Locale;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.ZipException;
@@ -17,7 +17,7 @@ final class RequestBody {
     private static final int MOST_SENT = 16 << 20;
     private static final int MOST_INFLATED = 64 << 20;
     private static final Duration LONGEST = Duration.ofSeconds(30);
-    private static final int PIECE = 64 << 10;
+    private static final int PIECE = 16 << 10;
 
     private static final int SOON_SECONDS = 1;
 
@@ -41,17 +41,20 @@ final class RequestBody {
         }
         Sent sent = new Sent(request.getInputStream());
         try (InputStream body = inflated(sent)) {
-            ByteArrayOutputStream all = new ByteArrayOutputStream(PIECE);
-            byte[] piece = new byte[PIECE];
+            byte[] all = new byte[PIECE];
+            int length = 0;
             int count;
-            while ((count = body.read(piece)) >= 0) {
+            while ((count = body.read(all, length, Math.min(PIECE, all.length - length))) >= 0) {
                 take(count);
-                all.write(piece, 0, count);
-                if (all.size() > MOST_INFLATED) {
+                length += count;
+                if (length > MOST_INFLATED) {
                     throw tooLong("inflates to more than " + MOST_INFLATED, MOST_INFLATED);
                 }
+                if (length == all.length) {
+                    all = Arrays.copyOf(all, Math.min(2 * length, MOST_INFLATED + PIECE));
+                }
             }
-            return all.toByteArray();
+            return Arrays.copyOf(all, length);
         } catch (TooMuchException e) {
             throw tooLong("sends more than " + MOST_SENT, MOST_SENT);
         } catch (TooSlowException | SocketTimeoutException e) {
@@ -69,7 +72,7 @@ final class RequestBody {
         }
     }
 
-    /** The stream has up to twice as much as was written to it, and is copied at the end. */
+    /** The buffer has up to twice as much as was read, and is copied at the end. */
     private void take(int count) throws Problem {
         long bytes = 3L * count;
         if (!memory.take(bytes)) {
@@ -94,7 +97,7 @@ final class RequestBody {
             case "identity":
                 return sent;
             case "gzip":
-                return new GZIPInputStream(sent, PIECE);
+                return new GZIPInputStream(sent, PIECE / 2);
             case "zstd":
                 return new ZstdInputStreamNoFinalizer(sent);
             default:

@@ -36,12 +36,12 @@ public final class Intake {
     /**
      * Stores lines of a sender; they are on the disk when this returns.
      *
-     * @return the number of lines
+     * @return the number of lines, or of the events that they were read as
      * @throws Problem if the disk does not accept them; nothing may be assumed to be stored
      */
     public int take(byte[] lines, Origin origin) throws Problem {
         try {
-            store(arriving.stored(lines, origin));
+            return store(arriving.stored(lines, origin));
         } catch (IOException e) {
             throw new Problem(
                     503,
@@ -49,7 +49,6 @@ public final class Intake {
                     "the collector cannot store events at the moment: send the same again later",
                     LATER_SECONDS);
         }
-        return count(lines);
     }
 
     /**
@@ -70,7 +69,7 @@ public final class Intake {
         store(arriving.stored(lines, origin));
     }
 
-    private void store(byte[] lines) throws IOException {
+    private int store(byte[] lines) throws IOException {
         try {
             store.append(lines);
         } catch (IOException e) {
@@ -80,9 +79,11 @@ public final class Intake {
             throw e;
         }
         isRefusing = false;
-        events.add(count(lines));
+        int count = count(lines);
+        events.add(count);
         bytes.add(lines.length);
         stored.run();
+        return count;
     }
 
     /** Returns the number of stored lines since the start. */

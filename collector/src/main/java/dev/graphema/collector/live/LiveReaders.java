@@ -41,7 +41,7 @@ public final class LiveReaders implements Endpoint, Closeable {
     private final Shares pasts = new Shares("live readers of past events", MOST_PAST, MOST_PAST / 2);
     private final List<LiveReader> readers = new CopyOnWriteArrayList<>();
     private final StoreSource source;
-    private final StoreFollowing feed;
+    private final Object feeding = new Object();
     private final Semaphore arrived = new Semaphore(0);
     private final Thread thread = new Thread(this::run, "graphema-live");
     private final Consumer<String> problems;
@@ -49,16 +49,17 @@ public final class LiveReaders implements Endpoint, Closeable {
     private final Audit audit;
     private volatile boolean isClosed;
 
+    /** Follows the store while someone reads; else null. */
+    private StoreFollowing feed;
+
     /**
      * @param source the events of the store
      * @param access decides who may read, and which events
      * @param audit records who reads
      * @param problems receives what the operator should know
-     * @throws IOException if the store cannot be read
      */
-    public LiveReaders(StoreSource source, Access access, Audit audit, Consumer<String> problems) throws IOException {
+    public LiveReaders(StoreSource source, Access access, Audit audit, Consumer<String> problems) {
         this.source = source;
-        this.feed = source.divided(Condition.EVERYTHING).following();
         this.access = access;
         this.audit = audit;
         this.problems = problems;
@@ -80,7 +81,12 @@ public final class LiveReaders implements Endpoint, Closeable {
                 share.close();
             });
             if (since == null) {
-                readers.add(reader);
+                synchronized (feeding) {
+                    if (feed == null) {
+                        feed = source.divided(Condition.EVERYTHING).following();
+                    }
+                    readers.add(reader);
+                }
                 reader.begin();
                 return;
             }
@@ -97,8 +103,11 @@ public final class LiveReaders implements Endpoint, Closeable {
     }
 
     /** Adds a reader whose own following is as far as the feed; false if it is not. */
-    private boolean join(LiveReader reader, StoreFollowing following) {
-        synchronized (feed) {
+    private boolean join(LiveReader reader, StoreFollowing following) throws IOException {
+        synchronized (feeding) {
+            if (feed == null) {
+                feed = source.divided(Condition.EVERYTHING).following();
+            }
             if (!following.place().equals(feed.place())) {
                 return false;
             }
@@ -145,8 +154,11 @@ public final class LiveReaders implements Endpoint, Closeable {
                 boolean isWoken = arrived.tryAcquire(QUIET_NANOS, TimeUnit.NANOSECONDS);
                 TimeUnit.MILLISECONDS.sleep(GATHERING_MILLIS);
                 arrived.drainPermits();
-                synchronized (feed) {
-                    feed.poll(this::pass);
+                synchronized (feeding) {
+                    feed = readers.isEmpty() ? null : feed;
+                    if (feed != null) {
+                        feed.poll(this::pass);
+                    }
                 }
                 quietSince = isWoken ? quietSince : 0;
                 if (System.nanoTime() - quietSince > QUIET_NANOS) {

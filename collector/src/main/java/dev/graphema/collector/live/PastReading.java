@@ -9,7 +9,6 @@ import dev.graphema.query.source.QueryExecutor;
 import dev.graphema.segments.store.StoreFollowing;
 import dev.graphema.segments.store.StoreSource;
 import java.io.IOException;
-import java.util.function.BiPredicate;
 import java.util.function.Consumer;
 
 /**
@@ -20,19 +19,20 @@ final class PastReading {
     private final StoreSource source;
     private final LiveReader reader;
     private final Window during;
-    private final BiPredicate<LiveReader, StoreFollowing> joining;
+    private final Joining joining;
     private final Consumer<String> problems;
+
+    /** Adds a reader to the others. */
+    interface Joining {
+        /** Returns false if the following of the reader is not as far as they are. */
+        boolean join(LiveReader reader, StoreFollowing following) throws IOException;
+    }
 
     /**
      * @param joining adds the reader to the others if its following is as far as they are; else returns false
      * @param problems receives what the operator should know
      */
-    PastReading(
-            StoreSource source,
-            LiveReader reader,
-            Window during,
-            BiPredicate<LiveReader, StoreFollowing> joining,
-            Consumer<String> problems) {
+    PastReading(StoreSource source, LiveReader reader, Window during, Joining joining, Consumer<String> problems) {
         this.source = source;
         this.reader = reader;
         this.during = during;
@@ -64,7 +64,7 @@ final class PastReading {
                 progress -> !reader.isEnded(),
                 this::send);
         try (StoreFollowing following = divided.following()) {
-            while (!reader.isEnded() && !joining.test(reader, following)) {
+            while (!reader.isEnded() && !joining.join(reader, following)) {
                 following.poll(event -> {
                     byte[] bytes = reader.textOf(event, new EventText(event));
                     if (bytes != null) {
