@@ -26,6 +26,7 @@ import dev.graphema.segments.store.Store;
 import dev.graphema.segments.store.StoreSource;
 import dev.graphema.text.Durations;
 import java.io.IOException;
+import java.io.InputStream;
 import java.time.Duration;
 import java.time.InstantSource;
 import java.util.LinkedHashMap;
@@ -101,7 +102,9 @@ final class Endpoints {
         all.put("POST " + path + "/questions/events", questions::events);
     }
 
-    private void operating(Measurements measurements) {
+    private void operating(Measurements measurements) throws IOException {
+        byte[] description = resource("openapi.json");
+        all.put("GET /openapi.json", call -> call.send(200, JSON, description));
         all.put("GET /health", call -> call.send(200, JSON, "{\"status\":\"ok\"}"));
         all.put("GET /ready", call -> {
             if (intake.isRefusing()) {
@@ -117,6 +120,12 @@ final class Endpoints {
             access.require(Role.MEASURE, call);
             call.send(200, Measurements.MEDIA_TYPE, measurements.text());
         });
+    }
+
+    private static byte[] resource(String name) throws IOException {
+        try (InputStream in = Endpoints.class.getResourceAsStream(name)) {
+            return in.readAllBytes();
+        }
     }
 
     private void administering(CollectorOptions options) {

@@ -122,7 +122,7 @@ class CollectorTest {
                 "the request sends 16777217 bytes: send at most 16777216 at a time",
                 encoded("identity", new byte[(16 << 20) + 1]));
         problem(413, "inflates to more than 67108864 bytes", encoded("zstd", Zstd.compress(new byte[100 << 20])));
-        problem(404, "expected one of DELETE /tokens", Collectors.post(collector, "/nowhere", ""));
+        problem(404, "expected one that GET /openapi.json describes", Collectors.post(collector, "/nowhere", ""));
         problem(
                 405,
                 "expected POST",

@@ -70,7 +70,7 @@ final class Routes extends HttpServlet {
             throw new Problem(
                     404,
                     "There is nothing here",
-                    "expected one of " + endpoints.keySet().stream().sorted().collect(Collectors.joining("; ")));
+                    "\"" + path + "\" is no address: expected one that GET /openapi.json describes");
         }
         response.setHeader("Allow", methods);
         throw new Problem(405, "The method is not allowed", "expected " + methods);
