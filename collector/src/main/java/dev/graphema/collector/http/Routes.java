@@ -20,8 +20,10 @@ final class Routes extends HttpServlet {
     private final transient BodyMemory memory = new BodyMemory(MOST_BODY_MEMORY);
 
     private final transient Requests requests;
+    private final transient Connections connections;
 
-    Routes(Map<String, Endpoint> endpoints, Requests requests) {
+    Routes(Map<String, Endpoint> endpoints, Requests requests, Connections connections) {
+        this.connections = connections;
         this.requests = requests;
         this.endpoints = Map.copyOf(endpoints);
     }
@@ -30,6 +32,7 @@ final class Routes extends HttpServlet {
     protected void service(HttpServletRequest request, HttpServletResponse response) throws IOException {
         response.setHeader("X-Content-Type-Options", "nosniff");
         Call call = new Call(request, response, memory);
+        connections.begun(request);
         try {
             requireSameSite(request);
             endpoint(request, response).answer(call);
@@ -37,6 +40,9 @@ final class Routes extends HttpServlet {
             send(e, response);
         } finally {
             call.done();
+            if (!request.isAsyncStarted()) {
+                connections.answered(request);
+            }
             String asked = request.getMethod() + " " + request.getRequestURI();
             requests.count(endpoints.containsKey(asked) ? asked : "other", response.getStatus());
         }

@@ -18,6 +18,7 @@ import org.apache.catalina.core.StandardHost;
 import org.apache.catalina.startup.Tomcat;
 import org.apache.catalina.valves.ErrorReportValve;
 import org.apache.coyote.http11.AbstractHttp11Protocol;
+import org.apache.coyote.http11.Http11NioProtocol;
 import org.apache.tomcat.util.net.SSLHostConfig;
 import org.apache.tomcat.util.net.SSLHostConfigCertificate;
 import org.apache.tomcat.util.net.SSLHostConfigCertificate.Type;
@@ -36,9 +37,11 @@ public final class Server implements Closeable {
     private final Tomcat tomcat;
     private final Path folder;
     private final Listening at;
+    private final Connections connections;
     private Renewal renewal;
 
-    private Server(Tomcat tomcat, Path folder, Listening at) {
+    private Server(Tomcat tomcat, Path folder, Listening at, Connections connections) {
+        this.connections = connections;
         this.at = at;
         this.tomcat = tomcat;
         this.folder = folder;
@@ -71,13 +74,14 @@ public final class Server implements Closeable {
         Tomcat tomcat = new Tomcat();
         tomcat.setBaseDir(folder.toString());
         tomcat.setSilent(true);
-        tomcat.setConnector(connector(at));
+        Connections connections = new Connections();
+        tomcat.setConnector(connector(at, connections));
         Context context = tomcat.addContext("", folder.toString());
-        Wrapper all = Tomcat.addServlet(context, "all", new Routes(endpoints, requests));
+        Wrapper all = Tomcat.addServlet(context, "all", new Routes(endpoints, requests, connections));
         all.setAsyncSupported(true);
         all.addMapping("/*");
         ((StandardHost) tomcat.getHost()).setErrorReportValveClass(QuietReports.class.getName());
-        Server server = new Server(tomcat, folder, at);
+        Server server = new Server(tomcat, folder, at, connections);
         try {
             tomcat.start();
         } catch (LifecycleException e) {
@@ -97,8 +101,8 @@ public final class Server implements Closeable {
         return server;
     }
 
-    private static Connector connector(Listening at) {
-        Connector connector = new Connector();
+    private static Connector connector(Listening at, Connections connections) {
+        Connector connector = new Connector(new Http11NioProtocol(connections.endpoint()));
         connector.setPort(at.port());
         connector.setThrowOnFailure(false);
         connector.setXpoweredBy(false);
@@ -154,6 +158,7 @@ public final class Server implements Closeable {
     /** Ends all connections. */
     @Override
     public void close() throws IOException {
+        connections.close();
         if (renewal != null) {
             renewal.close();
         }
