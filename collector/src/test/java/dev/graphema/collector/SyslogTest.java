@@ -277,6 +277,71 @@ class SyslogTest {
     }
 
     @Test
+    void theLogOfAProxyIsUnderstood() throws Exception {
+        Path haproxy = Path.of("/usr/sbin/haproxy");
+        Assumptions.assumeTrue(Files.isExecutable(haproxy), "there is no HAProxy here: install the package haproxy");
+        int port = start(Transport.TCP);
+        int web;
+        try (ServerSocket free = new ServerSocket(0)) {
+            web = free.getLocalPort();
+        }
+        Path settings = Files.writeString(folder.resolve("haproxy.cfg"), """
+                global
+                  log ring@collector local0
+                ring collector
+                  format rfc5424
+                  maxlen 4000
+                  size 65536
+                  timeout connect 5s
+                  timeout server 10s
+                  server one 127.0.0.1:%d log-proto octet-count
+                defaults
+                  mode http
+                  log global
+                  option httplog
+                  timeout client 5s
+                  timeout server 5s
+                  timeout connect 5s
+                frontend web
+                  bind 127.0.0.1:%d
+                  http-request return status 200 content-type text/plain string ok
+                """.formatted(port, web));
+        Process proxy = new ProcessBuilder(haproxy.toString(), "-f", settings.toString())
+                .inheritIO()
+                .start();
+        try {
+            String answer = "";
+            while (!answer.contains("ok")) {
+                try (Socket socket = new Socket("127.0.0.1", web)) {
+                    send(socket, "GET /lanes HTTP/1.1\r\nHost: skerry\r\nConnection: close\r\n\r\n");
+                    answer = new String(socket.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+                } catch (IOException e) {
+                    TimeUnit.MILLISECONDS.sleep(50); // it has not started yet
+                }
+            }
+            List<Event> events = new ArrayList<>();
+            while (events.stream()
+                    .noneMatch(
+                            event -> event.message() != null && event.message().contains("GET /lanes"))) {
+                TimeUnit.MILLISECONDS.sleep(50);
+                events.clear();
+                QueryExecutor.read(
+                        Question.all(), StoreSource.at(folder.resolve("store")), progress -> true, events::add);
+            }
+            Event event = events.stream()
+                    .filter(each -> each.message() != null && each.message().contains("GET /lanes"))
+                    .findAny()
+                    .orElseThrow();
+            assertEquals("haproxy", event.service());
+            assertEquals(Level.INFO, event.level());
+            assertTrue(event.hasTime());
+        } finally {
+            proxy.destroy();
+            proxy.waitFor();
+        }
+    }
+
+    @Test
     void aPortThatIsNotFreeIsReported() throws Exception {
         try (ServerSocket taken = new ServerSocket(0)) {
             CollectorOptions options = CollectorOptions.usual(folder.resolve("store"), problems::add)

@@ -94,7 +94,9 @@ class FindingPageTest {
     @Test
     void everyCommandAnswersTheSameOverACollector() throws IOException, InterruptedException {
         List<String> problems = new ArrayList<>();
-        CollectorOptions options = CollectorOptions.usual(folder.resolve("collected"), problems::add).port(0).stamping(false);
+        CollectorOptions options = CollectorOptions.usual(folder.resolve("collected"), problems::add)
+                .port(0)
+                .stamping(false);
         try (Collector collector = Collector.start(options)) {
             String address = "http://127.0.0.1:" + collector.port();
             for (Path file : files(DAY)) {

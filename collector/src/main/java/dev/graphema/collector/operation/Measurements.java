@@ -77,6 +77,24 @@ public final class Measurements {
                                             + "}",
                                     count)));
         }
+        state(text);
+        Runtime runtime = Runtime.getRuntime();
+        family(
+                text,
+                "heap_bytes",
+                "gauge",
+                "Used memory of the heap.",
+                to -> to.accept("", runtime.totalMemory() - runtime.freeMemory()));
+        family(
+                text,
+                "up_seconds",
+                "gauge",
+                "Seconds since the start.",
+                to -> to.accept("", (System.nanoTime() - started) / 1_000_000_000));
+        return text.append("# EOF\n").toString();
+    }
+
+    private void state(StringBuilder text) {
         Store.Contents contents = parts.store().contents();
         family(text, "segments", "gauge", "Segments of the store.", to -> to.accept("", contents.segments()));
         family(text, "segment_lines", "gauge", "Lines in segments.", to -> to.accept("", contents.lines()));
@@ -99,20 +117,6 @@ public final class Measurements {
                 "gauge",
                 "Connected readers of live events.",
                 to -> to.accept("", parts.live().connected()));
-        Runtime runtime = Runtime.getRuntime();
-        family(
-                text,
-                "heap_bytes",
-                "gauge",
-                "Used memory of the heap.",
-                to -> to.accept("", runtime.totalMemory() - runtime.freeMemory()));
-        family(
-                text,
-                "up_seconds",
-                "gauge",
-                "Seconds since the start.",
-                to -> to.accept("", (System.nanoTime() - started) / 1_000_000_000));
-        return text.append("# EOF\n").toString();
     }
 
     /** Receives the end of a name, with labels, and the value. */
