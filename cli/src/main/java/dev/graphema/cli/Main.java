@@ -7,6 +7,7 @@ import dev.graphema.cli.collect.TokenVerb;
 import dev.graphema.cli.output.Console;
 import dev.graphema.cli.output.Interruption;
 import dev.graphema.cli.output.ProcessConsole;
+import dev.graphema.cli.store.BackupVerb;
 import dev.graphema.cli.store.ForgetVerb;
 import dev.graphema.cli.store.SegmentVerb;
 import dev.graphema.cli.store.StoreVerb;
@@ -44,6 +45,7 @@ public final class Main {
     /** The commands of this module, which are started without the libraries of others; these are found as services. */
     static final List<String> OWN = List.of(
             "around",
+            "backup",
             "check",
             "collect",
             "compare",
@@ -187,6 +189,7 @@ public final class Main {
     private static Verb verb(String name) {
         return switch (name) {
             case "around" -> new AroundVerb();
+            case "backup" -> new BackupVerb();
             case "check" -> new CheckVerb();
             case "collect" -> new CollectVerb();
             case "compare" -> new CompareVerb();

@@ -36,6 +36,16 @@ class StoreVerbsTest extends CommandFixture {
         assertEquals(0, run("store", "--in", DAY.toString(), "--to", store.toString()), error);
         assertEquals("13,800 lines stored in " + store + "\n", output);
         Files.writeString(store.resolve("rules.yaml"), "retention: {when: service = booking, keep: 1d}\n");
+        Path copy = folder.resolve("copy");
+        assertEquals(0, run("backup", "--in", store.toString(), "--to", copy.toString()), error);
+        assertTrue(output.contains(copy + " is complete"), output);
+        misused(
+                "graphema: --to " + store.resolve("copy") + " is in the store itself: expected a folder elsewhere\n",
+                "backup",
+                "--in",
+                store.toString(),
+                "--to",
+                store.resolve("copy").toString());
         assertEquals(0, run("tidy", "--in", store.toString()), error);
         assertTrue(output.endsWith("the rules have deleted 7,197 lines now\n"), output);
         assertEquals(1, run("find", "service = booking", "--in", store.toString()));
