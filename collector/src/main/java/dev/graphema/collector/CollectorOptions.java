@@ -201,7 +201,8 @@ public final class CollectorOptions {
         }
         for (AlertRule each : alerts) {
             lines.add("alert:       " + each.name() + ", " + each.test() + " in " + Durations.text(each.in())
-                    + (each.by() == null ? "" : " by " + each.by()) + ", events with " + each.when()
+                    + (each.by() == null ? "" : " by " + each.by())
+                    + (each.when().isEverything() ? ", all events" : ", events with " + each.when())
                     + (each.to().isEmpty() ? "" : ", to " + String.join(", ", each.to())));
         }
         for (AlertReceiver each : receivers) {

@@ -6,7 +6,10 @@ import dev.graphema.cli.verb.Verb;
 import dev.graphema.collector.Collector;
 import dev.graphema.collector.CollectorOptions;
 import dev.graphema.collector.settings.CollectorFile;
+import dev.graphema.query.TimeWords;
+import dev.graphema.query.Window;
 import dev.graphema.text.Durations;
+import dev.graphema.text.Times;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -44,9 +47,9 @@ public final class CollectVerb extends Verb {
 
     @Override
     protected String details() {
-        return "Lines come by HTTP: those of the sink http, or of any other program. What was acknowledged is on the disk. All"
-                + " search commands ask it with --in and its address. The file rules.yaml in the store says how long events"
-                + " are kept. It runs until it is interrupted.";
+        return "Lines come by HTTP: those of the sink http, or of any other program; further inputs, access, redaction and alerts are"
+                + " in the settings file. What was acknowledged is on the disk. All search commands ask it with --in and its"
+                + " address. The file rules.yaml in the store says how long events are kept. It runs until it is interrupted.";
     }
 
     @Override
@@ -55,6 +58,7 @@ public final class CollectVerb extends Verb {
                 graphema collect --store store
                 curl --data-binary @logs/deck.jsonl http://127.0.0.1:7070/lines
                 graphema find 'level >= error' --in http://127.0.0.1:7070
+                graphema collect --settings collector.yaml --check
                 """;
     }
 
@@ -70,16 +74,12 @@ public final class CollectVerb extends Verb {
             return 0;
         }
         if (trial.isGiven()) {
-            Duration past = Durations.parse(trial.value());
-            if (past == null || past.isNegative() || past.isZero()) {
-                throw new MisuseException(
-                        "--try " + trial.value() + " is not a valid duration: expected one such as 7d");
-            }
             if (options.alerts().isEmpty()) {
                 throw new MisuseException("there are no alerts to try: name a file that has some with --settings");
             }
-            Instant now = Instant.now();
-            Collector.tryAlerts(options, now.minus(past), now).forEach(console()::print);
+            Window past = past(trial.value());
+            Collector.tryAlerts(options, Times.instant(past.from()), Times.instant(past.to()))
+                    .forEach(console()::print);
             return 0;
         }
         try (Collector collector = Collector.start(options)) {
@@ -96,6 +96,20 @@ public final class CollectVerb extends Verb {
             console().say("ending; everything that was acknowledged is stored");
         }
         return 0;
+    }
+
+    private Window past(String text) throws MisuseException {
+        Instant now = Instant.now();
+        Duration last = Durations.parse(text);
+        if (last != null && !last.isNegative() && !last.isZero()) {
+            return Window.between(now.minus(last), now);
+        }
+        Window window = new TimeWords(console().zone(), now).interval(text);
+        if (window == null) {
+            throw new MisuseException("--try " + text + " is neither a duration such as 7d nor an interval: "
+                    + TimeWords.EXPECTED_INTERVAL);
+        }
+        return window;
     }
 
     /** Returns what the settings file sets, changed by what the arguments set. */

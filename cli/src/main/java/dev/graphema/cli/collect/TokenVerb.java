@@ -30,7 +30,7 @@ public final class TokenVerb extends Verb {
                     "--role",
                     "ROLE",
                     Role.READ,
-                    "What the owner may do: send events, read them, or administer the collector. Default: read.");
+                    "What the owner may do: send events, read them, measure the collector, or administer it. Default: read.");
     private final Argument<String> when =
             own().text("--when", "CONDITION", "Which events a reader may see. Default: all.");
     private final Argument<String> hide = own().text(
@@ -45,8 +45,8 @@ public final class TokenVerb extends Verb {
                     "The environment of what a sender sends, which it cannot change: production.");
     private final Argument<Boolean> password = own().flag(
                     "--password",
-                    "Creates a user for the page, who signs in with the name and a password, instead of a token. The password"
-                            + " is the first line of the standard input.");
+                    "Creates a user, who signs in with the name and a password, instead of a token. The password is the first"
+                            + " line of the standard input.");
     private final Argument<String> expires =
             own().text("--for", "DURATION", "How long it is valid: 30d. Default: for ever.");
     private final Argument<Path> store =
@@ -69,6 +69,7 @@ public final class TokenVerb extends Verb {
         return """
                 graphema token --create deck --role send --store store
                 graphema token --create mara --when 'service in (deck, gate)' --for 90d --store store
+                graphema token --create support --hide pin,card --pseudonyms passenger.mail --store store
                 graphema token --store store
                 graphema token --revoke mara --store store
                 """;
