@@ -3,6 +3,7 @@ package dev.graphema.examples;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 
+import dev.graphema.collector.settings.CollectorFile;
 import dev.graphema.settings.SettingsFile;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -34,10 +35,22 @@ class FirstPagesTest {
     void settingsAreValid() throws IOException {
         for (String page : List.of("../README.md", "../docs/quick-start.md", "../docs/collector.md")) {
             for (String settings : blocks(page, "yaml")) {
+                if (settings.startsWith("listen:")) {
+                    assertCollector(settings);
+                    continue;
+                }
                 Path file = Files.writeString(folder.resolve("graphema.yaml"), settings);
                 assertFalse(SettingsFile.read(file).sinks().isEmpty(), page);
             }
         }
+    }
+
+    private void assertCollector(String settings) throws IOException {
+        Files.writeString(folder.resolve("graphema.yaml"), "redaction: {keys: {pin: remove}}\n");
+        System.setProperty("TLS_PASSWORD", "of-a-page");
+        System.setProperty("DESK_SECRET", "of-a-page");
+        Path file = Files.writeString(folder.resolve("collector.yaml"), settings);
+        assertFalse(CollectorFile.read(file, problem -> {}).alerts().isEmpty());
     }
 
     @Test

@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import dev.graphema.collector.settings.CollectorFile;
 import dev.graphema.format.FormatKind;
 import dev.graphema.format.Formats;
 import dev.graphema.option.Option;
@@ -82,6 +83,16 @@ class ReferenceTest {
         }
         assertEquals(SettingsSchema.json(), Files.readString(file), "write it anew with -Dreference.write=true");
         assertTrue(new ObjectMapper().readTree(Files.readString(file)).has("properties"));
+    }
+
+    @Test
+    void theSchemaOfTheCollectorIsWhatItsSettingsSay() throws IOException {
+        Path file = Path.of("..", "docs", "collector.schema.json");
+        String schema = CollectorFile.schema() + "\n";
+        if (Boolean.getBoolean("reference.write")) {
+            Files.writeString(file, schema);
+        }
+        assertEquals(schema, Files.readString(file), "write it anew with -Dreference.write=true");
     }
 
     @Test

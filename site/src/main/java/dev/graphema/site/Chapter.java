@@ -27,7 +27,8 @@ record Chapter(String title, List<String> files) {
                             "docs/choices.md",
                             "docs/frameworks.md",
                             "docs/extending.md",
-                            "docs/operations.md")),
+                            "docs/operations.md",
+                            "docs/security.md")),
             new Chapter(
                     "Reference",
                     List.of(
