@@ -4,6 +4,8 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.lines.LineFiles;
+import dev.graphema.lines.RandomLog;
+import dev.graphema.lines.RandomQuestions;
 import dev.graphema.query.Question;
 import dev.graphema.query.answer.Answer;
 import dev.graphema.query.answer.Differences;
@@ -31,57 +33,6 @@ class SameAsLinesTest {
     private static final long SEED = Long.getLong("seed", 0);
     private static final int LINES = 60;
     private static final int QUESTIONS = 12;
-    private static final List<String> CONDITIONS = List.of(
-            "",
-            "level >= warn",
-            "level = info and service = deck",
-            "service = booking or instance exists",
-            "not service exists",
-            "message starts lane",
-            "message = Troms\u00f8",
-            "trace exists and span exists",
-            "sequence > 100",
-            "weight > 1",
-            "held = true",
-            "event.repeat = false",
-            "failure.type exists",
-            "failure.fingerprint = ee0caf7304a44c61",
-            "failure.message = \"no lane\"",
-            "lane exists",
-            "lane = B2",
-            "http.code = 12",
-            "http.code > 11",
-            "http exists",
-            "status = true",
-            "status >= 0",
-            "error.type exists and not status = 17",
-            "text = PT2S",
-            "\"lane closed\"",
-            "\"lane\" and level = info",
-            "\"deck\" and \"free\"",
-            "not \"lane\"",
-            "\"2026\" or service = deck",
-            "\"LaneException\"",
-            "type missing",
-            "code between -1 and 20");
-    private static final List<String> NAMES = List.of(
-            "level",
-            "service",
-            "instance",
-            "message",
-            "trace",
-            "thread",
-            "sequence",
-            "held",
-            "failure.type",
-            "failure.fingerprint",
-            "lane",
-            "http.code",
-            "status",
-            "error.type",
-            "text",
-            "fields.type",
-            "unknown.lane");
 
     @TempDir
     Path folder;
@@ -90,10 +41,10 @@ class SameAsLinesTest {
     void answersAndLinesAreTheSame() throws IOException {
         int compared = 0;
         for (long seed = SEED; seed < SEED + LOGS; seed++) {
-            List<String> lines = RandomLines.some(seed, LINES);
+            List<String> lines = RandomLog.lines(seed, LINES);
             Path log = Files.writeString(folder.resolve("log.jsonl"), String.join("\n", lines) + "\n");
             Path segment = folder.resolve("log.gseg");
-            RandomLines.write(segment, lines);
+            WrittenSegments.write(segment, lines);
             ByteArrayOutputStream back = new ByteArrayOutputStream();
             assertEquals(LINES, SegmentLines.copy(segment, back));
             assertEquals(Files.readString(log), back.toString(StandardCharsets.UTF_8), "seed " + seed);
@@ -101,7 +52,7 @@ class SameAsLinesTest {
 
             Random random = new Random(seed);
             for (int i = 0; i < QUESTIONS; i++) {
-                Question<?> question = question(random);
+                Question<?> question = RandomQuestions.next(random);
                 List<String> expected = rows(question, LineFiles.at(List.of(log)));
                 assertEquals(
                         expected, rows(question, SegmentFiles.at(List.of(segment))), "seed " + seed + ", " + question);
@@ -117,7 +68,7 @@ class SameAsLinesTest {
     void answersOverMixturesAreTheSame() throws IOException {
         int compared = 0;
         for (long seed = SEED; seed < SEED + LOGS; seed++) {
-            List<String> lines = RandomLines.some(1_000_000 + seed, LINES);
+            List<String> lines = RandomLog.lines(1_000_000 + seed, LINES);
             lines.removeIf(line -> line.contains("\"id\"")); // a store has each of them once
             int third = lines.size() / 3;
             List<Path> logs = new ArrayList<>();
@@ -126,7 +77,7 @@ class SameAsLinesTest {
                 logs.add(Files.writeString(folder.resolve(i + ".jsonl"), text(part)));
             }
             Path segment = folder.resolve("second.gseg");
-            RandomLines.write(segment, lines.subList(third, 2 * third));
+            WrittenSegments.write(segment, lines.subList(third, 2 * third));
             Path folderOfStore = folder.resolve("store" + seed);
             int half = third * 5 / 2;
             try (Store store = Store.open(folderOfStore, StoreOptions.usual(problem -> {
@@ -143,7 +94,7 @@ class SameAsLinesTest {
 
             Random random = new Random(seed);
             for (int i = 0; i < QUESTIONS; i++) {
-                Question<?> question = question(random);
+                Question<?> question = RandomQuestions.next(random);
                 List<String> expected = rows(question, LineFiles.at(logs));
                 assertEquals(expected, rows(question, mixture), "seed " + seed + ", " + question);
                 compared += expected.isEmpty() ? 0 : 1;
@@ -157,11 +108,11 @@ class SameAsLinesTest {
     void comparisonsAreTheSame() throws IOException {
         int differences = 0;
         for (long seed = SEED; seed < SEED + LOGS / 4; seed++) {
-            List<String> lines = RandomLines.some(2_000_000 + seed, LINES);
+            List<String> lines = RandomLog.lines(2_000_000 + seed, LINES);
             Path log = Files.writeString(folder.resolve("compared.jsonl"), text(lines));
             Path segment = folder.resolve("compared.gseg");
-            RandomLines.write(segment, lines);
-            for (String condition : CONDITIONS) {
+            WrittenSegments.write(segment, lines);
+            for (String condition : RandomQuestions.CONDITIONS) {
                 Question<Differences> question = Question.where(condition).contrastWith(Question.where("level = info"));
                 Differences expected = QueryExecutor.answer(question, LineFiles.at(List.of(log)));
                 Differences found = QueryExecutor.answer(question, SegmentFiles.at(List.of(segment)));
@@ -172,7 +123,7 @@ class SameAsLinesTest {
                 differences += found.differences().size();
             }
         }
-        printed(LOGS / 4 * CONDITIONS.size(), differences);
+        printed(LOGS / 4 * RandomQuestions.CONDITIONS.size(), differences);
         assertTrue(differences > LOGS, "differences: " + differences);
     }
 
@@ -183,26 +134,6 @@ class SameAsLinesTest {
 
     private static String text(List<String> lines) {
         return String.join("\n", lines) + "\n";
-    }
-
-    private static Question<?> question(Random random) {
-        var selection = Question.where(CONDITIONS.get(random.nextInt(CONDITIONS.size())));
-        return switch (random.nextInt(7)) {
-            case 0 -> selection.newest(random.nextInt(30) + 1);
-            case 1 -> selection.oldest(random.nextInt(30) + 1);
-            case 2 -> selection.failures();
-            case 3 -> random.nextBoolean() ? selection.catalogue() : selection.values();
-            case 4 -> selection.contrastWith(Question.where(CONDITIONS.get(random.nextInt(CONDITIONS.size()))));
-            default -> selection.counts(names(random));
-        };
-    }
-
-    private static String[] names(Random random) {
-        List<String> names = new ArrayList<>();
-        for (int i = random.nextInt(3) + 1; i > 0; i--) {
-            names.add(NAMES.get(random.nextInt(NAMES.size())));
-        }
-        return names.stream().distinct().toArray(String[]::new);
     }
 
     private static <A extends Answer> List<String> rows(Question<A> question, EventSource source) throws IOException {

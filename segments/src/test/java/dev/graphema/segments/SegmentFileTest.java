@@ -8,6 +8,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.event.Event;
 import dev.graphema.lines.LineFiles;
+import dev.graphema.lines.RandomLog;
 import dev.graphema.query.Question;
 import dev.graphema.query.answer.Answer;
 import dev.graphema.query.answer.CountTable;
@@ -79,7 +80,7 @@ class SegmentFileTest {
     @Test
     void anEmptySegmentHasNoEvents() throws IOException {
         Path segment = folder.resolve("a.gseg");
-        RandomLines.write(segment, List.of());
+        WrittenSegments.write(segment, List.of());
         assertEquals(0, SegmentLines.copy(segment, new ByteArrayOutputStream()));
         assertEquals(0, newest(segment).matching());
     }
@@ -94,7 +95,7 @@ class SegmentFileTest {
         }
         Path log = Files.write(folder.resolve("a.jsonl"), lines);
         Path segment = folder.resolve("a.gseg");
-        RandomLines.write(segment, lines);
+        WrittenSegments.write(segment, lines);
         var question = Question.where("sequence > 100000 and service = deck").newest(3);
         FoundEvents expected = QueryExecutor.answer(question, LineFiles.at(List.of(log)));
         FoundEvents found = QueryExecutor.answer(question, SegmentFiles.at(List.of(folder)));
@@ -116,7 +117,7 @@ class SegmentFileTest {
         lines.set(100, "{\"ts\":1795442500,\"lane\":");
         Path log = Files.write(folder.resolve("a.jsonl"), lines);
         Path segment = folder.resolve("a.gseg");
-        RandomLines.write(segment, lines);
+        WrittenSegments.write(segment, lines);
         var question = Question.where("level = warn").counts("lane");
         CountTable expected = QueryExecutor.answer(question, LineFiles.at(List.of(log)));
         CountTable found = QueryExecutor.answer(question, SegmentFiles.at(List.of(segment)));
@@ -141,7 +142,7 @@ class SegmentFileTest {
     @Test
     void filesThatAreNoneAreReportedAndTheOthersAreRead() throws IOException {
         Path good = folder.resolve("good.gseg");
-        RandomLines.write(good, RandomLines.some(1, 50));
+        WrittenSegments.write(good, RandomLog.lines(1, 50));
         byte[] bytes = Files.readAllBytes(good);
         Files.write(folder.resolve("empty.gseg"), new byte[0]);
         Files.writeString(folder.resolve("foreign.gseg"), "no segment at all, but a text");
@@ -165,7 +166,7 @@ class SegmentFileTest {
     @Test
     void aFlippedBitIsNoticedOrHasNoEffect() throws IOException {
         Path segment = folder.resolve("a.gseg");
-        RandomLines.write(segment, RandomLines.some(2, 300));
+        WrittenSegments.write(segment, RandomLog.lines(2, 300));
         byte[] bytes = Files.readAllBytes(segment);
         var question = Question.where("level >= warn").counts("service", "lane", "failure.type", "message");
         CountTable expected = QueryExecutor.answer(question, SegmentFiles.at(List.of(segment)));
@@ -201,7 +202,7 @@ class SegmentFileTest {
                             .formatted(i, i % 100 == 7 ? "error" : "info", i / 4 + 1));
         }
         Path segment = folder.resolve("a.gseg");
-        RandomLines.write(segment, lines);
+        WrittenSegments.write(segment, lines);
         byte[] bytes = Files.readAllBytes(segment);
         List<Directory.Block> blocks = group(segment).optionalBlocks();
         assertEquals(3, blocks.size());
@@ -244,7 +245,7 @@ class SegmentFileTest {
     @Test
     void aDamagedBlockIsNamed() throws IOException {
         Path segment = folder.resolve("a.gseg");
-        RandomLines.write(segment, RandomLines.some(2, 300));
+        WrittenSegments.write(segment, RandomLog.lines(2, 300));
         byte[] bytes = Files.readAllBytes(segment);
         Directory.Group group = group(segment);
         int values = (int) group.shapes().offset();

@@ -1,16 +1,12 @@
-package dev.graphema.segments;
+package dev.graphema.lines;
 
-import dev.graphema.lines.RandomJson;
-import java.io.IOException;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 
 /** Random lines that begin as Graphema JSON does, some of them unusual or damaged, and lines of other kinds. */
-final class RandomLines {
+public final class RandomLog {
     private static final Instant START = Instant.parse("2026-05-15T05:00:00Z");
     private static final String[] MEMBERS = {
         ",\"service\":\"deck\"",
@@ -33,9 +29,10 @@ final class RandomLines {
     private static final String FAILURE =
             ",\"fingerprint\":\"ee0caf7304a44c61\",\"failure\":{\"type\":\"skerry.LaneException\",\"message\":\"no lane\",\"frames\":[\"skerry.deck.Lanes.take(Lanes.java:63)\"]}";
 
-    private RandomLines() {}
+    private RandomLog() {}
 
-    static List<String> some(long seed, int count) {
+    /** Returns the same lines for the same seed. */
+    public static List<String> lines(long seed, int count) {
         Random random = new Random(seed);
         List<String> lines = new ArrayList<>();
         for (int i = 0; i < count; i++) {
@@ -61,15 +58,5 @@ final class RandomLines {
         }
         line.append(random.nextInt(6) == 0 ? FAILURE : "").append('}');
         return random.nextInt(30) == 0 ? line.substring(0, line.length() - random.nextInt(20)) : line.toString();
-    }
-
-    static void write(Path segment, List<String> lines) throws IOException {
-        try (SegmentWriter writer = new SegmentWriter(segment)) {
-            for (String line : lines) {
-                byte[] bytes = line.getBytes(StandardCharsets.UTF_8);
-                writer.add(bytes, 0, bytes.length);
-            }
-            writer.finish();
-        }
     }
 }
