@@ -18,11 +18,13 @@ import java.io.IOException;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.zip.GZIPOutputStream;
 import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Assumptions;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -110,6 +112,52 @@ class CollectorTest {
                 HttpRequest.newBuilder(Collectors.address(collector).resolve("/lines"))
                         .header("Content-Encoding", encoding)
                         .POST(HttpRequest.BodyPublishers.ofByteArray(body)));
+    }
+
+    @Test
+    void aQuestionCanBeATextAndItsAnswerAStream() throws IOException {
+        Collectors.post(
+                collector,
+                "/lines",
+                "{\"level\":\"error\",\"msg\":\"refused\"}\n{\"level\":\"info\",\"msg\":\"booked\"}\n");
+        HttpRequest.Builder request = HttpRequest.newBuilder(collector.address().resolve("/questions"))
+                .header("Content-Type", "text/plain; charset=utf-8")
+                .header("Accept", "text/event-stream")
+                .POST(HttpRequest.BodyPublishers.ofString("level >= error\n"));
+        HttpResponse<String> answer = Collectors.send(request);
+        assertEquals(
+                "text/event-stream",
+                answer.headers().firstValue("Content-Type").orElse("").split(";")[0]);
+        assertTrue(answer.body().startsWith("event: answer\ndata: {"), answer.body());
+        assertTrue(answer.body().contains("refused") && !answer.body().contains("booked"), answer.body());
+        assertTrue(answer.body().endsWith("}\n\n"), answer.body());
+        problem(
+                400,
+                "level >=",
+                Collectors.send(HttpRequest.newBuilder(collector.address().resolve("/questions"))
+                        .header("Content-Type", "text/plain")
+                        .POST(HttpRequest.BodyPublishers.ofString("level >="))));
+    }
+
+    @Test
+    void curlSendsAndAsks() throws Exception {
+        Path curl = Path.of("/usr/bin/curl");
+        Assumptions.assumeTrue(Files.isExecutable(curl), "there is no curl here: install it");
+        Path lines = Files.writeString(folder.resolve("deck.log"), "2026-05-15 05:00:02 ERROR barrier is stuck\n");
+        String stored = run(curl, "--data-binary", "@" + lines, collector.address() + "/lines");
+        assertEquals("{\"stored\":1}", stored);
+        String answer =
+                run(curl, "-H", "Content-Type: text/plain", "-d", "level = error", collector.address() + "/questions");
+        assertTrue(answer.contains("barrier is stuck"), answer);
+    }
+
+    private static String run(Path program, String... arguments) throws Exception {
+        List<String> command = new ArrayList<>(List.of(program.toString(), "-sS", "--max-time", "20"));
+        command.addAll(List.of(arguments));
+        Process process = new ProcessBuilder(command).redirectErrorStream(true).start();
+        String output = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        assertEquals(0, process.waitFor(), output);
+        return output;
     }
 
     @Test

@@ -3,6 +3,7 @@ package dev.graphema.collector.question;
 import dev.graphema.query.source.Control;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
 
 /**
  * Ends the reading for an answer when it takes too long, which the answer states, or when nobody waits for it any more. That is
@@ -11,14 +12,18 @@ import java.io.OutputStream;
 final class Patience implements Control {
     private static final long LONGEST_NANOS = 60_000_000_000L;
     private static final long SIGN_OF_LIFE_NANOS = 500_000_000L;
+    private static final byte[] BLANK = {' '};
 
     private final OutputStream output;
+    private final boolean isShowing;
     private final long end = System.nanoTime() + LONGEST_NANOS;
     private long next = System.nanoTime() + SIGN_OF_LIFE_NANOS;
     private boolean isAlone;
 
-    Patience(OutputStream output) {
+    /** @param isShowing whether the progress is written as server-sent events, instead of blanks */
+    Patience(OutputStream output, boolean isShowing) {
         this.output = output;
+        this.isShowing = isShowing;
     }
 
     @Override
@@ -27,12 +32,18 @@ final class Patience implements Control {
         if (now - next > 0 && !isAlone) {
             next = now + SIGN_OF_LIFE_NANOS;
             try {
-                output.write(' ');
+                output.write(isShowing ? shown(progress) : BLANK);
                 output.flush();
             } catch (IOException e) {
                 isAlone = true; // the answer is for nobody
             }
         }
         return !isAlone && now - end < 0;
+    }
+
+    private static byte[] shown(Progress progress) {
+        return ("event: progress\ndata: {\"events\":" + progress.events() + ",\"bytes\":" + progress.bytes()
+                        + ",\"totalBytes\":" + progress.totalBytes() + "}\n\n")
+                .getBytes(StandardCharsets.US_ASCII);
     }
 }

@@ -8,6 +8,7 @@ import dev.graphema.collector.permission.Access;
 import dev.graphema.collector.permission.Caller;
 import dev.graphema.collector.permission.Shares;
 import dev.graphema.condition.Condition;
+import dev.graphema.condition.ConditionException;
 import dev.graphema.query.Ask;
 import dev.graphema.query.Question;
 import dev.graphema.query.answer.Answer;
@@ -27,7 +28,10 @@ import java.nio.charset.StandardCharsets;
 public final class Questions {
     private static final int MOST_AT_ONCE = 8;
     private static final int MOST_STREAMS = 16;
+    private static final int SHOWN = 50;
     private static final String JSON = "application/json";
+    private static final String EVENT_STREAM = "text/event-stream";
+    private static final String TEXT = "text/plain";
 
     private final EventSource events;
     private final Access access;
@@ -60,12 +64,15 @@ public final class Questions {
         void answer(Question<?> question, EventSource source) throws Problem, IOException;
     }
 
-    /** Answers as JSON. */
+    /** Answers as JSON, or as server-sent events: the progress, and at the end the answer. */
     public void answer(Call call) throws Problem, IOException {
+        boolean isStream = EVENT_STREAM.equals(call.header("Accept"));
         asked(call, questions, (question, source) -> {
-            try (OutputStream to = call.stream(JSON)) {
-                Answer answer = QueryExecutor.answer(question, source, new Patience(to));
-                to.write(AnswerJson.of(answer).getBytes(StandardCharsets.UTF_8));
+            try (OutputStream to = call.stream(isStream ? EVENT_STREAM : JSON)) {
+                Answer answer = QueryExecutor.answer(question, source, new Patience(to, isStream));
+                String text = AnswerJson.of(answer);
+                to.write((isStream ? "event: answer\ndata: " + text.replace("\n", "\ndata: ") + "\n\n" : text)
+                        .getBytes(StandardCharsets.UTF_8));
             }
         });
     }
@@ -75,7 +82,7 @@ public final class Questions {
         asked(call, questions, (question, source) -> {
             PartialTransfer.Request request = request(question, call.parameter("role"));
             try (OutputStream to = call.stream(JSON)) {
-                CoverageBuilder coverage = new CoverageBuilder(new Patience(to));
+                CoverageBuilder coverage = new CoverageBuilder(new Patience(to, false));
                 PartialTransfer.write(QueryExecutor.part(request, source, coverage), coverage::coverage, to);
             }
         });
@@ -103,7 +110,8 @@ public final class Questions {
 
     private void asked(Call call, Shares shares, Answering answering) throws Problem, IOException {
         Caller caller = access.require(role, call);
-        Question<?> question = question(new String(call.body(), StandardCharsets.UTF_8));
+        String text = new String(call.body(), StandardCharsets.UTF_8);
+        Question<?> question = call.mediaType().equals(TEXT) ? newest(text) : question(text);
         try (Shares.Share share = shares.take(caller)) {
             audit.record("question", caller, call, to -> to.put("question", QuestionJson.of(question)));
             if (caller.mask() == null) {
@@ -130,6 +138,15 @@ public final class Questions {
                         question.fields(),
                         new Ask.Contrast(contrast.with().and(visible), contrast.during()))
                 : new Question<>(where, question.during(), question.fields(), question.ask());
+    }
+
+    /** Returns the question for the newest events that match a condition, as people type it. */
+    private static Question<?> newest(String condition) throws Problem {
+        try {
+            return Question.where(condition.strip()).newest(SHOWN);
+        } catch (ConditionException e) {
+            throw new Problem(400, "The condition cannot be read", e.getMessage());
+        }
     }
 
     private static Question<?> question(String text) throws Problem {
