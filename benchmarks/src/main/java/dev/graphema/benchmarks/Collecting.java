@@ -141,6 +141,15 @@ final class Collecting {
         return to.toByteArray();
     }
 
+    /** Returns bodies with lines of the present time. */
+    static byte[][] zippedBodies(int count) {
+        byte[][] bodies = new byte[count][];
+        for (int i = 0; i < count; i++) {
+            bodies[i] = gzipped(lines(i * LINES));
+        }
+        return bodies;
+    }
+
     private interface Sender {
         void send(int number) throws IOException;
     }
@@ -213,10 +222,11 @@ final class Collecting {
     }
 
     /** A connection on which bodies are sent one after the other. */
-    private static final class HttpSender implements Sender {
+    static final class HttpSender implements Sender {
         private final OutputStream out;
         private final InputStream in;
         private final byte[][] requests;
+        private final String head;
         private final byte[] answer = new byte[4096];
 
         HttpSender(int port, String path, String mediaType, byte[][] bodies) throws IOException {
@@ -225,13 +235,17 @@ final class Collecting {
             out = socket.getOutputStream();
             in = socket.getInputStream();
             requests = new byte[bodies.length][];
+            head = "POST " + path + " HTTP/1.1\r\nHost: 127.0.0.1:" + port + "\r\nContent-Type: " + mediaType
+                    + "\r\nContent-Encoding: gzip\r\nContent-Length: ";
+            renew(bodies);
+        }
+
+        /** Sends these bodies from now on. */
+        void renew(byte[][] bodies) {
             for (int i = 0; i < bodies.length; i++) {
-                byte[] head = ("POST " + path + " HTTP/1.1\r\nHost: 127.0.0.1:" + port + "\r\nContent-Type: "
-                                + mediaType + "\r\nContent-Encoding: gzip\r\nContent-Length: " + bodies[i].length
-                                + "\r\n\r\n")
-                        .getBytes(StandardCharsets.US_ASCII);
-                requests[i] = Arrays.copyOf(head, head.length + bodies[i].length);
-                System.arraycopy(bodies[i], 0, requests[i], head.length, bodies[i].length);
+                byte[] begin = (head + bodies[i].length + "\r\n\r\n").getBytes(StandardCharsets.US_ASCII);
+                requests[i] = Arrays.copyOf(begin, begin.length + bodies[i].length);
+                System.arraycopy(bodies[i], 0, requests[i], begin.length, bodies[i].length);
             }
         }
 

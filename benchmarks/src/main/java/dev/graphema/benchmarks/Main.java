@@ -29,7 +29,7 @@ public final class Main {
     private Main() {}
 
     /**
-     * @param arguments {@code --calls}, {@code --load}, {@code --finding}, {@code --segments}, {@code --collector} or {@code --scaling} for one part; and a file
+     * @param arguments {@code --calls}, {@code --load}, {@code --finding}, {@code --segments}, {@code --collector}, {@code --endurance} or {@code --scaling} for one part; and a file
      *     for the table as JSON lines
      */
     public static void main(String[] arguments) throws Exception {
@@ -56,6 +56,10 @@ public final class Main {
         if (parts.contains("--collector")) {
             announce("the collector");
             figures.addAll(Collecting.figures());
+        }
+        if (parts.contains("--endurance")) {
+            announce("a collector in the long run");
+            figures.addAll(Endurance.figures(command, Integer.getInteger("minutes", 60)));
         }
         if (parts.contains("--scaling")) {
             announce("threads");

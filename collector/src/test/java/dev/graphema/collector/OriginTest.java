@@ -86,6 +86,23 @@ class OriginTest {
     }
 
     @Test
+    void linesWithBracesAndFailuresAreStampedToo() throws IOException {
+        String failure =
+                ",\"fingerprint\":\"ee0caf7304a44c61\",\"failure\":{\"type\":\"skerry.LaneException\",\"message\":\"}{\",\"frames\":[]}";
+        List<Event> events = stored(OWN.replace("closed", "{closed}}") + ",\"fields\":{\"a\":\"}\",\"b\":{\"c\":1}}}\n"
+                + OWN + ",\"fields\":{\"lane\":\"A3\"}" + failure + "}\n"
+                + OWN + failure + "}\n"
+                + OWN + ",\"fields\":{}}\n"
+                + OWN + ",\"fields\":{\"a\":1},\"other\":{\"b\":2}}\n");
+        assertEquals(5, events.size());
+        events.forEach(OriginTest::assertStamped);
+        assertEquals(2, events.stream().filter(event -> event.failure() != null).count());
+        assertTrue(events.stream().anyMatch(event -> "lane {closed}}".equals(event.message())));
+        assertTrue(events.stream()
+                .anyMatch(event -> Long.valueOf(2).equals(event.fields().get("other.b"))));
+    }
+
+    @Test
     void aTextWithoutTimeHasThatOfItsArrival() throws IOException {
         List<Event> events = stored("barrier is stuck\n");
         assertTrue(events.get(0).hasTime());

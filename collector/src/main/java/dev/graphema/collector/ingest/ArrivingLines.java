@@ -57,6 +57,7 @@ public final class ArrivingLines {
         private final Origin origin;
         private final long arrived = Times.now();
         private final Stamp stamp;
+        private final StampedLine stamped;
         private final boolean isRead;
         private final ByteArrayOutputStream stored;
         private final JsonLines format = new JsonLines(true);
@@ -66,6 +67,7 @@ public final class ArrivingLines {
             this.lines = lines;
             this.origin = origin;
             stamp = isStamping || origin.place() != null ? new Stamp(origin, arrived) : null;
+            stamped = stamp == null ? null : new StampedLine(stamp);
             isRead = redaction != null || Stamp.mayBeForged(new String(lines, StandardCharsets.ISO_8859_1));
             stored = new ByteArrayOutputStream(lines.length + lines.length / 4);
         }
@@ -101,12 +103,9 @@ public final class ArrivingLines {
             }
             if (lines[last] != '}') {
                 stored.write(lines, from, end - from); // it is damaged
-            } else {
-                stored.write(lines, from, last - from);
-                if (last > from + 1) {
-                    stored.write(',');
-                }
-                stored.writeBytes(stamp.member());
+            } else if (!stamped.write(lines, from, last, stored)) {
+                read(from, end);
+                return;
             }
             stored.write('\n');
         }
@@ -157,20 +156,15 @@ public final class ArrivingLines {
             if (redaction != null) {
                 redaction.redact(draft, origin);
             }
+            if (stamp != null) {
+                draft.fields(to -> to.put(Stamp.NAME, stamp.group()));
+            }
             line.clear();
             format.write(draft.finish(), line);
             ByteBuffer bytes = line.view();
-            int length = bytes.remaining();
-            byte[] written = new byte[length];
+            byte[] written = new byte[bytes.remaining()];
             bytes.get(written);
-            if (stamp == null) {
-                stored.write(written, 0, length);
-                return;
-            }
-            stored.write(written, 0, length - "}\n".length());
-            stored.write(',');
-            stored.writeBytes(stamp.member());
-            stored.write('\n');
+            stored.writeBytes(written);
         }
     }
 }

@@ -29,36 +29,51 @@ final class Stamp {
             .withZone(ZoneOffset.UTC);
 
     private final byte[] member;
+    private final Map<String, Object> group = new LinkedHashMap<>();
 
     /** @param arrived nanoseconds since 1970 */
     Stamp(Origin origin, long arrived) {
+        put("source", origin.source());
+        put("environment", origin.environment());
+        if (origin.place() != null) {
+            put("file", origin.place().file());
+            put("log", origin.place().log());
+            put("position", origin.place().position());
+        }
+        put("arrived", TIME.format(Times.instant(arrived)));
         StringWriter text = new StringWriter();
         try (JsonGenerator json = JSON.createGenerator(text)) {
             json.writeStartObject();
             json.writeObjectFieldStart(NAME);
-            if (origin.source() != null) {
-                json.writeStringField("source", origin.source());
+            for (Map.Entry<String, Object> each : group.entrySet()) {
+                if (each.getValue() instanceof Long number) {
+                    json.writeNumberField(each.getKey(), number);
+                } else {
+                    json.writeStringField(each.getKey(), (String) each.getValue());
+                }
             }
-            if (origin.environment() != null) {
-                json.writeStringField("environment", origin.environment());
-            }
-            if (origin.place() != null) {
-                json.writeStringField("file", origin.place().file());
-                json.writeStringField("log", origin.place().log());
-                json.writeNumberField("position", origin.place().position());
-            }
-            json.writeStringField("arrived", TIME.format(Times.instant(arrived)));
             json.writeEndObject();
             json.writeEndObject();
         } catch (IOException e) {
             throw new UncheckedIOException(e); // a string has no errors
         }
-        member = text.toString().substring(1).getBytes(StandardCharsets.UTF_8);
+        member = text.toString().substring(1, text.getBuffer().length() - 1).getBytes(StandardCharsets.UTF_8);
     }
 
-    /** Returns the member and the brace that ends the object. */
+    private void put(String name, Object value) {
+        if (value != null) {
+            group.put(name, value);
+        }
+    }
+
+    /** Returns the member of a JSON object. */
     byte[] member() {
         return member;
+    }
+
+    /** Returns the fields of the group. */
+    Map<String, Object> group() {
+        return group;
     }
 
     /** Returns whether lines may have a field with the name, also if it is escaped. */
