@@ -20,7 +20,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.List;
 
 /**
- * Turns lines into those that are stored. A line of JSON gets the {@link Stamp} as its last member, without being read. Text is read
+ * Turns lines into those that are stored. A line of JSON gets the {@link Stamp}, usually without being read. Text is read
  * as in files and becomes Graphema JSON, with the time of arrival if it has none. A line that is damaged is kept as it is. With
  * redaction, all lines are read. Thread-safe.
  */
