@@ -211,6 +211,16 @@ class AccessTest {
     }
 
     @Test
+    void onlyFieldsCanBeHidden() {
+        for (List<String> each : List.of(List.of("message"), List.of("failure.message"), List.of(""))) {
+            Token token = Token.of("x", Role.READ).hiding(each, List.of());
+            String message = assertThrows(IllegalArgumentException.class, () -> tokens.create(token))
+                    .getMessage();
+            assertTrue(message.contains("is not the name of a field, and cannot be hidden"), message);
+        }
+    }
+
+    @Test
     void tokensEndAtOnceWhenRevokedAndWhenTheyExpire() throws IOException {
         String short1 =
                 tokens.create(Token.of("short", Role.SEND).until(Instant.now().minusSeconds(1)));

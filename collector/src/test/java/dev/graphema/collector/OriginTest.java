@@ -33,9 +33,11 @@ class OriginTest {
     @TempDir
     private Path folder;
 
+    private int stores;
+
     /** Sends lines to a collector, and returns all its events. */
     private List<Event> stored(String lines, UnaryOperator<CollectorOptions> changed) throws IOException {
-        Path store = folder.resolve("store");
+        Path store = folder.resolve("store" + stores++);
         Tokens tokens = new Tokens(store);
         String sender = tokens.create(Token.of("deck-2", Role.SEND).in("test"));
         String reader = tokens.create(Token.of("mara", Role.READ));
@@ -104,10 +106,12 @@ class OriginTest {
 
     @Test
     void aTextWithoutTimeHasThatOfItsArrival() throws IOException {
-        List<Event> events = stored("barrier is stuck\n");
-        assertTrue(events.get(0).hasTime());
-        assertStamped(events.get(0));
-        assertEquals("barrier is stuck", events.get(0).message());
+        for (String line : new String[] {"barrier is stuck\n", "{\"msg\":\"barrier is stuck\"}\n"}) {
+            Event event = stored(line).get(0);
+            assertTrue(event.hasTime());
+            assertStamped(event);
+            assertEquals("barrier is stuck", event.message());
+        }
     }
 
     @Test

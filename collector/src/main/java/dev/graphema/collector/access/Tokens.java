@@ -1,5 +1,6 @@
 package dev.graphema.collector.access;
 
+import dev.graphema.event.Attribute;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
@@ -19,6 +20,7 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /**
  * The tokens of a collector, in the file {@code tokens.jsonl} of its store. The command changes it while a collector runs, which
@@ -102,6 +104,12 @@ public final class Tokens {
     }
 
     private void add(Token token) throws IOException {
+        Stream.concat(token.hidden().stream(), token.pseudonyms().stream()).forEach(name -> {
+            if (name.isBlank() || Attribute.of(name) != null) {
+                throw new IllegalArgumentException("\"" + name
+                        + "\" is not the name of a field, and cannot be hidden: expected one such as passenger.mail");
+            }
+        });
         change(tokens -> {
             if (tokens.stream().anyMatch(each -> each.name().equals(token.name()))) {
                 throw new IllegalArgumentException(

@@ -95,7 +95,7 @@ public final class Alerts implements Closeable {
         for (AlertRule rule : rules) {
             try {
                 take(states.take(rule, evaluation.met(rule, now), now));
-            } catch (IOException | RuntimeException e) {
+            } catch (IOException | RuntimeException | OutOfMemoryError e) {
                 context.problems().accept("the alert \"" + rule.name() + "\" cannot be evaluated: " + e.getMessage());
             }
         }
@@ -192,7 +192,7 @@ public final class Alerts implements Closeable {
 
     @Override
     public void close() {
-        executor.shutdownNow();
+        Deliveries.ended(executor);
         deliveries.close();
     }
 }

@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
@@ -25,6 +26,7 @@ final class Deliveries implements Closeable {
     private static final long LONGEST_RETRY_MILLIS = 300_000;
     private static final long LONGEST_MILLIS = TimeUnit.DAYS.toMillis(1);
     private static final int MOST_WAITING = 10_000;
+    private static final long LONGEST_END_SECONDS = 5;
 
     private final Path file;
     private final Map<String, AlertReceiver> receivers = new LinkedHashMap<>();
@@ -83,7 +85,7 @@ final class Deliveries implements Closeable {
             done(notice);
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt(); // it is delivered after the next start
-        } catch (IOException | RuntimeException e) {
+        } catch (IOException | RuntimeException | OutOfMemoryError e) {
             if (clock.millis() - begunMillis > LONGEST_MILLIS) {
                 problems.accept("\"" + notice.subject() + "\" is not delivered to " + notice.receiver() + ": "
                         + e.getMessage());
@@ -116,8 +118,19 @@ final class Deliveries implements Closeable {
         FlatJson.writeLines(file, waiting.stream().map(Notice::toMap).toList());
     }
 
+    /** Ends attempts; what was not delivered is delivered after the next start. */
     @Override
     public void close() {
+        ended(executor);
+    }
+
+    /** Ends the tasks of an executor, so that nothing is written to the store any more. */
+    static void ended(ExecutorService executor) {
         executor.shutdownNow();
+        try {
+            executor.awaitTermination(LONGEST_END_SECONDS, TimeUnit.SECONDS);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
     }
 }

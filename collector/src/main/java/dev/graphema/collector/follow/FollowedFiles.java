@@ -133,11 +133,11 @@ public final class FollowedFiles implements Closeable {
                     isBusy |= read(opened(each, path), path, false);
                 } catch (NoSuchFileException e) {
                     // it was renamed or deleted at this moment
-                } catch (IOException | RuntimeException e) {
+                } catch (IOException | RuntimeException | OutOfMemoryError e) {
                     report(each.toString(), each + " cannot be followed: " + e);
                 }
             }
-        } catch (IOException e) {
+        } catch (IOException | RuntimeException | OutOfMemoryError e) {
             report(path.path().toString(), path.path() + " cannot be followed: " + e);
         }
         return isBusy;
@@ -273,7 +273,7 @@ public final class FollowedFiles implements Closeable {
                     open.remove(each.getKey());
                     places.put(file.place().ended());
                 }
-            } catch (IOException | RuntimeException e) {
+            } catch (IOException | RuntimeException | OutOfMemoryError e) {
                 report(path.toString(), path + ", which was renamed or deleted, cannot be read to its end: " + e);
             }
         }

@@ -20,8 +20,8 @@ import java.nio.charset.StandardCharsets;
 import java.util.List;
 
 /**
- * Turns lines into those that are stored. A line of JSON gets the {@link Stamp}, usually without being read. Text is read
- * as in files and becomes Graphema JSON, with the time of arrival if it has none. A line that is damaged is kept as it is. With
+ * Turns lines into those that are stored. A line of Graphema JSON gets the {@link Stamp}, usually without being read. All others are read
+ * as in files and become Graphema JSON, with the time of arrival if they have none. A line that is damaged is kept as it is. With
  * redaction, all lines are read. Thread-safe.
  */
 public final class ArrivingLines {
@@ -78,25 +78,25 @@ public final class ArrivingLines {
                 return stored.toByteArray();
             }
             int from = 0;
-            int textFrom = 0;
+            int othersFrom = 0;
             while (from < lines.length) {
                 int end = from;
                 while (end < lines.length && lines[end] != '\n') {
                     end++;
                 }
                 int next = Math.min(end + 1, lines.length);
-                if (lines[from] == '{') {
-                    read(textFrom, from);
-                    json(from, end);
-                    textFrom = next;
+                if (StampedLine.isOwn(lines, from, end)) {
+                    read(othersFrom, from);
+                    own(from, end);
+                    othersFrom = next;
                 }
                 from = next;
             }
-            read(textFrom, lines.length);
+            read(othersFrom, lines.length);
             return stored.toByteArray();
         }
 
-        private void json(int from, int end) {
+        private void own(int from, int end) {
             int last = end - 1;
             while (last > from && lines[last] <= ' ') {
                 last--;

@@ -167,7 +167,7 @@ public final class LiveReaders implements Endpoint, Closeable {
                 }
             } catch (InterruptedException e) {
                 return;
-            } catch (IOException | RuntimeException e) {
+            } catch (IOException | RuntimeException | OutOfMemoryError e) {
                 problems.accept("events could not be passed on as they arrived: " + e);
             }
         }

@@ -46,7 +46,7 @@ final class PastReading {
                 () -> {
                     try (share) {
                         run();
-                    } catch (IOException | RuntimeException e) {
+                    } catch (IOException | RuntimeException | OutOfMemoryError e) {
                         problems.accept("past events could not be passed on: " + e);
                         reader.end();
                     }
