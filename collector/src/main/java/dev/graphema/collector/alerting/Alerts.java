@@ -17,8 +17,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.Executors;
-import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.ScheduledThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 
@@ -38,7 +37,7 @@ public final class Alerts implements Closeable {
     private final Map<String, Instant> mutedUntil = new LinkedHashMap<>();
     private final Deliveries deliveries;
     private final Context context;
-    private final ScheduledExecutorService executor = Executors.newSingleThreadScheduledExecutor(task -> {
+    private final ScheduledThreadPoolExecutor executor = new ScheduledThreadPoolExecutor(1, task -> {
         Thread thread = new Thread(task, "graphema-alerts");
         thread.setDaemon(true);
         return thread;

@@ -10,9 +10,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.ScheduledThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 
@@ -35,7 +33,7 @@ final class Deliveries implements Closeable {
     private final List<Notice> waiting = new ArrayList<>();
     private final SignedPost post = new SignedPost();
     private final SentMail mail = new SentMail();
-    private final ScheduledExecutorService executor = Executors.newScheduledThreadPool(2, task -> {
+    private final ScheduledThreadPoolExecutor executor = new ScheduledThreadPoolExecutor(2, task -> {
         Thread thread = new Thread(task, "graphema-notices");
         thread.setDaemon(true);
         return thread;
@@ -124,13 +122,15 @@ final class Deliveries implements Closeable {
         ended(executor);
     }
 
-    /** Ends the tasks of an executor, so that nothing is written to the store any more. */
-    static void ended(ExecutorService executor) {
-        executor.shutdownNow();
+    /** Ends the tasks of an executor, so that nothing is written to the store any more. One that has begun is not interrupted at once. */
+    static void ended(ScheduledThreadPoolExecutor executor) {
+        executor.setExecuteExistingDelayedTasksAfterShutdownPolicy(false);
+        executor.shutdown();
         try {
             executor.awaitTermination(LONGEST_END_SECONDS, TimeUnit.SECONDS);
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
+        executor.shutdownNow();
     }
 }
