@@ -52,6 +52,7 @@ final class Collecting {
     private static final int LINES = 100;
     private static final int ROUNDS = 2;
     private static final long ROUND_NANOS = TimeUnit.SECONDS.toNanos(3);
+    private static final int SETTLING_SECONDS = 5;
     private static final int READERS = 1_000;
     private static final int SECONDS_OF_READING = 10;
     private static final int ASKED = 20;
@@ -156,6 +157,9 @@ final class Collecting {
 
     /** Returns the events per second of all senders together, the best of some rounds. */
     private static double perSecond(Callable<Sender> senders) throws Exception {
+        // What was measured before has written gigabytes, which the disk must have first.
+        new ProcessBuilder("sync").start().waitFor();
+        TimeUnit.SECONDS.sleep(SETTLING_SECONDS);
         ExecutorService executor = Executors.newFixedThreadPool(SENDERS);
         double best = 0;
         List<Sender> all = new ArrayList<>();
