@@ -16,10 +16,12 @@ import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.concurrent.ScheduledThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
+import java.util.function.Supplier;
 
 /**
  * Evaluates alerts every {@value #EVERY_SECONDS} seconds. A change is an event, and a notice to the receivers. The state is in a file, so that
@@ -56,7 +58,7 @@ public final class Alerts implements Closeable {
             Path store,
             EventSource source,
             Consumer<Event> events,
-            java.util.function.Supplier<String> address,
+            Supplier<String> address,
             InstantSource clock,
             Consumer<String> problems) {}
 
@@ -179,7 +181,7 @@ public final class Alerts implements Closeable {
             }
             for (AlertState each : ofRule) {
                 Map<String, String> whole = new LinkedHashMap<>(members);
-                whole.put("stage", each.stage().name().toLowerCase(java.util.Locale.ROOT));
+                whole.put("stage", each.stage().name().toLowerCase(Locale.ROOT));
                 whole.put("group", each.group().isEmpty() ? null : each.group());
                 whole.put("since", each.since().toString());
                 whole.put("found", each.found());

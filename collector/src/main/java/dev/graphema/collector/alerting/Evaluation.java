@@ -9,6 +9,8 @@ import dev.graphema.query.Window;
 import dev.graphema.query.answer.CountTable;
 import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.QueryExecutor;
+import dev.graphema.text.Durations;
+import dev.graphema.text.Times;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
@@ -153,7 +155,7 @@ final class Evaluation {
     private Instant first(AlertRule rule, Instant now) throws IOException {
         Window window = Window.between(now.minus(Duration.ofDays(DAYS * (WEEKS + 1L))), now);
         return QueryExecutor.answer(Question.all().during(window).oldest(1), source).events().stream()
-                .map(event -> dev.graphema.text.Times.instant(event.epochNanos()))
+                .map(event -> Times.instant(event.epochNanos()))
                 .findAny()
                 .orElse(null);
     }
@@ -170,6 +172,6 @@ final class Evaluation {
     }
 
     private static String text(Duration duration) {
-        return dev.graphema.text.Durations.text(duration);
+        return Durations.text(duration);
     }
 }

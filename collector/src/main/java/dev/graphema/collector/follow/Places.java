@@ -6,6 +6,7 @@ import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonToken;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -84,7 +85,7 @@ final class Places {
                         StandardOpenOption.CREATE,
                         StandardOpenOption.TRUNCATE_EXISTING,
                         StandardOpenOption.WRITE);
-                OutputStream out = java.nio.channels.Channels.newOutputStream(channel);
+                OutputStream out = Channels.newOutputStream(channel);
                 JsonGenerator json = JSON.createGenerator(out)) {
             json.writeStartArray();
             for (Place each : byLog.values()) {

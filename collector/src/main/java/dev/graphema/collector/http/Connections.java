@@ -109,11 +109,6 @@ final class Connections implements Closeable {
         }
     }
 
-    /** Returns how many there are. */
-    int count() {
-        return open.size();
-    }
-
     @Override
     public void close() {
         executor.shutdownNow();

@@ -8,6 +8,7 @@ import java.io.IOException;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
@@ -76,7 +77,7 @@ public final class FlatJson {
             number++;
             try {
                 if (!line.isBlank()) {
-                    objects.add(read(line.getBytes(java.nio.charset.StandardCharsets.UTF_8)));
+                    objects.add(read(line.getBytes(StandardCharsets.UTF_8)));
                 }
             } catch (IOException e) {
                 throw new IOException(file + ":" + number + " is damaged: " + e.getMessage(), e);
