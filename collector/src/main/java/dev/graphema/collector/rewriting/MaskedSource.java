@@ -10,6 +10,7 @@ import dev.graphema.query.source.Part;
 import dev.graphema.query.source.Plan;
 import dev.graphema.query.source.Rows;
 import dev.graphema.query.source.Scan;
+import dev.graphema.query.source.SeveralSources;
 import dev.graphema.trace.TraceId;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -59,9 +60,11 @@ public final class MaskedSource implements EventSource {
     public Plan plan(Scan scan, CoverageBuilder coverage) throws IOException {
         Projection needed = scan.projection().and(Projection.of(scan.where()));
         Condition sooner = visible.and(ofAttributes(scan.where().expression()));
-        Plan plan = source.plan(new Scan(sooner, scan.during(), needed, scan.isInOrder()), coverage);
+        // Several sources decide all of a condition, also what a single one leaves to others.
+        Plan plan = new SeveralSources(List.of(source))
+                .plan(new Scan(sooner, scan.during(), needed, scan.isInOrder()), coverage);
         List<Part> parts = new ArrayList<>();
-        plan.parts().forEach(part -> parts.add(new MaskedPart(part, plan.remaining(), scan.projection())));
+        plan.parts().forEach(part -> parts.add(new MaskedPart(part, scan.projection())));
         return Plan.scanning(scan, parts);
     }
 
@@ -82,12 +85,10 @@ public final class MaskedSource implements EventSource {
 
     private final class MaskedPart implements Part {
         private final Part part;
-        private final Condition remaining;
         private final Projection projection;
 
-        MaskedPart(Part part, Condition remaining, Projection projection) {
+        MaskedPart(Part part, Projection projection) {
             this.part = part;
-            this.remaining = remaining;
             this.projection = projection;
         }
 
@@ -103,31 +104,24 @@ public final class MaskedSource implements EventSource {
 
         @Override
         public Rows open(CoverageBuilder coverage) throws IOException {
-            return new MaskedRows(part.open(coverage), remaining, projection);
+            return new MaskedRows(part.open(coverage), projection);
         }
     }
 
     private final class MaskedRows implements Rows {
         private final Rows rows;
-        private final Condition remaining;
         private final Projection projection;
         private Event masked;
 
-        MaskedRows(Rows rows, Condition remaining, Projection projection) {
+        MaskedRows(Rows rows, Projection projection) {
             this.rows = rows;
-            this.remaining = remaining;
             this.projection = projection;
         }
 
         @Override
         public boolean advance() throws IOException {
             masked = null;
-            while (rows.advance()) {
-                if (remaining.isEverything() || remaining.matches(rows.event())) {
-                    return true;
-                }
-            }
-            return false;
+            return rows.advance();
         }
 
         @Override
