@@ -11,4 +11,5 @@ module dev.graphema.query {
     exports dev.graphema.query.row;
     exports dev.graphema.query.part;
     exports dev.graphema.query.source;
+    exports dev.graphema.query.typed;
 }

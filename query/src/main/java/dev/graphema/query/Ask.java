@@ -11,6 +11,7 @@ import dev.graphema.query.answer.FailureKinds;
 import dev.graphema.query.answer.FieldCatalogue;
 import dev.graphema.query.answer.FieldValues;
 import dev.graphema.query.answer.FoundEvents;
+import dev.graphema.query.answer.TimeMap;
 import dev.graphema.query.answer.Timeline;
 import dev.graphema.query.answer.Trails;
 import java.math.BigDecimal;
@@ -129,6 +130,26 @@ public sealed interface Ask<A extends Answer> {
         /** Sets the time zone in which days begin. */
         public TimeSteps in(ZoneId zone) {
             return new TimeSteps(most, step, zone, by, shown);
+        }
+    }
+
+    /**
+     * Counts by time and source: all events, warnings, and errors of each source in each step, weighted.
+     *
+     * @param most the most steps, 1 or more, if their length is not given
+     * @param step the length of a step; null for the shortest usual one with at most that number of steps
+     * @param zone the time zone in which days begin; null for that of the machine that answers
+     * @param by the names whose values make a source; empty for one row of all events
+     * @param shown the most rows, 0 or more: those with the most errors and warnings first, and then those with the most events
+     */
+    record TimeCells(int most, Duration step, ZoneId zone, List<Name> by, int shown) implements Ask<TimeMap> {
+        public TimeCells {
+            atLeast(1, most, "the number of steps");
+            if (step != null && (step.isNegative() || step.isZero())) {
+                throw new IllegalArgumentException("the step is " + step + ": expected a positive duration");
+            }
+            by = List.copyOf(by);
+            atLeast(0, shown, "the number of shown rows");
         }
     }
 

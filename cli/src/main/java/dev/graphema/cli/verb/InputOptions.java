@@ -15,16 +15,15 @@ import dev.graphema.lines.time.TimeRules;
 import dev.graphema.query.EventSelection;
 import dev.graphema.query.Question;
 import dev.graphema.query.RedactedCondition;
-import dev.graphema.query.TimeWords;
 import dev.graphema.query.Window;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.SeveralSources;
+import dev.graphema.query.typed.TimeWords;
+import dev.graphema.query.typed.TypedWindow;
 import dev.graphema.remote.RemoteSource;
 import dev.graphema.settings.RedactionSettings;
 import dev.graphema.settings.SettingsSource;
-import dev.graphema.text.Durations;
-import dev.graphema.text.Times;
 import java.io.IOException;
 import java.net.URI;
 import java.nio.file.Files;
@@ -35,8 +34,8 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 
 /** The options of all searches: which logs are read, how, and of which time. */
 final class InputOptions {
@@ -339,60 +338,31 @@ final class InputOptions {
     }
 
     Window window(Console console) throws MisuseException {
-        long ways = Stream.of(last, during, around).filter(Argument::isGiven).count()
-                + (from.isGiven() || to.isGiven() ? 1 : 0);
-        if (ways > 1 || within.isGiven() && !around.isGiven()) {
-            throw new MisuseException(
-                    ways > 1
-                            ? "the window is given in several ways: expected one of --from and --to, --last, --during, --around"
-                            : "--within " + within.value() + " requires --around TIME");
-        }
-        if (ways == 0) {
-            return Window.ALWAYS;
-        }
-        TimeWords words = new TimeWords(console.zone(), Instant.now());
-        if (during.isGiven()) {
-            return interval("--during", during.value(), words);
-        }
-        if (around.isGiven()) {
-            long middle = moment("--around", around.value(), words);
-            long reach = duration("--within", within.isGiven() ? within.value() : "5m")
-                    .toNanos();
-            return new Window(middle - reach, middle + reach);
-        }
-        return last.isGiven()
-                ? new Window(Times.now() - duration("--last", last.value()).toNanos(), Window.ALWAYS.to())
-                : new Window(
-                        from.isGiven() ? moment("--from", from.value(), words) : Window.ALWAYS.from(),
-                        to.isGiven() ? moment("--to", to.value(), words) - 1 : Window.ALWAYS.to());
+        TypedWindow typed =
+                new TypedWindow(from.value(), to.value(), last.value(), during.value(), around.value(), within.value());
+        return valid(() -> typed.window(new TimeWords(console.zone(), Instant.now())));
     }
 
     /** Parses a window of an option. */
     static Window interval(String option, String text, TimeWords words) throws MisuseException {
-        Window window = words.interval(text);
-        if (window == null) {
-            throw new MisuseException(
-                    option + " \"" + text + "\" is not a valid interval: " + TimeWords.EXPECTED_INTERVAL);
-        }
-        return window;
+        return valid(() -> TypedWindow.interval(option, text, words));
     }
 
     /** Parses a time of an option. */
     static long moment(String option, String text, TimeWords words) throws MisuseException {
-        Long moment = words.moment(text);
-        if (moment == null) {
-            throw new MisuseException(option + " \"" + text + "\" is not a valid time: " + TimeWords.EXPECTED_MOMENT);
-        }
-        return moment;
+        return valid(() -> TypedWindow.moment(option, text, words));
     }
 
     /** Parses a duration of an option. */
     static Duration duration(String option, String text) throws MisuseException {
-        Duration duration = Durations.parse(text);
-        if (duration == null || duration.isNegative() || duration.isZero()) {
-            throw new MisuseException(
-                    option + " \"" + text + "\" is not a valid duration: expected one such as 15m, 2h or 3d");
+        return valid(() -> TypedWindow.duration(option, text));
+    }
+
+    private static <T> T valid(Supplier<T> parsing) throws MisuseException {
+        try {
+            return parsing.get();
+        } catch (IllegalArgumentException e) {
+            throw new MisuseException(e.getMessage());
         }
-        return duration;
     }
 }

@@ -5,6 +5,7 @@ public sealed interface Answer
         permits FoundEvents,
                 CountTable,
                 Timeline,
+                TimeMap,
                 Trails,
                 FailureKinds,
                 Differences,

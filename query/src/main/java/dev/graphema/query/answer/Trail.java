@@ -5,8 +5,11 @@ import dev.graphema.event.Event;
 import dev.graphema.event.Failure;
 import dev.graphema.trace.SpanId;
 import java.time.Duration;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.Deque;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -105,23 +108,50 @@ public final class Trail {
      */
     public Map<String, Duration> clocksAhead() {
         Map<String, Duration> ahead = new LinkedHashMap<>();
-        roots.forEach(root -> clocks(root, 0, ahead));
+        Map<Span, Long> aheadNanos = new HashMap<>();
+        for (Nested each : operations()) {
+            long nanos =
+                    each.caller() == null ? 0 : aheadNanos(each.span(), each.caller(), aheadNanos.get(each.caller()));
+            Duration known = ahead.putIfAbsent(each.span().where(), Duration.ofNanos(nanos));
+            aheadNanos.put(each.span(), known == null || each.caller() == null ? nanos : known.toNanos());
+        }
         ahead.values().removeIf(Duration::isZero);
         return ahead;
     }
 
-    private static void clocks(Span span, long aheadNanos, Map<String, Duration> to) {
-        to.putIfAbsent(span.where(), Duration.ofNanos(aheadNanos));
-        for (Span child : span.children) {
-            long ahead = aheadNanos;
-            if (!child.where().equals(span.where()) && child.ending != null && span.ending != null) {
-                boolean isWithin = child.start() - ahead >= span.start() - aheadNanos
-                        && child.end() - ahead <= span.end() - aheadNanos;
-                long apart = (child.start() + child.end()) / 2 - (span.start() + span.end()) / 2;
-                ahead = isWithin ? aheadNanos : aheadNanos + apart;
-            }
-            Duration known = to.get(child.where());
-            clocks(child, known == null ? ahead : known.toNanos(), to);
+    private static long aheadNanos(Span called, Span caller, long callerAhead) {
+        if (called.where().equals(caller.where()) || called.ending == null || caller.ending == null) {
+            return callerAhead;
+        }
+        boolean isWithin = called.start() >= caller.start() && called.end() <= caller.end();
+        long apart = (called.start() + called.end()) / 2 - (caller.start() + caller.end()) / 2;
+        return isWithin ? callerAhead : callerAhead + apart;
+    }
+
+    /**
+     * An operation of a trail.
+     *
+     * @param depth the number of operations around it
+     * @param caller the operation around it; null for none
+     */
+    public record Nested(Span span, int depth, Span caller) {}
+
+    /** Returns all operations in the order of their start, each before its parts. */
+    public List<Nested> operations() {
+        List<Nested> all = new ArrayList<>();
+        Deque<Nested> next = new ArrayDeque<>();
+        push(roots, 0, null, next);
+        while (!next.isEmpty()) {
+            Nested each = next.pop();
+            all.add(each);
+            push(each.span.children, each.depth + 1, each.span, next);
+        }
+        return all;
+    }
+
+    private static void push(List<Span> spans, int depth, Span caller, Deque<Nested> to) {
+        for (int i = spans.size() - 1; i >= 0; i--) {
+            to.push(new Nested(spans.get(i), depth, caller));
         }
     }
 

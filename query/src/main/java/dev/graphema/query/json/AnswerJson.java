@@ -17,6 +17,7 @@ import dev.graphema.query.answer.FieldCatalogue;
 import dev.graphema.query.answer.FieldValues;
 import dev.graphema.query.answer.FoundEvents;
 import dev.graphema.query.answer.Measure;
+import dev.graphema.query.answer.TimeMap;
 import dev.graphema.query.answer.Timeline;
 import dev.graphema.query.answer.Trail;
 import dev.graphema.query.answer.Trails;
@@ -27,9 +28,11 @@ import java.io.IOException;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.math.BigDecimal;
+import java.time.Duration;
 import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.stream.Stream;
 
 /**
@@ -82,6 +85,8 @@ public final class AnswerJson {
             json.writeEndObject();
         } else if (answer instanceof Timeline timeline) {
             json.writeStringField("step", timeline.step().toString());
+        } else if (answer instanceof TimeMap map) {
+            map(map);
         } else if (answer instanceof Differences differences) {
             json.writeNumberField("others", differences.others());
             json.writeNumberField("events", differences.events());
@@ -110,6 +115,9 @@ public final class AnswerJson {
         if (answer instanceof Timeline) {
             return "timeline";
         }
+        if (answer instanceof TimeMap) {
+            return "map";
+        }
         if (answer instanceof Trails) {
             return "trail";
         }
@@ -137,6 +145,9 @@ public final class AnswerJson {
         }
         if (answer instanceof Timeline timeline) {
             return rows(timeline.steps(), (to, step) -> to.step(timeline.values(), step));
+        }
+        if (answer instanceof TimeMap map) {
+            return rows(map.rows(), (to, row) -> to.source(map.names(), row));
         }
         if (answer instanceof Trails trails) {
             return rows(trails.trails(), AnswerJson::trail);
@@ -176,14 +187,18 @@ public final class AnswerJson {
 
     private void count(List<Name> names, CountTable.Row row) throws IOException {
         json.writeStartObject();
-        json.writeObjectFieldStart("by");
-        for (int i = 0; i < names.size(); i++) {
-            json.writeStringField(names.get(i).toString(), row.values().get(i));
-        }
-        json.writeEndObject();
+        by(names, row.values());
         estimate(row.events());
         if (row.measured() != null) {
             measure(row.measured());
+        }
+        json.writeEndObject();
+    }
+
+    private void by(List<Name> names, List<String> values) throws IOException {
+        json.writeObjectFieldStart("by");
+        for (int i = 0; i < names.size(); i++) {
+            json.writeStringField(names.get(i).toString(), values.get(i));
         }
         json.writeEndObject();
     }
@@ -243,11 +258,77 @@ public final class AnswerJson {
         json.writeEndObject();
     }
 
+    private void map(TimeMap map) throws IOException {
+        json.writeStringField("step", map.step().toString());
+        json.writeArrayFieldStart("begins");
+        for (long begin : map.begins()) {
+            json.writeString(Times.instant(begin).toString());
+        }
+        json.writeEndArray();
+        json.writeObjectFieldStart("all");
+        cells(map.all());
+        json.writeEndObject();
+        numbers("kept", map.kept());
+        json.writeArrayFieldStart("spikes");
+        for (boolean isSpike : map.spikes()) {
+            json.writeBoolean(isSpike);
+        }
+        json.writeEndArray();
+        json.writeNumberField("others", map.others());
+    }
+
+    private void source(List<Name> names, TimeMap.Row row) throws IOException {
+        json.writeStartObject();
+        by(names, row.values());
+        cells(row);
+        json.writeEndObject();
+    }
+
+    private void cells(TimeMap.Row row) throws IOException {
+        numbers("counts", row.counts());
+        numbers("warnings", row.warnings());
+        numbers("errors", row.errors());
+    }
+
+    private void numbers(String name, List<Long> numbers) throws IOException {
+        json.writeArrayFieldStart(name);
+        for (long number : numbers) {
+            json.writeNumber(number);
+        }
+        json.writeEndArray();
+    }
+
     private void trail(Trail trail) throws IOException {
         json.writeStartObject();
         json.writeStringField("name", trail.name());
         texts("services", trail.services());
+        json.writeArrayFieldStart("operations");
+        for (Trail.Nested each : trail.operations()) {
+            operation(each.span(), each.depth());
+        }
+        json.writeEndArray();
+        json.writeObjectFieldStart("clocks_ahead");
+        for (Map.Entry<String, Duration> each : trail.clocksAhead().entrySet()) {
+            json.writeStringField(each.getKey(), each.getValue().toString());
+        }
+        json.writeEndObject();
         events("events", trail.events());
+        json.writeEndObject();
+    }
+
+    private void operation(Trail.Span span, int depth) throws IOException {
+        json.writeStartObject();
+        json.writeStringField("span", span.id().toString());
+        json.writeNumberField("depth", depth);
+        if (span.name() != null) {
+            json.writeStringField("name", span.name());
+        }
+        json.writeStringField("where", span.where());
+        time("from", span.start());
+        if (span.elapsed() != null) {
+            json.writeStringField("elapsed", span.elapsed().toString());
+        }
+        json.writeBooleanField("failed", span.failed());
         json.writeEndObject();
     }
 
@@ -264,11 +345,7 @@ public final class AnswerJson {
         json.writeStringField(
                 "at",
                 example.frames().isEmpty() ? null : example.frames().get(0).toString());
-        json.writeArrayFieldStart("course");
-        for (long count : kind.course()) {
-            json.writeNumber(count);
-        }
-        json.writeEndArray();
+        numbers("course", kind.course());
         json.writeFieldName("example");
         event(kind.example());
         json.writeEndObject();

@@ -11,6 +11,8 @@ import java.io.IOException;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.math.BigDecimal;
+import java.time.Duration;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.Locale;
 
@@ -105,6 +107,15 @@ public final class QuestionJson {
             }
         } else if (ask instanceof Ask.TimeSteps steps) {
             steps(steps, json);
+        } else if (ask instanceof Ask.TimeCells cells) {
+            json.writeStringField("kind", "map");
+            steps(cells.most(), cells.step(), cells.zone(), json);
+            json.writeArrayFieldStart("by");
+            for (Name name : cells.by()) {
+                json.writeString(name.toString());
+            }
+            json.writeEndArray();
+            json.writeNumberField("shown", cells.shown());
         } else if (ask instanceof Ask.TrailOf trail) {
             json.writeStringField("kind", "trail");
             json.writeStringField("name", trail.name().toString());
@@ -133,17 +144,21 @@ public final class QuestionJson {
 
     private static void steps(Ask.TimeSteps steps, JsonGenerator json) throws IOException {
         json.writeStringField("kind", "timeline");
-        if (steps.step() == null) {
-            json.writeNumberField("most", steps.most());
-        } else {
-            json.writeStringField("step", steps.step().toString());
-        }
-        if (steps.zone() != null) {
-            json.writeStringField("zone", steps.zone().toString());
-        }
+        steps(steps.most(), steps.step(), steps.zone(), json);
         if (steps.by() != null) {
             json.writeStringField("by", steps.by().toString());
             json.writeNumberField("shown", steps.shown());
+        }
+    }
+
+    private static void steps(int most, Duration step, ZoneId zone, JsonGenerator json) throws IOException {
+        if (step == null) {
+            json.writeNumberField("most", most);
+        } else {
+            json.writeStringField("step", step.toString());
+        }
+        if (zone != null) {
+            json.writeStringField("zone", zone.toString());
         }
     }
 }

@@ -6,6 +6,7 @@ import dev.graphema.condition.Name;
 import dev.graphema.query.Ask;
 import dev.graphema.query.Question;
 import dev.graphema.query.Window;
+import dev.graphema.query.answer.TimeMap;
 import dev.graphema.text.Times;
 import java.math.BigDecimal;
 import java.time.DateTimeException;
@@ -66,7 +67,7 @@ final class QuestionReader {
     private static Ask<?> ask(JsonObjectReader ask) {
         String kind = ask.text(
                 "kind",
-                "what is asked for: events, counts, timeline, trail, failures, contrast,"
+                "what is asked for: events, counts, timeline, map, trail, failures, contrast,"
                         + " context, fields or values");
         switch (kind) {
             case "events":
@@ -83,6 +84,14 @@ final class QuestionReader {
                         ask.has("zone") ? zone(ask) : null,
                         name(ask, "by"),
                         ask.number("shown", 0, 0));
+            case "map":
+                ask.only(Set.of("kind", "most", "step", "zone", "by", "shown"));
+                return new Ask.TimeCells(
+                        ask.number("most", 1, 1),
+                        ask.has("step") ? step(ask) : null,
+                        ask.has("zone") ? zone(ask) : null,
+                        names(ask, "by"),
+                        ask.number("shown", 0, TimeMap.MOST_ROWS));
             case "trail":
                 ask.only(Set.of("kind", "name", "value"));
                 return new Ask.TrailOf(Name.of(ask.text("name", "a name")), ask.text("value", "a text"));
@@ -104,7 +113,7 @@ final class QuestionReader {
             default:
                 throw ask.wrong(
                         "kind",
-                        "one of events, counts, timeline, trail, failures, contrast, context, fields and values");
+                        "one of events, counts, timeline, map, trail, failures, contrast, context, fields and values");
         }
     }
 

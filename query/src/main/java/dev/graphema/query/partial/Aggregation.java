@@ -11,6 +11,7 @@ import dev.graphema.query.answer.FailureKinds;
 import dev.graphema.query.answer.FieldCatalogue;
 import dev.graphema.query.answer.FieldValues;
 import dev.graphema.query.answer.FoundEvents;
+import dev.graphema.query.answer.TimeMap;
 import dev.graphema.query.answer.Timeline;
 import dev.graphema.query.row.Projection;
 import java.util.ArrayList;
@@ -60,6 +61,11 @@ public record Aggregation<A extends Answer>(Condition needed, Projection project
         return new Aggregation<>(projection, () -> new StepCounts(ask));
     }
 
+    /** Counts by time and source. */
+    public static Aggregation<TimeMap> of(Ask.TimeCells ask) {
+        return new Aggregation<>(CellCounts.projection(ask), () -> new CellCounts(ask));
+    }
+
     /** Groups failures by kind. */
     public static Aggregation<FailureKinds> of(Ask.Failures ask) {
         return new Aggregation<>(FAILED, FailureCounts.READ, () -> new FailureCounts(ask.parts()));
@@ -97,6 +103,8 @@ public record Aggregation<A extends Answer>(Condition needed, Projection project
             aggregation = of(counts);
         } else if (ask instanceof Ask.TimeSteps steps) {
             aggregation = of(steps);
+        } else if (ask instanceof Ask.TimeCells cells) {
+            aggregation = of(cells);
         } else if (ask instanceof Ask.Failures failures) {
             aggregation = of(failures);
         } else if (ask instanceof Ask.Fields fields) {

@@ -6,6 +6,7 @@ import dev.graphema.event.Event;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.LongStream;
 
 /** Reads what {@link StateWriter} has written. For one thread. */
 final class StateReader {
@@ -69,6 +70,18 @@ final class StateReader {
             texts.add(json.currentToken() == JsonToken.VALUE_NULL ? null : json.getText());
         }
         return texts;
+    }
+
+    long[] numbers() throws IOException {
+        begin();
+        LongStream.Builder numbers = LongStream.builder();
+        while (json.nextToken() == JsonToken.VALUE_NUMBER_INT) {
+            numbers.add(json.getLongValue());
+        }
+        if (json.currentToken() != JsonToken.END_ARRAY) {
+            throw unexpected("a number");
+        }
+        return numbers.build().toArray();
     }
 
     /** Passes on pairs of numbers. */

@@ -8,7 +8,6 @@ import dev.graphema.query.row.EventRow;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.ZoneId;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -106,10 +105,7 @@ final class StepCounts extends Transferable implements Partial<Timeline> {
 
     /** Returns all steps, including empty ones. */
     private List<Timeline.Step> filled(TreeMap<Long, Sums> counted, long step, ZoneId zone, List<String> values) {
-        List<Long> begins = new ArrayList<>();
-        for (long begin = counted.firstKey(); begin <= counted.lastKey(); begin = Steps.next(begin, step, zone)) {
-            begins.add(begin);
-        }
+        List<Long> begins = Steps.begins(counted, step, zone);
         Sums[] all = new Sums[begins.size()];
         long[] counts = new long[all.length];
         for (int i = 0; i < all.length; i++) {

@@ -6,11 +6,13 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.function.BinaryOperator;
 import java.util.function.Supplier;
+import java.util.function.UnaryOperator;
 
 /**
  * Values by time steps. The number of steps is not known beforehand: they begin fine, and become coarser if there are
@@ -77,6 +79,7 @@ final class Steps<V> {
 
     private final Supplier<V> maker;
     private final BinaryOperator<V> merger;
+    private final int most;
     private int rung;
     private TreeMap<Long, V> values = new TreeMap<>();
 
@@ -86,8 +89,14 @@ final class Steps<V> {
 
     /** @param merger merges the values of two steps; may change and return the first */
     Steps(Supplier<V> maker, BinaryOperator<V> merger) {
+        this(maker, merger, MOST);
+    }
+
+    /** @param most the most steps */
+    Steps(Supplier<V> maker, BinaryOperator<V> merger, int most) {
         this.maker = maker;
         this.merger = merger;
+        this.most = most;
     }
 
     /** Sets the finest useful step, so that there are fewer to merge; to be called before the first value. */
@@ -106,7 +115,7 @@ final class Steps<V> {
         long index = Math.floorDiv(moment, LADDER[rung]);
         if (last == null || index != lastIndex) {
             last = values.computeIfAbsent(index, missing -> maker.get());
-            if (values.size() > MOST && rung + 1 < LADDER.length) {
+            if (values.size() > most && rung + 1 < LADDER.length) {
                 coarser();
                 index = Math.floorDiv(moment, LADDER[rung]);
                 last = values.get(index);
@@ -126,7 +135,7 @@ final class Steps<V> {
             values.merge(Math.floorDiv(other.getKey(), factor), other.getValue(), merger);
         }
         last = null;
-        while (values.size() > MOST && rung + 1 < LADDER.length) {
+        while (values.size() > most && rung + 1 < LADDER.length) {
             coarser();
         }
     }
@@ -153,7 +162,7 @@ final class Steps<V> {
 
     /** Adds values that were written. */
     void add(StateReader from, Reading<V> reading) throws IOException {
-        Steps<V> others = new Steps<>(maker, merger);
+        Steps<V> others = new Steps<>(maker, merger, most);
         from.begin();
         others.rung = (int) Math.max(0, Math.min(from.number(), LADDER.length - 1));
         from.begin();
@@ -163,6 +172,12 @@ final class Steps<V> {
         }
         from.end();
         add(others);
+    }
+
+    /** Replaces each value. */
+    void change(UnaryOperator<V> change) {
+        values.replaceAll((index, value) -> change.apply(value));
+        last = null;
     }
 
     private void coarser() {
@@ -234,8 +249,17 @@ final class Steps<V> {
                 .toInstant());
     }
 
+    /** Returns the begins of all steps from the first to the last one, including empty ones. */
+    static List<Long> begins(TreeMap<Long, ?> counted, long step, ZoneId zone) {
+        List<Long> begins = new ArrayList<>();
+        for (long begin = counted.firstKey(); begin <= counted.lastKey(); begin = next(begin, step, zone)) {
+            begins.add(begin);
+        }
+        return begins;
+    }
+
     /** Returns the begin of the next step. */
-    static long next(long begin, long step, ZoneId zone) {
+    private static long next(long begin, long step, ZoneId zone) {
         // A day and a half later is on the next day, however long a day is.
         return step % DAY == 0 ? beginOfDays(begin + step + DAY / 2, step / DAY, zone) : begin + step;
     }

@@ -4,12 +4,15 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 
 import dev.graphema.condition.Name;
 import dev.graphema.event.Draft;
+import dev.graphema.event.Level;
 import dev.graphema.query.Ask;
 import dev.graphema.query.Question;
+import dev.graphema.query.answer.TimeMap;
 import dev.graphema.query.answer.Timeline;
 import java.io.IOException;
 import java.time.Duration;
 import java.time.ZoneId;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -84,6 +87,40 @@ public interface TimelineContract extends SourceUnderTest {
         assertEquals(
                 List.of(spike),
                 timeline.steps().stream().filter(Timeline.Step::isSpike).toList());
+    }
+
+    @Test
+    default void aTimeMapCountsWarningsAndErrorsOfEachSource() throws IOException {
+        List<Name> names = List.of(Name.of("service"), Name.of("instance"));
+        TimeMap map = answer(
+                Question.all().ask(new Ask.TimeCells(60, Duration.ofSeconds(1), ZoneId.of("UTC"), names, 2)),
+                Samples.event(0, "m").service("deck").instance("deck-2").level(Level.ERROR),
+                Samples.event(100, "m").service("deck").instance("deck-2").level(Level.WARN),
+                Samples.event(2_000, "m")
+                        .service("deck")
+                        .instance("deck-1")
+                        .level(Level.INFO)
+                        .weight(10),
+                Samples.event(2_500, "m").service("gate").level(Level.FATAL),
+                Samples.event(2_999, "m").service("gate").level(Level.DEBUG));
+
+        assertEquals(3, map.begins().size());
+        assertEquals(
+                List.of(
+                        new TimeMap.Row(
+                                List.of("deck", "deck-2"),
+                                List.of(2L, 0L, 0L),
+                                List.of(1L, 0L, 0L),
+                                List.of(1L, 0L, 0L)),
+                        new TimeMap.Row(
+                                Arrays.asList("gate", null),
+                                List.of(0L, 0L, 2L),
+                                List.of(0L, 0L, 0L),
+                                List.of(0L, 0L, 1L))),
+                map.rows());
+        assertEquals(1, map.others());
+        assertEquals(List.of(2L, 0L, 12L), map.all().counts());
+        assertEquals(List.of(2L, 0L, 3L), map.kept());
     }
 
     @Test

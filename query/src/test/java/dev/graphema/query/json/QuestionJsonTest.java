@@ -35,6 +35,10 @@ class QuestionJsonTest {
                         .ask(Ask.TimeSteps.of(Duration.ofMinutes(5))
                                 .by(Name.of("service"), 4)
                                 .in(ZoneId.of("Europe/Oslo"))),
+                Question.all()
+                        .ask(new Ask.TimeCells(
+                                160, null, ZoneId.of("UTC"), List.of(Name.of("service"), Name.of("instance")), 40)),
+                Question.all().ask(new Ask.TimeCells(1, Duration.ofMinutes(2), null, List.of(), 0)),
                 Question.all().trail("4bf9"),
                 Question.all().trail("booking", "B0047113"),
                 Question.all().failures(),
@@ -79,7 +83,7 @@ class QuestionJsonTest {
                 "{} | \"ask\" is missing: expected an object",
                 "{\"were\":\"a\"} | \"were\" is not known: expected one of ask, during, fields, where; did you mean where?",
                 "{\"ask\":{\"kind\":\"sums\"}} | \"ask.kind\" is \"sums\": expected one of events, counts, timeline,"
-                        + " trail, failures, contrast, context, fields and values",
+                        + " map, trail, failures, contrast, context, fields and values",
                 "{\"ask\":{\"kind\":\"events\",\"limit\":-1}} | \"ask.limit\" is -1: expected a whole number, 0 or more",
                 "{\"ask\":{\"kind\":\"counts\",\"by\":[],\"percentiles\":[101]}} | \"ask.percentiles\" is [101]: expected"
                         + " numbers above 0 and up to 100",

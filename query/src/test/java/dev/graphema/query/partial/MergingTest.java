@@ -55,6 +55,10 @@ class MergingTest {
                 Arguments.of("durations", Aggregation.of(new Ask.Counts(List.of(lane), Name.of("waited")))),
                 Arguments.of("timeline", Aggregation.of(Ask.TimeSteps.most(20).by(lane, 3))),
                 Arguments.of("steps", Aggregation.of(Ask.TimeSteps.of(Duration.ofSeconds(7)))),
+                Arguments.of(
+                        "map",
+                        Aggregation.of(new Ask.TimeCells(20, null, null, List.of(Name.of("service"), lane), 50))),
+                Arguments.of("steps of all", Aggregation.of(new Ask.TimeCells(90, null, null, List.of(), 0))),
                 Arguments.of("failures", Aggregation.of(new Ask.Failures(10))),
                 Arguments.of("differences", Aggregation.ofSide(false)),
                 Arguments.of("values", Aggregation.of(new Ask.Values(null, 5))),

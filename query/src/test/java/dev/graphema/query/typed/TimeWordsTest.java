@@ -1,8 +1,9 @@
-package dev.graphema.query;
+package dev.graphema.query.typed;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertNull;
 
+import dev.graphema.query.Window;
 import dev.graphema.text.Times;
 import java.time.Instant;
 import java.time.ZoneId;

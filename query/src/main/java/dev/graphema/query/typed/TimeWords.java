@@ -1,5 +1,6 @@
-package dev.graphema.query;
+package dev.graphema.query.typed;
 
+import dev.graphema.query.Window;
 import dev.graphema.text.Durations;
 import dev.graphema.text.Times;
 import java.time.DateTimeException;
@@ -35,6 +36,11 @@ public final class TimeWords {
     public TimeWords(ZoneId zone, Instant now) {
         this.zone = zone;
         this.now = now;
+    }
+
+    /** Returns the present time, in nanoseconds since 1970. */
+    long now() {
+        return Times.epochNanos(now);
     }
 
     /** Parses a time in nanoseconds since 1970; null if it is none. A day is its first moment. */
