@@ -10,6 +10,7 @@ import java.io.BufferedReader;
 import java.io.File;
 import java.io.IOException;
 import java.io.InputStreamReader;
+import java.io.UncheckedIOException;
 import java.net.ServerSocket;
 import java.net.URI;
 import java.nio.file.Files;
@@ -56,7 +57,7 @@ final class Endurance {
             while ((line = output.readLine()) != null && !line.contains("to watch")) {
                 // on until it listens
             }
-            Thread reader = new Thread(() -> output.lines().forEach(System.err::println));
+            Thread reader = new Thread(() -> pass(output));
             reader.setDaemon(true);
             reader.start();
             Endurance endurance = new Endurance();
@@ -68,6 +69,14 @@ final class Endurance {
             try (Stream<Path> files = Files.walk(folder)) {
                 files.sorted(Comparator.reverseOrder()).map(Path::toFile).forEach(File::delete);
             }
+        }
+    }
+
+    private static void pass(BufferedReader output) {
+        try {
+            output.lines().forEach(System.err::println);
+        } catch (UncheckedIOException e) {
+            // the collector has ended
         }
     }
 

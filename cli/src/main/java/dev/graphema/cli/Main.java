@@ -23,6 +23,7 @@ import dev.graphema.cli.verb.FieldsVerb;
 import dev.graphema.cli.verb.FindVerb;
 import dev.graphema.cli.verb.KeepVerb;
 import dev.graphema.cli.verb.KeptQuestions;
+import dev.graphema.cli.verb.PageVerb;
 import dev.graphema.cli.verb.RedactVerb;
 import dev.graphema.cli.verb.ShapeVerb;
 import dev.graphema.cli.verb.TallyVerb;
@@ -57,6 +58,7 @@ public final class Main {
             "find",
             "forget",
             "keep",
+            "page",
             "redact",
             "segment",
             "shape",
@@ -201,6 +203,7 @@ public final class Main {
             case "find" -> new FindVerb();
             case "forget" -> new ForgetVerb();
             case "keep" -> new KeepVerb(Main::run);
+            case "page" -> new PageVerb();
             case "redact" -> new RedactVerb();
             case "segment" -> new SegmentVerb();
             case "shape" -> new ShapeVerb();

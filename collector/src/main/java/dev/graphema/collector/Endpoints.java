@@ -4,6 +4,7 @@ import dev.graphema.collector.access.Role;
 import dev.graphema.collector.access.Tokens;
 import dev.graphema.collector.alerting.Alerts;
 import dev.graphema.collector.audit.Audit;
+import dev.graphema.collector.http.Call;
 import dev.graphema.collector.http.Endpoint;
 import dev.graphema.collector.http.Problem;
 import dev.graphema.collector.http.Requests;
@@ -16,11 +17,11 @@ import dev.graphema.collector.ingest.Senders;
 import dev.graphema.collector.live.LiveReaders;
 import dev.graphema.collector.operation.Measurements;
 import dev.graphema.collector.otlp.OtlpEndpoint;
-import dev.graphema.collector.permission.Access;
 import dev.graphema.collector.permission.Caller;
+import dev.graphema.collector.permission.TokenAccess;
 import dev.graphema.collector.permission.TokensEndpoint;
-import dev.graphema.collector.question.KeptQuestions;
 import dev.graphema.collector.question.Questions;
+import dev.graphema.collector.text.FlatJson;
 import dev.graphema.event.Event;
 import dev.graphema.segments.store.Store;
 import dev.graphema.segments.store.StoreSource;
@@ -28,9 +29,11 @@ import dev.graphema.text.Durations;
 import java.io.IOException;
 import java.io.InputStream;
 import java.time.Duration;
+import java.time.Instant;
 import java.time.InstantSource;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.function.Supplier;
 
@@ -38,7 +41,7 @@ import java.util.function.Supplier;
 final class Endpoints {
     private static final String JSON = "application/json";
 
-    private final Access access;
+    private final TokenAccess access;
     private final Audit audit;
     private final Intake intake;
     private final LiveReaders live;
@@ -49,7 +52,7 @@ final class Endpoints {
     Endpoints(CollectorOptions options, boolean isReachable, Store store, Audit audit, Supplier<String> address)
             throws IOException {
         this.audit = audit;
-        this.access = new Access(
+        this.access = new TokenAccess(
                 options.store(), isReachable, options.tls() != null, InstantSource.system(), options.problems());
         this.live = new LiveReaders(StoreSource.at(options.store()), access, audit, options.problems());
         Redaction redaction = options.redaction() == null
@@ -64,10 +67,8 @@ final class Endpoints {
         all.put("GET /live", live);
         operating(new Measurements(new Measurements.Parts(store, intake, redaction, questions, live, requests)));
         administering(options);
-        KeptQuestions kept = new KeptQuestions(options.store(), access);
-        all.put("GET /kept", kept::list);
-        all.put("POST /kept", kept::keep);
-        all.put("DELETE /kept", kept::remove);
+        new PageEndpoints(access, options.store()).addTo(all);
+        all.put("GET /session", this::session);
         this.alerts = new Alerts(
                 options.alerts(),
                 options.receivers(),
@@ -141,10 +142,41 @@ final class Endpoints {
         all.put("DELETE /tokens", tokens::revoke);
     }
 
+    private void session(Call call) throws Problem, IOException {
+        Caller caller = access.require(Role.READ, call);
+        Map<String, String> session = new LinkedHashMap<>();
+        session.put("name", caller.name());
+        session.put(
+                "role",
+                (caller.token() == null ? Role.ADMINISTER : caller.token().role())
+                        .name()
+                        .toLowerCase(Locale.ROOT));
+        call.send(200, JSON, FlatJson.of(session));
+    }
+
     private void alerting(Alerts alerts) {
         all.put("GET /alerts", call -> {
             access.require(Role.ADMINISTER, call);
             call.send(200, JSON, alerts.state());
+        });
+        all.put("POST /alerts/try", call -> {
+            access.require(Role.ADMINISTER, call);
+            Duration last = call.parameter("last") == null ? null : Durations.parse(call.parameter("last"));
+            if (last == null || last.isNegative() || last.isZero()) {
+                throw new Problem(
+                        400,
+                        "The time cannot be read",
+                        "last is \"" + call.parameter("last") + "\": expected such as 7d");
+            }
+            Instant now = InstantSource.system().instant();
+            String firings = alerts.tried(call.parameter("name"), now.minus(last), now);
+            if (firings == null) {
+                throw new Problem(
+                        404,
+                        "There is no such alert",
+                        "name is \"" + call.parameter("name") + "\": expected one that GET /alerts lists");
+            }
+            call.send(200, JSON, firings);
         });
         all.put("POST /alerts/mute", call -> {
             Caller caller = access.require(Role.ADMINISTER, call);

@@ -278,6 +278,24 @@ final class InputOptions {
         return again.toString();
     }
 
+    /** Returns the options for the window as they are typed in a page, where values are not quoted. */
+    String typedWindow() {
+        StringBuilder typed = new StringBuilder();
+        typed(typed, "--from", from.value());
+        typed(typed, "--to", to.value());
+        typed(typed, "--last", last.value());
+        typed(typed, "--during", during.value());
+        typed(typed, "--around", around.value());
+        typed(typed, "--within", within.value());
+        return typed.toString().strip();
+    }
+
+    private static void typed(StringBuilder to, String option, String value) {
+        if (value != null) {
+            to.append(' ').append(option).append(' ').append(value);
+        }
+    }
+
     private void files(StringBuilder again) {
         in.value().forEach(path -> add(again, "--in", path));
     }

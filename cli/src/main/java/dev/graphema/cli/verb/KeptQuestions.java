@@ -46,7 +46,8 @@ public final class KeptQuestions {
                 folder("XDG_STATE_HOME", ".local/state").resolve("recent.jsonl"));
     }
 
-    private static Path folder(String variable, String usual) {
+    /** Returns a folder of the user. */
+    static Path folder(String variable, String usual) {
         String given = System.getProperty("graphema." + variable, System.getenv(variable));
         Path base = given == null || given.isBlank() ? Path.of(System.getProperty("user.home"), usual) : Path.of(given);
         return base.resolve("graphema");

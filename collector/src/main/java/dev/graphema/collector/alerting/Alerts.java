@@ -34,6 +34,7 @@ public final class Alerts implements Closeable {
 
     private final Path store;
     private final List<AlertRule> rules;
+    private final EventSource source;
     private final Evaluation evaluation;
     private final AlertStates states;
     private final Map<String, Instant> mutedUntil = new LinkedHashMap<>();
@@ -67,6 +68,7 @@ public final class Alerts implements Closeable {
         this.store = context.store();
         this.rules = List.copyOf(rules);
         this.context = context;
+        this.source = context.source();
         this.evaluation = new Evaluation(context.source());
         List<AlertState> before = new ArrayList<>();
         try {
@@ -189,6 +191,30 @@ public final class Alerts implements Closeable {
             }
         }
         return FlatJson.of(all);
+    }
+
+    /**
+     * Evaluates an alert over past events.
+     *
+     * @return its firings, as a JSON list; null if there is no such alert
+     */
+    public String tried(String name, Instant from, Instant to) throws IOException {
+        for (AlertRule rule : rules) {
+            if (rule.name().equals(name)) {
+                List<Map<String, String>> firings = new ArrayList<>();
+                for (Trial.Firing each : Trial.of(rule, source, from, to)) {
+                    Map<String, String> members = new LinkedHashMap<>();
+                    members.put("group", each.group().isEmpty() ? null : each.group());
+                    members.put("fired", each.fired().toString());
+                    members.put(
+                            "ended", each.ended() == null ? null : each.ended().toString());
+                    members.put("found", each.found());
+                    firings.add(members);
+                }
+                return FlatJson.of(firings);
+            }
+        }
+        return null;
     }
 
     @Override

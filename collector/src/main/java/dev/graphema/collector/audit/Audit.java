@@ -22,7 +22,7 @@ import java.util.function.Consumer;
  * What callers do, as events in a store of its own in the folder {@value #FOLDER} of the store, which only administrators can ask. An
  * event is on the disk before anything is answered. Thread-safe.
  */
-public final class Audit implements Closeable {
+public final class Audit implements Recorder, Closeable {
     /** The folder in that of the store. */
     public static final String FOLDER = "audit";
 
@@ -48,12 +48,7 @@ public final class Audit implements Closeable {
         return StoreSource.at(folder);
     }
 
-    /**
-     * Records what a caller does.
-     *
-     * @param what a constant text: {@code question}
-     * @param fields writes what belongs to it
-     */
+    @Override
     public void record(String what, Caller caller, Call call, Consumer<FieldWriter> fields) {
         record(Level.INFO, what, to -> {
             to.put("caller", caller.name() == null ? ANYBODY : caller.name());

@@ -67,6 +67,11 @@ public final class Call {
         }
     }
 
+    /** Returns the path. */
+    public String path() {
+        return request.getRequestURI();
+    }
+
     /** Returns a header; null if it is missing. */
     public String header(String name) {
         return request.getHeader(name);

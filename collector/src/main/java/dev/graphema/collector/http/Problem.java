@@ -7,6 +7,7 @@ public final class Problem extends Exception {
     private final int status;
     private final String title;
     private final int retryAfterSeconds;
+    private final int column;
 
     public Problem(int status, String title, String detail) {
         this(status, title, detail, 0);
@@ -14,7 +15,12 @@ public final class Problem extends Exception {
 
     /** @param retryAfterSeconds when to try again; 0 for never */
     public Problem(int status, String title, String detail, int retryAfterSeconds) {
+        this(status, title, detail, retryAfterSeconds, 0);
+    }
+
+    private Problem(int status, String title, String detail, int retryAfterSeconds, int column) {
         super(detail);
+        this.column = column;
         this.status = status;
         this.title = title;
         this.retryAfterSeconds = retryAfterSeconds;
@@ -27,6 +33,15 @@ public final class Problem extends Exception {
 
     String title() {
         return title;
+    }
+
+    /** Adds the column of an error in a text, counted from 1. */
+    public Problem atColumn(int place) {
+        return new Problem(status, title, getMessage(), retryAfterSeconds, place);
+    }
+
+    int column() {
+        return column;
     }
 
     int retryAfterSeconds() {

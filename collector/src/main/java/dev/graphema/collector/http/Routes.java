@@ -44,7 +44,9 @@ final class Routes extends HttpServlet {
                 connections.answered(request);
             }
             String asked = request.getMethod() + " " + request.getRequestURI();
-            requests.count(endpoints.containsKey(asked) ? asked : "other", response.getStatus());
+            requests.count(
+                    endpoints.containsKey(asked) ? asked : folder(asked) != null ? folder(asked) : "other",
+                    response.getStatus());
         }
     }
 
@@ -64,8 +66,9 @@ final class Routes extends HttpServlet {
     private Endpoint endpoint(HttpServletRequest request, HttpServletResponse response) throws Problem {
         String path = request.getRequestURI();
         Endpoint endpoint = endpoints.get(request.getMethod() + " " + path);
-        if (endpoint != null) {
-            return endpoint;
+        String folder = folder(request.getMethod() + " " + path);
+        if (endpoint != null || folder != null) {
+            return endpoint != null ? endpoint : endpoints.get(folder);
         }
         String methods = endpoints.keySet().stream()
                 .filter(each -> each.endsWith(" " + path))
@@ -80,6 +83,14 @@ final class Routes extends HttpServlet {
         }
         response.setHeader("Allow", methods);
         throw new Problem(405, "The method is not allowed", "expected " + methods);
+    }
+
+    /** Returns the endpoint for all files of a folder, such as {@code GET /page/}; null if there is none. */
+    private String folder(String asked) {
+        return endpoints.keySet().stream()
+                .filter(each -> each.endsWith("/") && asked.startsWith(each) && each.indexOf('/') < each.length() - 1)
+                .findFirst()
+                .orElse(null);
     }
 
     private static void send(Problem problem, HttpServletResponse response) throws IOException {
@@ -100,6 +111,9 @@ final class Routes extends HttpServlet {
             json.writeStringField("title", problem.title());
             json.writeNumberField("status", problem.status());
             json.writeStringField("detail", problem.getMessage());
+            if (problem.column() > 0) {
+                json.writeNumberField("column", problem.column());
+            }
             json.writeEndObject();
         }
     }

@@ -69,7 +69,7 @@ public final class Server implements Closeable {
         if (at.tls() != null) {
             at.tls().read();
         }
-        QUIET.setLevel(Level.SEVERE);
+        QUIET.setLevel(Level.OFF); // what prevents the start is thrown
         Path folder = Files.createTempDirectory("graphema-collector");
         Tomcat tomcat = new Tomcat();
         tomcat.setBaseDir(folder.toString());
@@ -88,6 +88,7 @@ public final class Server implements Closeable {
             server.close();
             throw new IOException("the server cannot be started", e);
         }
+        QUIET.setLevel(Level.SEVERE);
         if (tomcat.getConnector().getState() != LifecycleState.STARTED) {
             server.close();
             throw new IOException("port " + at.port() + " of " + at.host()

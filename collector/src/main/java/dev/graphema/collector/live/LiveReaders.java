@@ -116,7 +116,7 @@ public final class LiveReaders implements Endpoint, Closeable {
         }
     }
 
-    private static Condition condition(String text) throws Problem {
+    static Condition condition(String text) throws Problem {
         try {
             return text == null ? Condition.EVERYTHING : Condition.parse(text);
         } catch (ConditionException e) {

@@ -4,24 +4,28 @@ import dev.graphema.query.source.Control;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 
 /**
  * Ends the reading for an answer when it takes too long, which the answer states, or when nobody waits for it any more. That is
  * found by writing blanks, which JSON allows before a value. Called by one thread at a time.
  */
 final class Patience implements Control {
-    private static final long LONGEST_NANOS = 60_000_000_000L;
     private static final long SIGN_OF_LIFE_NANOS = 500_000_000L;
     private static final byte[] BLANK = {' '};
 
     private final OutputStream output;
     private final boolean isShowing;
-    private final long end = System.nanoTime() + LONGEST_NANOS;
+    private final long end;
     private long next = System.nanoTime() + SIGN_OF_LIFE_NANOS;
     private boolean isAlone;
 
-    /** @param isShowing whether the progress is written as server-sent events, instead of blanks */
-    Patience(OutputStream output, boolean isShowing) {
+    /**
+     * @param isShowing whether the progress is written as server-sent events, instead of blanks
+     * @param longest how long may be read
+     */
+    Patience(OutputStream output, boolean isShowing, Duration longest) {
+        this.end = System.nanoTime() + longest.toNanos();
         this.output = output;
         this.isShowing = isShowing;
     }

@@ -1,7 +1,7 @@
 package dev.graphema.collector.question;
 
 import dev.graphema.collector.access.Role;
-import dev.graphema.collector.audit.Audit;
+import dev.graphema.collector.audit.Recorder;
 import dev.graphema.collector.http.Call;
 import dev.graphema.collector.http.Problem;
 import dev.graphema.collector.permission.Access;
@@ -20,15 +20,18 @@ import dev.graphema.query.source.Control;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.QueryExecutor;
+import dev.graphema.text.Durations;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 
 /** Answers questions over the store. Thread-safe. */
 public final class Questions {
     private static final int MOST_AT_ONCE = 8;
     private static final int MOST_STREAMS = 16;
     private static final int SHOWN = 50;
+    private static final Duration LONGEST = Duration.ofMinutes(1);
     private static final String JSON = "application/json";
     private static final String EVENT_STREAM = "text/event-stream";
     private static final String TEXT = "text/plain";
@@ -36,7 +39,7 @@ public final class Questions {
     private final EventSource events;
     private final Access access;
     private final Role role;
-    private final Audit audit;
+    private final Recorder audit;
     private final Shares questions = new Shares("questions", MOST_AT_ONCE, MOST_AT_ONCE / 2);
 
     /** Those of readers of all events, which may be slow, so that they do not delay questions. */
@@ -47,7 +50,7 @@ public final class Questions {
      * @param role what a caller needs to be allowed
      * @param audit records the questions
      */
-    public Questions(EventSource source, Access access, Role role, Audit audit) {
+    public Questions(EventSource source, Access access, Role role, Recorder audit) {
         this.events = source;
         this.access = access;
         this.role = role;
@@ -67,9 +70,10 @@ public final class Questions {
     /** Answers as JSON, or as server-sent events: the progress, and at the end the answer. */
     public void answer(Call call) throws Problem, IOException {
         boolean isStream = EVENT_STREAM.equals(call.header("Accept"));
+        Duration longest = longest(call);
         asked(call, questions, (question, source) -> {
             try (OutputStream to = call.stream(isStream ? EVENT_STREAM : JSON)) {
-                Answer answer = QueryExecutor.answer(question, source, new Patience(to, isStream));
+                Answer answer = QueryExecutor.answer(question, source, new Patience(to, isStream, longest));
                 String text = AnswerJson.of(answer);
                 to.write((isStream ? "event: answer\ndata: " + text.replace("\n", "\ndata: ") + "\n\n" : text)
                         .getBytes(StandardCharsets.UTF_8));
@@ -82,10 +86,20 @@ public final class Questions {
         asked(call, questions, (question, source) -> {
             PartialTransfer.Request request = request(question, call.parameter("role"));
             try (OutputStream to = call.stream(JSON)) {
-                CoverageBuilder coverage = new CoverageBuilder(new Patience(to, false));
+                CoverageBuilder coverage = new CoverageBuilder(new Patience(to, false, LONGEST));
                 PartialTransfer.write(QueryExecutor.part(request, source, coverage), coverage::coverage, to);
             }
         });
+    }
+
+    /** Returns how long may be read for an answer, which then states that it was stopped. */
+    private static Duration longest(Call call) throws Problem {
+        String text = call.parameter("within");
+        Duration within = text == null ? LONGEST : Durations.parse(text);
+        if (within == null || within.isNegative() || within.isZero()) {
+            throw new Problem(400, "The time cannot be read", "within is \"" + text + "\": expected such as 500ms");
+        }
+        return within.compareTo(LONGEST) < 0 ? within : LONGEST;
     }
 
     private static PartialTransfer.Request request(Question<?> question, String role) throws Problem {

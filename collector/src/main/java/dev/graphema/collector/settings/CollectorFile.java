@@ -4,7 +4,10 @@ import dev.graphema.collector.CollectorOptions;
 import dev.graphema.collector.input.FollowedPath;
 import dev.graphema.collector.input.SyslogPort;
 import dev.graphema.collector.input.SyslogPort.Transport;
-import dev.graphema.collector.settings.Member.Kind;
+import dev.graphema.collector.yaml.Given;
+import dev.graphema.collector.yaml.Member;
+import dev.graphema.collector.yaml.Member.Kind;
+import dev.graphema.collector.yaml.MemberSchema;
 import dev.graphema.lines.yaml.YamlFile;
 import dev.graphema.settings.SettingsException;
 import dev.graphema.settings.SettingsFile;
@@ -73,7 +76,7 @@ public final class CollectorFile {
      */
     public static CollectorOptions read(Path file, Consumer<String> problems) throws IOException {
         List<String> errors = new ArrayList<>();
-        Given given = new Given(YamlFile.read(file), null, MEMBERS, Variables.ofEnvironment(), errors);
+        Given given = new Given(YamlFile.read(file), null, MEMBERS, Variables.ofEnvironment()::replaceIn, errors);
         CollectorOptions options = options(given, file.toAbsolutePath().getParent(), problems, errors);
         if (!errors.isEmpty()) {
             throw new IOException(String.join(System.lineSeparator(), errors));

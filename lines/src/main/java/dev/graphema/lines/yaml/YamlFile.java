@@ -22,11 +22,11 @@ import org.snakeyaml.engine.v2.scanner.StreamReader;
 public final class YamlFile {
     private static final int MOST_BYTES = 1 << 20;
 
-    private final Path file;
+    private final String name;
     private final Node document;
 
-    private YamlFile(Path file, Node document) {
-        this.file = file;
+    private YamlFile(String name, Node document) {
+        this.name = name;
         this.document = document;
     }
 
@@ -39,20 +39,28 @@ public final class YamlFile {
         if (Files.size(file) > MOST_BYTES) {
             throw new IOException(file + " has more than " + MOST_BYTES + " bytes: expected some lines of YAML");
         }
+        return of(file.toString(), Files.readString(file));
+    }
+
+    /**
+     * Reads a text.
+     *
+     * @param name its name in messages
+     * @throws IOException if it is not YAML
+     */
+    public static YamlFile of(String name, String text) throws IOException {
         try {
-            LoadSettings settings =
-                    LoadSettings.builder().setLabel(file.toString()).build();
-            Optional<Node> document = new Composer(
-                            settings, new ParserImpl(settings, new StreamReader(settings, Files.readString(file))))
-                    .getSingleNode();
-            return new YamlFile(file, document.orElse(null));
+            LoadSettings settings = LoadSettings.builder().setLabel(name).build();
+            Optional<Node> document =
+                    new Composer(settings, new ParserImpl(settings, new StreamReader(settings, text))).getSingleNode();
+            return new YamlFile(name, document.orElse(null));
         } catch (MarkedYamlEngineException e) {
             int line = e.getProblemMark().map(mark -> mark.getLine() + 1).orElse(1);
-            throw new IOException(file + ":" + line + ": not YAML: " + e.getProblem(), e);
+            throw new IOException(name + ":" + line + ": not YAML: " + e.getProblem(), e);
         } catch (YamlEngineException e) {
-            throw new IOException(file + ": not YAML: " + e.getMessage(), e);
+            throw new IOException(name + ": not YAML: " + e.getMessage(), e);
         } catch (StackOverflowError e) {
-            throw new IOException(file + ": nested too deeply (expected: two or three levels)", e);
+            throw new IOException(name + ": nested too deeply (expected: two or three levels)", e);
         }
     }
 
@@ -94,6 +102,6 @@ public final class YamlFile {
     /** Returns the error for a wrong place. */
     public IOException problem(Node node, String message) {
         int line = node.getStartMark().map(mark -> mark.getLine() + 1).orElse(1);
-        return new IOException(file + ":" + line + ": " + message);
+        return new IOException(name + ":" + line + ": " + message);
     }
 }

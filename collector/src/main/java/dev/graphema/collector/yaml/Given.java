@@ -1,20 +1,20 @@
-package dev.graphema.collector.settings;
+package dev.graphema.collector.yaml;
 
 import dev.graphema.lines.yaml.YamlFile;
-import dev.graphema.settings.Variables;
 import dev.graphema.text.Nearest;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.UnaryOperator;
 import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.NodeTuple;
 
 /** A mapping of a settings file whose members are known and have the form that is expected. Errors are collected. For one thread. */
-final class Given {
+public final class Given {
     private final YamlFile yaml;
-    private final Variables variables;
+    private final UnaryOperator<String> variables;
     private final List<String> problems;
     private final Node node;
     private final Map<String, Node> nodes = new LinkedHashMap<>();
@@ -24,9 +24,11 @@ final class Given {
      * Reads a mapping.
      *
      * @param node null for the document
+     * @param variables replaces the variables in a value
      * @param problems receives all errors with their places
      */
-    Given(YamlFile yaml, Node node, List<Member> members, Variables variables, List<String> problems) {
+    public Given(
+            YamlFile yaml, Node node, List<Member> members, UnaryOperator<String> variables, List<String> problems) {
         this.yaml = yaml;
         this.node = node;
         this.variables = variables;
@@ -73,7 +75,7 @@ final class Given {
             case TEXTS:
                 List<String> texts = new ArrayList<>();
                 for (String each : yaml.texts(value)) {
-                    texts.add(variables.replaceIn(each));
+                    texts.add(variables.apply(each));
                 }
                 return texts;
             case GROUP:
@@ -85,7 +87,7 @@ final class Given {
                 }
                 return groups;
             default:
-                return single(member, variables.replaceIn(yaml.text(value)));
+                return single(member, variables.apply(yaml.text(value)));
         }
     }
 
@@ -104,40 +106,45 @@ final class Given {
                 "\"" + text + "\" is not " + member.kind().expected() + ": expected " + member.meaning());
     }
 
-    boolean has(String name) {
+    /** Returns whether a member has a valid value. */
+    public boolean has(String name) {
         return values.containsKey(name);
     }
 
     /** Returns a text; null if it is not given. */
-    String text(String name) {
+    public String text(String name) {
         return (String) values.get(name);
     }
 
-    boolean truth(String name, boolean missing) {
+    /** @param missing the value of a member that is not given */
+    public boolean truth(String name, boolean missing) {
         return has(name) ? (Boolean) values.get(name) : missing;
     }
 
-    long number(String name, long missing) {
+    /** @param missing the value of a member that is not given */
+    public long number(String name, long missing) {
         return has(name) ? (Long) values.get(name) : missing;
     }
 
+    /** Returns texts; empty if they are not given. */
     @SuppressWarnings("unchecked")
-    List<String> texts(String name) {
+    public List<String> texts(String name) {
         return has(name) ? (List<String>) values.get(name) : List.of();
     }
 
     /** Returns a group; null if it is not given. */
-    Given group(String name) {
+    public Given group(String name) {
         return (Given) values.get(name);
     }
 
+    /** Returns the groups of a list; empty if it is not given. */
     @SuppressWarnings("unchecked")
-    List<Given> groups(String name) {
+    public List<Given> groups(String name) {
         return has(name) ? (List<Given>) values.get(name) : List.of();
     }
 
     /** Records an error of a member. */
-    void problem(String name, String message) {
+    public void problem(String name, String message) {
         problem(nodes.getOrDefault(name, node), name + ": " + message);
     }
 

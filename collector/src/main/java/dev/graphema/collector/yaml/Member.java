@@ -1,4 +1,4 @@
-package dev.graphema.collector.settings;
+package dev.graphema.collector.yaml;
 
 import java.util.List;
 
@@ -11,9 +11,9 @@ import java.util.List;
  * @param isRequired whether its group needs it
  * @param members the members of a group, or of each group of a list
  */
-record Member(String name, Kind kind, String meaning, boolean isRequired, List<Member> members) {
+public record Member(String name, Kind kind, String meaning, boolean isRequired, List<Member> members) {
     /** The form of a value. */
-    enum Kind {
+    public enum Kind {
         TEXT("a text"),
         TRUTH("true or false"),
         NUMBER("a whole number"),
@@ -32,19 +32,19 @@ record Member(String name, Kind kind, String meaning, boolean isRequired, List<M
         }
     }
 
-    static Member of(String name, Kind kind, String meaning) {
+    public static Member of(String name, Kind kind, String meaning) {
         return new Member(name, kind, meaning, false, List.of());
     }
 
-    static Member required(String name, Kind kind, String meaning) {
+    public static Member required(String name, Kind kind, String meaning) {
         return new Member(name, kind, meaning, true, List.of());
     }
 
-    static Member group(String name, String meaning, Member... members) {
+    public static Member group(String name, String meaning, Member... members) {
         return new Member(name, Kind.GROUP, meaning, false, List.of(members));
     }
 
-    static Member groups(String name, String meaning, Member... members) {
+    public static Member groups(String name, String meaning, Member... members) {
         return new Member(name, Kind.GROUPS, meaning, false, List.of(members));
     }
 }

@@ -1,4 +1,4 @@
-package dev.graphema.collector.settings;
+package dev.graphema.collector.yaml;
 
 import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
@@ -8,7 +8,7 @@ import java.io.UncheckedIOException;
 import java.util.List;
 
 /** Writes members as a JSON Schema (2020-12). */
-final class MemberSchema {
+public final class MemberSchema {
     private static final JsonFactory JSON = new JsonFactory();
 
     private final JsonGenerator json;
@@ -17,7 +17,7 @@ final class MemberSchema {
         this.json = json;
     }
 
-    static String of(String title, List<Member> members) {
+    public static String of(String title, List<Member> members) {
         StringWriter text = new StringWriter();
         try (JsonGenerator json = JSON.createGenerator(text).useDefaultPrettyPrinter()) {
             json.writeStartObject();
