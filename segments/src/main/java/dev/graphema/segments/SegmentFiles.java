@@ -6,6 +6,7 @@ import dev.graphema.lines.LineStream;
 import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.answer.Answer;
 import dev.graphema.query.answer.Coverage;
+import dev.graphema.query.partial.CellCounts;
 import dev.graphema.query.partial.Partial;
 import dev.graphema.query.partial.SideCounts;
 import dev.graphema.query.partial.ValueCounts;
@@ -187,12 +188,15 @@ public final class SegmentFiles implements EventSource {
         public <A extends Answer> boolean addTo(Partial<A> partial, CoverageBuilder coverage) throws IOException {
             boolean isCounted = partial instanceof ValueCounts counts && counts.countsCombinations();
             boolean isCompared = partial instanceof SideCounts && segment.comparedValues() != null;
-            if (!isCounted && !isCompared) {
+            boolean isMapped = partial instanceof CellCounts;
+            if (!isCounted && !isCompared && !isMapped) {
                 return false;
             }
             try (SegmentRows rows = new SegmentRows(segment, groups, coverage)) {
                 if (isCounted) {
                     rows.countInto((ValueCounts) partial);
+                } else if (isMapped) {
+                    rows.mapInto((CellCounts) partial);
                 } else {
                     rows.compareInto((SideCounts) partial, segment.comparedValues());
                 }

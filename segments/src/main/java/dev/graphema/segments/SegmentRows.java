@@ -6,6 +6,7 @@ import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.lines.form.JsonLine;
 import dev.graphema.lines.json.LineFilter;
+import dev.graphema.query.partial.CellCounts;
 import dev.graphema.query.partial.SideCounts;
 import dev.graphema.query.partial.ValueCounts;
 import dev.graphema.query.row.ProjectedValues;
@@ -151,6 +152,35 @@ final class SegmentRows implements Rows {
             }
             addRows(sides);
         });
+    }
+
+    /** Counts all rows by time and source. */
+    void mapInto(CellCounts cells) throws IOException {
+        eachGroup(next -> false, () -> {
+            RowCodes codes = rowCodes(cells);
+            while (group != null) {
+                if (nextLine()) {
+                    coverage.event();
+                    boolean isCounted = codes != null && event == null && codes.add(line, lineTime(), weight());
+                    if (!isCounted) {
+                        cells.add(this, 0); // the order does not matter
+                    }
+                }
+            }
+        });
+    }
+
+    /** Returns null if values must be looked up one by one. */
+    private RowCodes rowCodes(CellCounts cells) {
+        int[] counted = cells.places();
+        NameVector[] sources = new NameVector[counted.length];
+        for (int i = 0; i < counted.length; i++) {
+            if (isDerived[counted[i]]) {
+                return null;
+            }
+            sources[i] = values[counted[i]];
+        }
+        return isDerived[cells.levelPlace()] ? null : RowCodes.of(sources, values[cells.levelPlace()], cells);
     }
 
     private void addRows(SideCounts sides) throws IOException {

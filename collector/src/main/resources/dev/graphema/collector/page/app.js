@@ -17,6 +17,7 @@ const MAP_STEPS = 160;
 const MAP_ROWS = 40;
 const FIRST_ROWS = 60;
 const QUICK = '400ms';
+const MAP_AFTER_MILLIS = 250;
 const REFRESH_MILLIS = 30_000;
 const LIVE_MAP_MILLIS = 5_000;
 const MARKS = 'message = "service started" and release exists or logger = graphema.settings';
@@ -334,7 +335,10 @@ async function ask_(isForced) {
   frame();
   try {
     if (await isAffordable(signal, isForced)) {
-      await Promise.all([mapAndIndex(signal), view(), openFromAddress(signal)]);
+      const shown = view();
+      // The first rows come first: on a small machine, questions that are answered at once delay each other.
+      await Promise.race([page.firstRows ?? shown, later(MAP_AFTER_MILLIS)]);
+      await Promise.all([timeMap(signal), shown, openFromAddress(signal)]);
     }
   } catch (error) {
     failed(error);
@@ -360,7 +364,11 @@ async function isAffordable(signal, isForced) {
   return false;
 }
 
-async function mapAndIndex(signal) {
+function later(millis) {
+  return new Promise(resolve => setTimeout(resolve, millis));
+}
+
+async function timeMap(signal) {
   const by = state().by.split(',').filter(each => each);
   const wanted = {kind: 'map', most: MAP_STEPS, by, shown: MAP_ROWS, zone: currentZone()};
   const timer = setTimeout(() => ask(page.selection, wanted, {signal, within: QUICK}).then(partial => {
@@ -379,7 +387,10 @@ async function mapAndIndex(signal) {
       text: event.fields?.release ? `${event.instance ?? event.service} ${event.fields.release}` : `${event.instance ?? event.service ?? ''} settings`}));
     map.byText = state().by;
     map.show(answer, page.marks);
-    told(answer);
+    if (!signal.aborted) {
+      indexed(answer);
+      told(answer);
+    }
   } finally {
     clearTimeout(timer);
   }
@@ -445,15 +456,21 @@ async function events(signal) {
   }
   list.setColumns(columnsOf(state().columns));
   const index = list.show(page.selection, page.selection.order, searched(), signal);
-  const first = await ask(page.selection, {kind: 'events', order: page.selection.order, limit: FIRST_ROWS}, {signal});
-  if (page.selection.order === 'newest') {
-    first.rows.reverse();
-  }
-  performance.mark('first-rows');
-  index.first(first.rows);
-  list.resized();
-  if (first.matching > first.rows.length) {
-    index.steps(await ask(page.selection, {kind: 'map', most: 400, by: [], shown: 0}, {signal}));
+  page.firstRows = ask(page.selection, {kind: 'events', order: page.selection.order, limit: FIRST_ROWS}, {signal}).then(first => {
+    performance.mark('first-rows');
+    index.first(page.selection.order === 'newest' ? first.rows.reverse() : first.rows);
+    list.resized();
+    if (page.answered.map) {
+      indexed(page.answered.map);
+    }
+  });
+  await page.firstRows;
+}
+
+/** The time map has the numbers of all events, so that the list knows where each of them is. */
+function indexed(answer) {
+  if (list.index?.chunks.length && state().view === 'events' && !list.index.isComplete) {
+    list.index.steps(answer);
     list.resized();
   }
 }
@@ -551,7 +568,7 @@ async function live() {
     if (arrived && !page.live?.isPaused) {
       arrived = 0;
       page.selection = await read(state().q, currentZone()).catch(() => page.selection);
-      await mapAndIndex(page.stop.signal).catch(failed);
+      await timeMap(page.stop.signal).catch(failed);
     }
   }, LIVE_MAP_MILLIS);
   await page.live.start(page.selection.where, columnsOf(state().columns));

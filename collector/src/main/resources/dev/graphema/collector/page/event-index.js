@@ -24,6 +24,7 @@ export class EventIndex {
     this.signal = signal;
     this.chunks = [];
     this.total = 0;
+    this.isComplete = false;
   }
 
   /** Sets the first rows, which are known before the index is. */
@@ -38,6 +39,7 @@ export class EventIndex {
   steps(map) {
     const known = this.chunks.length === 1 && !this.chunks[0].from ? this.chunks[0].rows : null;
     this.chunks = this.chunksOf(map, this.selection.during || {});
+    this.isComplete = true;
     this.renumber();
     if (known && this.chunks.length) {
       this.seed(known);

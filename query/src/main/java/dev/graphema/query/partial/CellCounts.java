@@ -17,14 +17,17 @@ import java.util.Arrays;
 import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Supplier;
 import java.util.stream.IntStream;
 
 /** Counts by time and source. A row is a number in the order in which sources are found; row 0 is that of all events. */
-final class CellCounts extends Transferable implements Partial<TimeMap> {
+public final class CellCounts extends Transferable implements Partial<TimeMap> {
+    private static final Name LEVEL = new Name(Attribute.LEVEL, null);
     private static final int ALL = 0;
     private static final int OTHER = -1;
     private static final int KINDS = 3;
@@ -41,13 +44,20 @@ final class CellCounts extends Transferable implements Partial<TimeMap> {
     private boolean areOthers;
     private boolean isEstimate;
 
+    // Where the values are in rows.
+    private final int[] places;
+    private final int levelPlace;
+
     // The source of the last event: logs of one source have many events of it in a row.
     private final Object[] lastValues;
     private int lastRow;
 
     CellCounts(Ask.TimeCells ask) {
         this.ask = ask;
-        this.lastValues = new Object[ask.by().size()];
+        List<Name> names = names(ask);
+        this.places = ask.by().stream().mapToInt(names::indexOf).toArray();
+        this.levelPlace = names.indexOf(LEVEL);
+        this.lastValues = new Object[places.length];
         this.lastRow = ask.by().isEmpty() ? ALL : OTHER;
         this.steps = ask.by().isEmpty()
                 ? new Steps<>(Cells::new, Cells::plus)
@@ -58,28 +68,50 @@ final class CellCounts extends Transferable implements Partial<TimeMap> {
         }
     }
 
-    /** Returns the values that are read: those of the sources, and then the level. */
+    /** Returns the values that are read: those of the sources, and the level. */
     static Projection projection(Ask.TimeCells ask) {
-        List<Name> names = new ArrayList<>(ask.by());
-        names.add(new Name(Attribute.LEVEL, null));
-        return Projection.of(names);
+        return Projection.of(names(ask));
+    }
+
+    private static List<Name> names(Ask.TimeCells ask) {
+        Set<Name> names = new LinkedHashSet<>(ask.by());
+        names.add(LEVEL);
+        return List.copyOf(names);
     }
 
     @Override
     public void add(EventRow row, long order) {
-        Cells cells = steps.at(row.time());
-        long weight = row.weight();
+        add(row.time(), row(row), kind(row.value(levelPlace)), row.weight());
+    }
+
+    /**
+     * Adds an event.
+     *
+     * @param source its {@linkplain #row(Object...) row}
+     * @param kind its {@linkplain #kind kind}
+     */
+    public void add(long epochNanos, int source, int kind, long weight) {
+        Cells cells = steps.at(epochNanos);
         isEstimate |= weight != 1;
         cells.kept++;
-        int kind = kind(row.value(lastValues.length));
         cells.add(ALL, kind, weight);
-        int source = row(row);
         if (source != ALL && source != OTHER) {
             cells.add(source, kind, weight);
         }
     }
 
-    private static int kind(Object level) {
+    /** Returns the indexes in rows of the values that make a source. */
+    public int[] places() {
+        return places.clone();
+    }
+
+    /** Returns the index in rows of the level. */
+    public int levelPlace() {
+        return levelPlace;
+    }
+
+    /** Returns the kind of an event for {@link #add(long, int, int, long)} by its level, which can be null. */
+    public static int kind(Object level) {
         if (level == null || level.equals(Level.INFO.text())) {
             return 0;
         }
@@ -92,15 +124,21 @@ final class CellCounts extends Transferable implements Partial<TimeMap> {
     private int row(EventRow row) {
         boolean isLast = lastRow != OTHER;
         for (int i = 0; i < lastValues.length; i++) {
-            Object value = row.value(i);
+            Object value = row.value(places[i]);
             isLast &= value == lastValues[i];
             lastValues[i] = value;
         }
         if (!isLast) {
-            lastRow = row(Arrays.asList(
-                    Arrays.stream(lastValues).map(CountTable::text).toArray(String[]::new)));
+            lastRow = row(lastValues);
         }
         return lastRow;
+    }
+
+    /** Returns the row for events with these values; null for missing ones. */
+    public int row(Object... values) {
+        return values.length == 0
+                ? ALL
+                : row(Arrays.asList(Arrays.stream(values).map(CountTable::text).toArray(String[]::new)));
     }
 
     private int row(List<String> values) {
