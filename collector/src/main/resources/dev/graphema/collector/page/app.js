@@ -11,6 +11,7 @@ import {counted, currentZone, date, clock, duration, localZone, nanos, number, r
 import {equal, field, guarded, literal, join, parts, split, tokens, withCondition, withOrder, withWindow} from './conditions.js';
 import {listen} from './keys.js';
 import {help} from './help.js';
+import {cut} from './texts.js';
 
 const element = id => document.getElementById(id);
 const MAP_STEPS = 160;
@@ -384,7 +385,7 @@ async function timeMap(signal) {
     ]);
     page.answered.map = answer;
     page.marks = marks.rows.map(event => ({time: event.time, source: event.instance ?? event.service,
-      text: event.fields?.release ? `${event.instance ?? event.service} ${event.fields.release}` : `${event.instance ?? event.service ?? ''} settings`}));
+      text: cut(event.fields?.release ? `${event.instance ?? event.service} ${event.fields.release}` : `${event.instance ?? event.service ?? ''} settings`, 60)}));
     map.byText = state().by;
     map.show(answer, page.marks);
     if (!signal.aborted) {

@@ -4,6 +4,7 @@ import {html, nothing} from 'lit-html';
 import {ask, get, postText, read, remove} from './api.js';
 import {course, share} from './drawing.js';
 import {shown} from './event-list.js';
+import {cut} from './texts.js';
 import {link} from './state.js';
 import {currentZone, duration, length, number} from './times.js';
 
@@ -116,7 +117,7 @@ async function drawn(part, selection, options) {
     return html`<p class="dim">no events</p>`;
   }
   const rows = part.show === 'map' ? map.rows : [map.all];
-  return html`<table><tbody>${rows.map(row => html`<tr>${row.by ? html`<th scope="row" class="data">${Object.values(row.by).filter(each => each !== null).join(' ') || '(none)'}</th>` : nothing}
+  return html`<table><tbody>${rows.map(row => html`<tr>${row.by ? html`<th scope="row" class="data">${cut(Object.values(row.by).filter(each => each !== null).join(' ') || '(none)', 60)}</th>` : nothing}
     <td>${course(row.counts, row.errors, {width: 220, height: part.show === 'map' ? 16 : 48})}</td><td class="number">${number(sum(row.counts))}</td></tr>`)}</tbody></table>
     <p class="dim">in steps of ${length(duration(map.step))}</p>`;
 }

@@ -62,7 +62,7 @@ export function parts(condition) {
 }
 
 function isPlain(text) {
-  return /^[A-Za-z][A-Za-z0-9_.:/@-]*$/.test(text) && !KEYWORDS.has(text.toLowerCase());
+  return /^([A-Za-z]|\d+\.\d+\.\d)[A-Za-z0-9_.:/@-]*$/.test(text) && !KEYWORDS.has(text.toLowerCase());
 }
 
 /** Numbers, durations, and times. */

@@ -5,6 +5,7 @@ import {ask} from './api.js';
 import {conditionOf, equal, values} from './conditions.js';
 import {course} from './drawing.js';
 import {shown} from './event-list.js';
+import {cut, visible} from './texts.js';
 import {age, counted, date, nanos, number, preciseClock, rfc} from './times.js';
 
 const LONG = 400;
@@ -64,7 +65,7 @@ export class Detail {
     const event = this.event;
     render(html`
       <div class="detail-head">
-        <h2><span class="level ${event.level}">${event.level}</span> ${(event.message ?? '').slice(0, LONG)}</h2>
+        <h2><span class="level ${event.level}">${event.level}</span> ${cut(event.message ?? '', LONG)}</h2>
         <p class="dim">${event.time ? html`${date(event.time)} ${preciseClock(event.time)}, ${age(event.time)}` : 'no time'}</p>
         <p>${this.usualText()}</p>
         <p class="tools">
@@ -97,7 +98,7 @@ export class Detail {
     let group = '';
     return html`<dl class="values">${listed.map(([name, value]) => {
       const path = name.includes('.') && !(name in this.event) ? name.slice(0, name.lastIndexOf('.')) : '';
-      const heading = path && path !== group ? html`<div class="group">${path}</div>` : nothing;
+      const heading = path && path !== group ? html`<div class="group">${visible(path)}</div>` : nothing;
       group = path;
       return html`${heading}${this.value(name, value, path)}`;
     })}</dl>
@@ -113,9 +114,9 @@ export class Detail {
     const condition = equal(name, value);
     const isUsable = typeof value !== 'object' && whole.length < 1000;
     return html`<div class="pair ${path ? 'nested' : ''}">
-      <dt class="data" title=${name}>${path ? name.slice(path.length + 1) : name}</dt>
+      <dt class="data" title=${visible(name)}>${visible(path ? name.slice(path.length + 1) : name)}</dt>
       <dd class="data">${isLong && !isOpen ? html`${text.slice(0, LONG)}… <button type="button" @click=${() => { this.opened.add(name); this.draw(); }}>
-        ${counted(whole.length, 'character')}</button>` : text}${text !== whole && whole.length < 100 ? html` <span class="dim">${whole}</span>` : nothing}</dd>
+        ${counted(whole.length, 'character')}</button>` : text}${text !== whole && whole.length < 100 && text !== visible(whole) ? html` <span class="dim">${visible(whole)}</span>` : nothing}</dd>
       <dd class="choices">
         ${isUsable ? html`
         <button type="button" title="only events with this value" aria-label="only events with this ${name}" @click=${() => this.actions.include(condition)}>only</button>
@@ -137,11 +138,11 @@ export class Detail {
     const firstOwn = frames.find(each => each.isOwn);
     const key = `frames${depth}`;
     return html`<section class="failure-whole" aria-label=${depth ? 'Cause' : 'Failure'}>
-      <h3>${depth ? 'caused by ' : ''}<span class="data">${failure.type}</span></h3>
+      <h3>${depth ? 'caused by ' : ''}<span class="data">${cut(failure.type, LONG)}</span></h3>
       <p class="data">${shown(failure.message)}</p>
-      ${firstOwn ? html`<p class="data own">${firstOwn.frame}</p>` : nothing}
+      ${firstOwn ? html`<p class="data own">${cut(firstOwn.frame, LONG)}</p>` : nothing}
       ${frames.length ? html`<details ?open=${this.opened.has(key)}><summary>${counted(frames.length, 'frame')}${failure.omitted ? `, ${failure.omitted} omitted` : ''}</summary>
-        <ol class="frames data">${frames.map(each => html`<li class=${each.isOwn ? 'own' : 'dim'}>${each.frame}</li>`)}</ol></details>` : nothing}
+        <ol class="frames data">${frames.map(each => html`<li class=${each.isOwn ? 'own' : 'dim'}>${cut(each.frame, LONG)}</li>`)}</ol></details>` : nothing}
       ${failure.cause?.type ? this.failure(failure.cause, depth + 1) : nothing}
       ${(failure.suppressed ?? []).slice(0, 5).map(each => each.type ? this.failure(each, depth + 1) : nothing)}
     </section>`;

@@ -1,6 +1,6 @@
 // The editor of the question: one line, with highlighting, completion, and errors at their column.
 
-import {autocompletion, completionKeymap, startCompletion, acceptCompletion, completionStatus} from '@codemirror/autocomplete';
+import {acceptCompletion, autocompletion, closeCompletion, completionKeymap, completionStatus, moveCompletionSelection, selectedCompletion, startCompletion} from '@codemirror/autocomplete';
 import {defaultKeymap, history, historyKeymap} from '@codemirror/commands';
 import {HighlightStyle, StreamLanguage, syntaxHighlighting} from '@codemirror/language';
 import {EditorState, StateEffect, StateField} from '@codemirror/state';
@@ -126,6 +126,7 @@ function listName(done) {
  */
 export function createEditor(parent, text, suggestions, submit, nonce) {
   const submitted = view => {
+    closeCompletion(view);
     submit(view.state.doc.toString());
     return true;
   };
@@ -146,12 +147,15 @@ export function createEditor(parent, text, suggestions, submit, nonce) {
           ? [{changes: {from: 0, to: change.startState.doc.length, insert: change.newDoc.toString().replace(/\s*\n\s*/g, ' ')}, sequential: true,
             selection: {anchor: Math.min(change.newSelection.main.head, change.newDoc.toString().replace(/\s*\n\s*/g, ' ').length)}}]
           : change),
-        autocompletion({override: [context => complete(context, suggestions)], icons: false, activateOnTyping: true}),
+        autocompletion({override: [context => complete(context, suggestions)], icons: false, selectOnOpen: false}),
         keymap.of([
           {key: 'Enter', run: editor => completionStatus(editor.state) === 'active' && acceptCompletion(editor) || submitted(editor)},
           {key: 'Ctrl-Enter', run: submitted},
-          {key: 'Tab', run: acceptCompletion},
+          {key: 'Tab', run: editor => completionStatus(editor.state) === 'active' && (selectedCompletion(editor.state) || moveCompletionSelection(true)(editor)) && acceptCompletion(editor)},
           {key: 'Escape', run: editor => {
+            if (closeCompletion(editor)) {
+              return true;
+            }
             editor.contentDOM.blur();
             return true;
           }},

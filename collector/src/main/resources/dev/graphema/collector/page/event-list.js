@@ -3,14 +3,14 @@
 
 import {EventIndex} from './event-index.js';
 import {valueOf, values} from './conditions.js';
-import {age, counted, date, duration, length, preciseClock} from './times.js';
+import {age, date, duration, length, preciseClock} from './times.js';
 import {isTyping} from './keys.js';
+import {cut, visible} from './texts.js';
 
 export const ROW = 20;
 const HIGHEST = 6_000_000;
 const AHEAD = 30;
 const KEPT = 20_000;
-const LONGEST_TEXT = 2_000;
 const USUAL_WIDTHS = {time: 13, level: 9, age: 10, source: 12, service: 10, instance: 12, logger: 28, thread: 14};
 
 /** Parses "time,level:8,message" into columns with a name and a width in characters; 0 for the rest of the line. */
@@ -79,7 +79,7 @@ export class EventList {
     this.size(cell, column);
     const name = document.createElement('button');
     name.type = 'button';
-    name.textContent = column.name;
+    name.textContent = visible(column.name);
     name.title = 'Move with ← and →, widen with + and −, remove with Delete';
     name.addEventListener('keydown', event => this.headingKey(event, place));
     name.addEventListener('click', () => this.actions.column?.(column, place, name));
@@ -373,7 +373,7 @@ function message(cell, event, columns, words) {
     }
     const label = document.createElement('span');
     label.className = 'name';
-    label.textContent = `${name.slice(0, 80)}=`;
+    label.textContent = `${visible(name.slice(0, 80))}=`;
     cell.append(' ', label);
     highlighted(cell, shown(value), words);
   }
@@ -387,10 +387,6 @@ export function shown(value) {
     return length(duration(value));
   }
   return cut(typeof value === 'object' ? JSON.stringify(value) : String(value));
-}
-
-function cut(text) {
-  return text.length > LONGEST_TEXT ? `${text.slice(0, LONGEST_TEXT)}… (${counted(text.length, 'character')})` : text;
 }
 
 function highlighted(cell, text, words) {

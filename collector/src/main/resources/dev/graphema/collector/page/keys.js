@@ -22,7 +22,7 @@ export const KEYS = [
 /** Calls an action for each key; `actions` has functions by key. */
 export function listen(actions) {
   addEventListener('keydown', event => {
-    if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) {
+    if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || isTyping(event) || document.querySelector('dialog[open]')) {
       return;
     }
     const action = actions[event.key];

@@ -5,6 +5,7 @@ import {ask} from './api.js';
 import {equal, literal} from './conditions.js';
 import {course, share} from './drawing.js';
 import {shown} from './event-list.js';
+import {cut} from './texts.js';
 import {age, clock, counted, date, nanos, number, rfc} from './times.js';
 
 const WEEK = 7n * 24n * 3600n * 1_000_000_000n;
@@ -39,9 +40,9 @@ export async function failures(selection, actions, options) {
       <tbody>${kinds.map(kind => html`<tr>
         <td class="number">${number(kind.count)}</td>
         <td>${course(kind.course, kind.course)}</td>
-        <td class="data"><strong>${kind.type?.split('.').pop()}</strong> ${shown(kind.message)}
-          <div class="dim">${kind.at ?? ''}</div></td>
-        <td class="data">${kind.where.join(', ')}</td>
+        <td class="data"><strong>${cut(kind.type?.split('.').pop() ?? '')}</strong> ${shown(kind.message)}
+          <div class="dim">${cut(kind.at ?? '')}</div></td>
+        <td class="data">${cut(kind.where.join(', '))}</td>
         <td>${moment(kind.first)}${kind.isNew ? html`<div><span class="tag">new</span></div>` : nothing}
           ${kind.release ? html`<div class="dim">since ${kind.release.text}</div>` : nothing}</td>
         <td>${moment(kind.last)}</td>
@@ -86,7 +87,7 @@ export async function messages(selection, actions, options) {
         <th scope="col">first</th><th scope="col">last</th><th scope="col"><span class="unseen">Choose</span></th></tr></thead>
       <tbody>${rows.map(row => html`<tr>
         <td class="number">${number(row.count)}</td><td class="number">${row.errors ? number(row.errors) : ''}</td>
-        <td>${course(row.counts, row.failed)}</td><td class="data">${row.shape ?? '(none)'}</td>
+        <td>${course(row.counts, row.failed)}</td><td class="data">${cut(row.shape ?? '(none)')}</td>
         <td>${clock(row.first)}</td><td>${clock(row.last)}</td>
         <td>${chosen(actions, equal('message.shape', row.shape), row.shape)}</td></tr>`)}</tbody></table></div>`,
   };
@@ -129,7 +130,7 @@ async function names(selection, actions, options) {
       <thead><tr><th scope="col">events</th><th scope="col">different</th><th scope="col">name</th><th scope="col" class="grow">most frequent values</th></tr></thead>
       <tbody>${answer.rows.map(row => html`<tr>
         <td class="number">${number(row.events)}</td><td class="number">${number(row.different)}</td>
-        <td class="data"><button type="button" @click=${() => actions.values(row.name)}>${row.name}</button></td>
+        <td class="data"><button type="button" @click=${() => actions.values(row.name)}>${cut(row.name, 200)}</button></td>
         <td class="data">${row.values.map(each => html`<button type="button" class="value" title="only this value"
           @click=${() => actions.include(equal(row.name, each.value))}>${shown(each.value).slice(0, 60)} <span class="dim">${number(each.count)}</span></button> `)}</td>
         </tr>`)}</tbody></table></div>`,
@@ -150,7 +151,7 @@ export async function contrast(selection, others, actions, options) {
         <th scope="col"><span class="unseen">Choose</span></th></tr></thead>
       <tbody>${answer.rows.map(row => html`<tr>
         <td><span class="tag ${row.difference}">${{new: '+ new', gone: '− gone', more: '↑ more', less: '↓ less'}[row.difference]}</span></td>
-        <td class="data">${row.condition}${row.also?.length ? html`<div class="dim">also ${row.also.slice(0, 3).join('; ')}${row.also.length > 3 ? `; ${row.also.length - 3} more` : ''}</div>` : nothing}</td>
+        <td class="data">${cut(row.condition)}${row.also?.length ? html`<div class="dim">also ${cut(row.also.slice(0, 3).join('; '))}${row.also.length > 3 ? `; ${row.also.length - 3} more` : ''}</div>` : nothing}</td>
         <td class="number">${number(row.others)} <span class="dim">${percent(row.others_share)}</span></td>
         <td class="number">${number(row.events)} <span class="dim">${percent(row.events_share)}</span></td>
         <td>${chosen(actions, row.condition, row.condition)}</td></tr>`)}</tbody></table></div>`,

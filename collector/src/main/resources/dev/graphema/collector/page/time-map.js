@@ -2,6 +2,7 @@
 // bars are errors, hollow bars warnings. Below is the line of all events, above are marks such as releases.
 
 import {html, nothing, render, svg} from 'lit-html';
+import {cut} from './texts.js';
 import {counted, date, duration, length, nanos, number, rfc, tick} from './times.js';
 
 const HEIGHT = 18;
@@ -10,6 +11,7 @@ const TOP = 30;
 const LINE = 34;
 const AXIS = 18;
 const SHADES = 5;
+const LONGEST_LABEL = 60;
 
 export class TimeMap {
   /**
@@ -49,7 +51,7 @@ export class TimeMap {
     const values = Object.values(row.by).filter(value => value !== null);
     const last = values[values.length - 1];
     // An instance that begins with its service needs no other name.
-    return values.length === 2 && last.startsWith(values[0]) ? last : values.length ? values.join(' ') : '(none)';
+    return cut(values.length === 2 && last.startsWith(values[0]) ? last : values.length ? values.join(' ') : '(none)', LONGEST_LABEL);
   }
 
   geometry() {
@@ -178,17 +180,18 @@ export class TimeMap {
 
   marked() {
     const {height, width} = this.shape;
-    let free = [-1, -1];
+    const free = [0, 0];
     return this.marks.map(mark => {
       const x = this.place(mark.time);
       if (x === null) {
         return nothing;
       }
-      const level = free[0] <= x ? 0 : free[1] <= x ? 1 : -1;
-      const wide = mark.text.length * 6.4 + 14;
+      const wide = mark.text.length * 6.4 + 20;
       const isLeft = x + wide > width;
+      const begin = isLeft ? x - wide : x;
+      const level = free.findIndex(end => end <= begin);
       if (level >= 0) {
-        free[level] = x + wide;
+        free[level] = begin + wide;
       }
       return svg`<path class="mark" d="M${x} ${TOP - 4}V${height - AXIS}"></path>
         ${level < 0 ? nothing : svg`<text class="mark-text" x=${isLeft ? x - 3 : x + 3} y=${11 + level * 12} text-anchor=${isLeft ? 'end' : 'start'}>▾ ${mark.text}</text>`}`;

@@ -3,6 +3,7 @@
 import {html, nothing, svg} from 'lit-html';
 import {ask} from './api.js';
 import {rowOf, columnsOf} from './event-list.js';
+import {cut} from './texts.js';
 import {counted, duration, length, nanos, preciseClock} from './times.js';
 
 const ROW = 20;
@@ -29,7 +30,7 @@ export async function trail(name, value, actions, options) {
       </div>
       ${clocks(shown)} ${gap(shown)}
       ${failed ? html`<p><span class="key error">■</span> the first failure is in <span class="data">${failed.instance ?? failed.service}</span>:
-        <button type="button" class="link data" @click=${() => actions.open(failed)}>${failed.failure.type?.split('.').pop()}: ${(failed.failure.message ?? '').slice(0, 160)}</button></p>` : nothing}
+        <button type="button" class="link data" @click=${() => actions.open(failed)}>${cut(`${failed.failure.type?.split('.').pop()}: ${failed.failure.message ?? ''}`, 200)}</button></p>` : nothing}
       <div class="scroll" tabindex="0" role="region" aria-label="Operations">${bars(shown, scale)}</div>
       <div class="scroll trail-events" tabindex="0" role="region" aria-label="Events of the trail">
         <div role="table" aria-label="Events of the trail">${shown.events.map(event => eventRow(event, scale, actions))}</div></div></div>`,
@@ -51,7 +52,7 @@ function gap(shown) {
       after = shown.events[i - 1];
     }
   });
-  return after && longest > 1_000_000n ? html`<p>the longest gap, ${length(Number(longest) / 1e6)}, is after <span class="data">${after.message}</span>
+  return after && longest > 1_000_000n ? html`<p>the longest gap, ${length(Number(longest) / 1e6)}, is after <span class="data">${cut(after.message ?? '', 200)}</span>
     of <span class="data">${after.instance ?? after.service}</span> at ${preciseClock(after.time)}</p>` : nothing;
 }
 
@@ -86,7 +87,7 @@ function bars(shown, {begin, millis}) {
       const label = `${'  '.repeat(Math.min(each.depth, 20))}${each.where} ${each.name ?? '(not ended)'}`;
       return svg`<g class="operation ${each.failed ? 'failed' : ''}" data-span=${each.span} @pointerenter=${point(true)} @pointerleave=${point(false)}>
         <rect class="hit" x="0" y=${y * ROW} width=${LABEL + width + AFTER} height=${ROW}></rect>
-        <text class="label" xml:space="preserve" x="0" y=${y * ROW + 14}>${label.slice(0, 44)}</text>
+        <text class="label" xml:space="preserve" x="0" y=${y * ROW + 14}>${cut(label, 44)}</text>
         <rect class="span" x=${left} y=${y * ROW + 4} width=${wide} height=${ROW - 8}></rect>
         ${each.failed ? svg`<text class="cross" x=${left - 12} y=${y * ROW + 14}>✕</text>` : nothing}
         <text class="axis" x=${left + wide + 4} y=${y * ROW + 14}>${each.elapsed ? length(duration(each.elapsed)) : ''}</text></g>`;
