@@ -44,6 +44,14 @@ class OpenApiTest {
         REQUESTS.put("POST /kept", new String[] {QUESTION, "?name=a"});
         REQUESTS.put("GET /kept", new String[] {"", ""});
         REQUESTS.put("DELETE /kept", new String[] {"", "?name=a"});
+        REQUESTS.put("POST /boards", new String[] {"parts: [{question: level >= error, show: count}]", "?name=a"});
+        REQUESTS.put("GET /boards", new String[] {"", ""});
+        REQUESTS.put("DELETE /boards", new String[] {"", "?name=a"});
+        REQUESTS.put("POST /questions/reading", new String[] {"level >= error --last 2h", "?zone=Europe/Oslo"});
+        REQUESTS.put("GET /", new String[] {"", ""});
+        REQUESTS.put("GET /page/", new String[] {"", "app.js"});
+        REQUESTS.put("GET /session", new String[] {"", ""});
+        REQUESTS.put("POST /alerts/try", new String[] {"", "?name=none&last=7d"});
         REQUESTS.put("GET /alerts", new String[] {"", ""});
         REQUESTS.put("POST /alerts/mute", new String[] {"", "?name=none&for=2h"});
         REQUESTS.put("GET /health", new String[] {"", ""});
@@ -136,8 +144,8 @@ class OpenApiTest {
         Map<String, Map<String, Object>> operations = new LinkedHashMap<>();
         map(document.get("paths"))
                 .forEach((path, methods) -> map(methods)
-                        .forEach((method, operation) ->
-                                operations.put(method.toUpperCase(Locale.ROOT) + " " + path, map(operation))));
+                        .forEach((method, operation) -> operations.put(
+                                method.toUpperCase(Locale.ROOT) + " " + path.replace("{file}", ""), map(operation))));
         return operations;
     }
 

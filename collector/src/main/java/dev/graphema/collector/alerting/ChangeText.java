@@ -8,6 +8,8 @@ import dev.graphema.condition.Expression;
 import dev.graphema.condition.Literal;
 import dev.graphema.condition.Name;
 import dev.graphema.condition.Operator;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -38,6 +40,12 @@ final class ChangeText {
                 "command",
                 "graphema find '" + where(rule, state.group()).toString().replace("'", "'\\''") + "' --during " + from
                         + "/" + change.at() + " --in " + address);
+        members.put(
+                "page",
+                address + "/#q="
+                        + URLEncoder.encode(
+                                where(rule, state.group()) + " --from " + from + " --to " + change.at(),
+                                StandardCharsets.UTF_8));
         String id = state.id() + (change.isFiring() ? "-fires" : "-ended");
         return rule.to().stream()
                 .map(receiver -> new Notice(id, receiver, subject, FlatJson.of(members)))

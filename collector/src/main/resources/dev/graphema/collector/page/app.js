@@ -16,12 +16,14 @@ import {cut} from './texts.js';
 const element = id => document.getElementById(id);
 const MAP_STEPS = 160;
 const MAP_ROWS = 40;
+const MOST_MARKS = 30;
 const FIRST_ROWS = 60;
 const QUICK = '400ms';
 const MAP_AFTER_MILLIS = 250;
 const REFRESH_MILLIS = 30_000;
 const LIVE_MAP_MILLIS = 5_000;
-const MARKS = 'message = "service started" and release exists or logger = graphema.settings';
+const MARKS = 'release exists and message has start';
+const KEPT_MARKS = 'marks';
 const COSTLY = 20_000_000;
 const VIEWS = [['events', 'Events'], ['failures', 'Failures'], ['messages', 'Messages'], ['values', 'Values'], ['live', 'Live'],
   ['kept', 'Kept'], ['boards', 'Boards'], ['alerts', 'Alerts']];
@@ -98,6 +100,7 @@ function signIn(message) {
     const {name, password} = submitted.target.elements;
     try {
       await post('/session', {name: name.value, password: password.value});
+      page.session = await get('/session');
       element('results').replaceChildren(list.scroller);
       await start();
     } catch (error) {
@@ -156,7 +159,7 @@ async function loadEditor() {
   const nonce = document.querySelector('meta[name=nonce]').content;
   const parent = document.createElement('div');
   parent.className = 'editor';
-  page.editor = createEditor(parent, plain.value, {names: names, questions: () => recent()}, submit, nonce);
+  page.editor = createEditor(parent, plain.value, {names: names, questions: async () => [...(await (page.kept ?? [])).map(each => each.text).filter(text => text), ...recent()]}, submit, nonce);
   plain.hidden = true;
   plain.after(parent);
   if (had) {
@@ -381,11 +384,13 @@ async function timeMap(signal) {
   try {
     const [answer, marks] = await Promise.all([
       ask(page.selection, wanted, {signal, progress: share => progress(share)}),
-      ask({where: MARKS, during: page.selection.during}, {kind: 'events', order: 'newest', limit: 30}, {signal, fields: ['instance', 'service', 'message', 'release']}).catch(() => ({rows: []})),
+      ask({where: await marked(), during: page.selection.during}, {kind: 'events', order: 'newest', limit: MOST_MARKS}, {signal}).catch(() => ({rows: []})),
     ]);
     page.answered.map = answer;
-    page.marks = marks.rows.map(event => ({time: event.time, source: event.instance ?? event.service,
-      text: cut(event.fields?.release ? `${event.instance ?? event.service} ${event.fields.release}` : `${event.instance ?? event.service ?? ''} settings`, 60)}));
+    page.marks = marks.rows.map(event => {
+      const source = event.instance ?? event.service ?? '';
+      return {time: event.time, source, text: cut(`${source} ${event.fields?.release ?? event.message ?? ''}`, 60)};
+    });
     map.byText = state().by;
     map.show(answer, page.marks);
     if (!signal.aborted) {
@@ -395,6 +400,13 @@ async function timeMap(signal) {
   } finally {
     clearTimeout(timer);
   }
+}
+
+/** The condition for marks on the time map: that of the kept question `marks`, or else starts of releases. */
+async function marked() {
+  page.kept ??= get('/kept').catch(() => []);
+  const own = (await page.kept).find(each => each.name === KEPT_MARKS);
+  return own?.text ? split(own.text).condition : MARKS;
 }
 
 function progress(share) {
@@ -480,7 +492,11 @@ const actions = {
   include, open, marks: () => page.marks, values: name => go({view: 'values', name}), rows: by => go({by, view: 'events'}),
   closeContrast: () => go({view: 'events', with: ''}), closeTrail: () => go({view: 'events', value: '', name: ''}), closeAround: () => go({view: 'events'}),
   trail: value => go({view: 'trail', name: 'trace', value}), scope: around => go({around}), board: board => go({board, view: 'boards'}),
-  again: () => view(), dialog,
+  again: () => {
+    page.kept = null;
+    return view();
+  },
+  dialog,
   async trying(request, done) {
     try {
       const answer = await request();

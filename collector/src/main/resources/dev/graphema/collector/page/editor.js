@@ -199,7 +199,7 @@ async function choices(kind, name, suggestions, isFirst) {
       return OPTIONS.map(label => ({label, type: 'keyword'}));
     case 'name': {
       const fields = await suggestions.names();
-      const kept = isFirst ? suggestions.questions().map(each => ({label: each, type: 'text', detail: 'asked before', boost: -50})) : [];
+      const kept = isFirst ? (await suggestions.questions()).map(each => ({label: each, type: 'text', detail: 'a question', boost: -50})) : [];
       const known = fields.map(field => ({label: field.name, detail: `${field.events.toLocaleString()} events`, boost: ATTRIBUTES.includes(field.name) ? 20 : 0}));
       const names = new Set(known.map(each => each.label));
       return [...known, ...ATTRIBUTES.filter(each => !names.has(each)).map(label => ({label})), {label: 'not', type: 'keyword'}, ...kept];

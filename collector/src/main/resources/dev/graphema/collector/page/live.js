@@ -46,9 +46,23 @@ export class Live {
         this.isPaused && event.key === ' ' || event.key === 'End' ? this.continue() : this.setPaused(true);
       }
     });
+    // A row must not move away from under the pointer.
+    this.rows.addEventListener('pointermove', () => {
+      if (!this.isPaused) {
+        this.isPointedAt = true;
+        this.setPaused(true);
+      }
+    });
+    this.list.addEventListener('pointerleave', () => {
+      if (this.isPointedAt) {
+        this.isPointedAt = false;
+        this.setPaused(false);
+      }
+    });
     this.rows.addEventListener('click', event => {
       const row = event.target.closest('[role=row]');
       if (row?.event) {
+        this.isPointedAt = false;
         this.setPaused(true);
         this.actions.open(row.event);
       }
