@@ -23,6 +23,7 @@ import dev.graphema.cli.verb.FieldsVerb;
 import dev.graphema.cli.verb.FindVerb;
 import dev.graphema.cli.verb.KeepVerb;
 import dev.graphema.cli.verb.KeptQuestions;
+import dev.graphema.cli.verb.OverviewVerb;
 import dev.graphema.cli.verb.PageVerb;
 import dev.graphema.cli.verb.RedactVerb;
 import dev.graphema.cli.verb.ShapeVerb;
@@ -58,6 +59,7 @@ public final class Main {
             "find",
             "forget",
             "keep",
+            "overview",
             "page",
             "redact",
             "segment",
@@ -203,6 +205,7 @@ public final class Main {
             case "find" -> new FindVerb();
             case "forget" -> new ForgetVerb();
             case "keep" -> new KeepVerb(Main::run);
+            case "overview" -> new OverviewVerb();
             case "page" -> new PageVerb();
             case "redact" -> new RedactVerb();
             case "segment" -> new SegmentVerb();

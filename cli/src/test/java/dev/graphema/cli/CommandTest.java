@@ -243,7 +243,7 @@ class CommandTest extends CommandFixture {
     @Test
     void anUnknownVerbOrOptionIsAnsweredWithTheNearest() {
         misused(
-                "graphema: there is no verb \"fnid\": expected one of around, backup, check, collect, compare, completion, contrast, explain, faults, fields, find, forget, keep, page, redact, segment, shape, store, tally, tidy, timeline, token, trail, watch; did you mean find?\nSee: graphema --help\n",
+                "graphema: there is no verb \"fnid\": expected one of around, backup, check, collect, compare, completion, contrast, explain, faults, fields, find, forget, keep, overview, page, redact, segment, shape, store, tally, tidy, timeline, token, trail, watch; did you mean find?\nSee: graphema --help\n",
                 "fnid");
         misused(
                 "graphema: there is no option --limt; did you mean --limit?\nSee: graphema find --help\n",
@@ -261,7 +261,7 @@ class CommandTest extends CommandFixture {
                 "trail");
         misused(
                 "graphema: there is no option --last before a verb: expected one of around, backup, check, collect, compare, completion, contrast,"
-                        + " explain, faults, fields, find, forget, keep, page, redact, segment, shape, store, tally, tidy, timeline, token, trail, watch\nSee: graphema --help\n",
+                        + " explain, faults, fields, find, forget, keep, overview, page, redact, segment, shape, store, tally, tidy, timeline, token, trail, watch\nSee: graphema --help\n",
                 "--last",
                 "5m");
         assertEquals(2, run());

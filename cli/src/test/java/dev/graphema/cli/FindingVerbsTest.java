@@ -367,7 +367,7 @@ class FindingVerbsTest extends CommandFixture {
         assertFalse(page.contains("http://") || page.contains("https://"), "no network");
         assertTrue(page.chars().noneMatch(c -> c < ' ' && c != '\n' && c != '\t'), page);
         for (String heading :
-                new String[] {"When", "What it is made of", "Failures", "One request", "The newest events"}) {
+                new String[] {"When and where", "What it is made of", "Failures", "One request", "The newest events"}) {
             assertTrue(page.contains("<h2>" + heading + "</h2>"), heading);
         }
     }

@@ -24,6 +24,7 @@ record Chapter(String title, List<String> files) {
                     List.of(
                             "docs/api.md",
                             "docs/finding.md",
+                            "docs/page.md",
                             "docs/choices.md",
                             "docs/frameworks.md",
                             "docs/extending.md",

@@ -13,7 +13,7 @@ import dev.graphema.query.EventSelection;
 import dev.graphema.query.answer.CountTable;
 import dev.graphema.query.answer.FailureKinds;
 import dev.graphema.query.answer.FoundEvents;
-import dev.graphema.query.answer.Timeline;
+import dev.graphema.query.answer.TimeMap;
 import dev.graphema.query.answer.Trail;
 import dev.graphema.query.answer.Trails;
 import dev.graphema.query.source.EventSource;
@@ -38,7 +38,10 @@ import java.util.stream.Collectors;
  * the newest events. It is one file without scripts that needs no network.
  */
 public final class Report {
-    private static final int STEPS = 60;
+    private static final int STEPS = 120;
+    private static final int SOURCES = 24;
+    private static final int MARKS = 20;
+    private static final List<Name> SOURCE = List.of(Name.of("service"), Name.of("instance"));
     private static final int EVENTS = 50;
     private static final int ROWS = 8;
     private static final int KINDS = 20;
@@ -88,7 +91,7 @@ public final class Report {
                 "summary",
                 Counted.of(newest.matching(), "matching event") + "; " + Counted.read(newest.coverage()) + ". Made "
                         + clock.text(Times.now()) + ", times of " + console.zone() + ".");
-        values.put("timeline", timeline());
+        values.put("map", map());
         values.put("counts", counts());
         values.put("failures", failures());
         values.put("trail", trail(newest));
@@ -97,10 +100,12 @@ public final class Report {
     }
 
     /** Returns null, and so no section, if there are no events. */
-    private Map<String, Object> timeline() throws IOException {
-        Timeline timeline = QueryExecutor.answer(
-                selection.ask(new Ask.TimeSteps(STEPS, null, console.zone(), Name.of("service"), 4)), logs);
-        return timeline.steps().isEmpty() ? null : TimelineChart.of(timeline, console.zone());
+    private Map<String, Object> map() throws IOException {
+        TimeMap map = QueryExecutor.answer(
+                selection.ask(new Ask.TimeCells(STEPS, null, console.zone(), SOURCE, SOURCES)), logs);
+        FoundEvents marks = QueryExecutor.answer(
+                selection.where(Condition.parse(MapText.MARKS)).newest(MARKS), logs);
+        return map.begins().isEmpty() ? null : MapChart.of(map, marks.events(), console.zone());
     }
 
     private List<Map<String, Object>> counts() throws IOException {
@@ -159,7 +164,7 @@ public final class Report {
         List<Map<String, Object>> bars = new ArrayList<>();
         for (int i = 0; i < course.size(); i++) {
             double high = 22.0 * course.get(i) / Math.max(1, most);
-            bars.add(Map.of("x", i * 4, "y", TimelineChart.tenths(23 - high), "height", TimelineChart.tenths(high)));
+            bars.add(Map.of("x", i * 4, "y", MapChart.tenths(23 - high), "height", MapChart.tenths(high)));
         }
         return bars;
     }
@@ -220,9 +225,9 @@ public final class Report {
                     "bar",
                     span.failed() ? "bad" : "s0",
                     "left",
-                    TimelineChart.tenths(left),
+                    MapChart.tenths(left),
                     "width",
-                    TimelineChart.tenths(Math.min(wide, 100 - left))));
+                    MapChart.tenths(Math.min(wide, 100 - left))));
             spans(span.children(), depth + 1, trail, ahead, to);
         }
     }

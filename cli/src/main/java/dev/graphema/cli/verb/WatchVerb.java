@@ -2,6 +2,7 @@ package dev.graphema.cli.verb;
 
 import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.MisuseException;
+import dev.graphema.cli.input.InputOptions;
 import dev.graphema.cli.output.Counted;
 import dev.graphema.cli.output.EventView;
 import dev.graphema.query.Question;

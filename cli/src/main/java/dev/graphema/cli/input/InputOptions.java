@@ -1,4 +1,4 @@
-package dev.graphema.cli.verb;
+package dev.graphema.cli.input;
 
 import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.Group;
@@ -38,7 +38,7 @@ import java.util.function.Supplier;
 import java.util.stream.Collectors;
 
 /** The options of all searches: which logs are read, how, and of which time. */
-final class InputOptions {
+public final class InputOptions {
     private final Argument<List<String>> in;
     private final Argument<String> from;
     private final Argument<String> to;
@@ -62,7 +62,7 @@ final class InputOptions {
      * @param when the group for the time window
      * @param how the group for how lines are read
      */
-    InputOptions(Group which, Group when, Group how) {
+    public InputOptions(Group which, Group when, Group how) {
         in = which.texts(
                 "--in",
                 "FILE|DIR|URL|-",
@@ -131,17 +131,17 @@ final class InputOptions {
     }
 
     /** Returns the requested time zone; null for that of the machine. */
-    ZoneId zone() {
+    public ZoneId zone() {
         return zone.isGiven() ? zone.value() : null;
     }
 
     /** Returns the console with the requested time zone. */
-    Console zoned(Console console) {
+    public Console zoned(Console console) {
         return zone.isGiven() ? console.in(zone.value()) : console;
     }
 
     /** Returns the events in the window that match the condition. */
-    EventSelection selection(Console console, Condition wanted) throws IOException, MisuseException {
+    public EventSelection selection(Console console, Condition wanted) throws IOException, MisuseException {
         return Question.where(inLogs(console, wanted)).during(window(console));
     }
 
@@ -160,7 +160,7 @@ final class InputOptions {
     }
 
     /** Returns the logs. */
-    EventSource logs(Console console) throws IOException, MisuseException {
+    public EventSource logs(Console console) throws IOException, MisuseException {
         LineShape shape = shape();
         if (readsStandardInput()) {
             if (in.value().size() > 1) {
@@ -213,7 +213,7 @@ final class InputOptions {
     }
 
     /** Returns the files, which are not standard input. */
-    LineFiles files() throws IOException, MisuseException {
+    public LineFiles files() throws IOException, MisuseException {
         if (readsStandardInput()) {
             throw new MisuseException("--in - is standard input: expected files or folders");
         }
@@ -226,7 +226,7 @@ final class InputOptions {
     }
 
     /** Returns other logs, which are read in the same way. */
-    EventSource logsAt(List<Path> others) throws IOException, MisuseException {
+    public EventSource logsAt(List<Path> others) throws IOException, MisuseException {
         return LogSources.at(others, shape());
     }
 
@@ -239,12 +239,12 @@ final class InputOptions {
     }
 
     /** Returns the files and folders; the current folder by default. */
-    List<Path> paths() {
+    public List<Path> paths() {
         return (in.isGiven() ? in.value() : List.of(".")).stream().map(Path::of).toList();
     }
 
     /** Returns the shape of lines. */
-    LineShape shape() throws MisuseException {
+    public LineShape shape() throws MisuseException {
         try {
             LineShape shape = mapping.isGiven() ? LineShape.USUAL.mapped(mapping.value()) : LineShape.USUAL;
             TimeRules times = shape.times();
@@ -262,7 +262,7 @@ final class InputOptions {
     }
 
     /** Returns the options that read the same logs, for suggested commands; empty if none are needed. */
-    String again() {
+    public String again() {
         StringBuilder again = new StringBuilder();
         files(again);
         window(again);
@@ -271,7 +271,7 @@ final class InputOptions {
     }
 
     /** As {@link #again}, without the window. */
-    String againAnytime() {
+    public String againAnytime() {
         StringBuilder again = new StringBuilder();
         files(again);
         otherwise(again);
@@ -279,7 +279,7 @@ final class InputOptions {
     }
 
     /** Returns the options for the window as they are typed in a page, where values are not quoted. */
-    String typedWindow() {
+    public String typedWindow() {
         StringBuilder typed = new StringBuilder();
         typed(typed, "--from", from.value());
         typed(typed, "--to", to.value());
@@ -326,12 +326,13 @@ final class InputOptions {
         }
     }
 
-    boolean readsStandardInput() {
+    /** Returns whether standard input is read, which is possible once. */
+    public boolean readsStandardInput() {
         return in.value().contains("-");
     }
 
     /** Reports lines that could not be read, and events that were read in part, with one line for each reason. */
-    void complain(Coverage coverage, Console console) {
+    public void complain(Coverage coverage, Console console) {
         coverage.unreadable()
                 .forEach(problem ->
                         console.say(Counted.of(problem.count(), "line") + " ignored: " + description(problem)));
@@ -355,24 +356,25 @@ final class InputOptions {
         return problem.reason() + " (" + places + more + ")";
     }
 
-    Window window(Console console) throws MisuseException {
+    /** Returns the window. */
+    public Window window(Console console) throws MisuseException {
         TypedWindow typed =
                 new TypedWindow(from.value(), to.value(), last.value(), during.value(), around.value(), within.value());
         return valid(() -> typed.window(new TimeWords(console.zone(), Instant.now())));
     }
 
     /** Parses a window of an option. */
-    static Window interval(String option, String text, TimeWords words) throws MisuseException {
+    public static Window interval(String option, String text, TimeWords words) throws MisuseException {
         return valid(() -> TypedWindow.interval(option, text, words));
     }
 
     /** Parses a time of an option. */
-    static long moment(String option, String text, TimeWords words) throws MisuseException {
+    public static long moment(String option, String text, TimeWords words) throws MisuseException {
         return valid(() -> TypedWindow.moment(option, text, words));
     }
 
     /** Parses a duration of an option. */
-    static Duration duration(String option, String text) throws MisuseException {
+    public static Duration duration(String option, String text) throws MisuseException {
         return valid(() -> TypedWindow.duration(option, text));
     }
 

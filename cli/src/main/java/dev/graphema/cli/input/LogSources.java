@@ -1,4 +1,4 @@
-package dev.graphema.cli.verb;
+package dev.graphema.cli.input;
 
 import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.lines.LineFiles;
