@@ -70,12 +70,14 @@ public final class OverviewVerb extends FindingVerb {
     public int call() throws IOException, MisuseException {
         Condition wanted = condition(condition.value());
         TimeMap map = answer(question());
+        boolean isDrawn = form.value() == Table.Form.text && !map.begins().isEmpty();
+        List<Event> marked = isDrawn ? marked() : List.of();
         complain(map.coverage());
         if (map.begins().isEmpty()) {
             return nothing(wanted, map.coverage());
         }
-        if (form.value() == Table.Form.text) {
-            MapText.print(map, marked(), out());
+        if (isDrawn) {
+            MapText.print(map, marked, out());
             summary(map, wanted);
         } else if (form.value() == Table.Form.json) {
             printJson(map, Integer.MAX_VALUE);

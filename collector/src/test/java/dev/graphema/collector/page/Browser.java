@@ -102,7 +102,8 @@ final class Browser implements Closeable {
                 "{\"capabilities\":{\"alwaysMatch\":{\"goog:loggingPrefs\":{\"browser\":\"ALL\"},\"goog:chromeOptions\":{\"binary\":\""
                         + found("chromium")
                         + "\",\"args\":[\"--headless=new\",\"--no-sandbox\",\"--disable-gpu\",\"--disable-dev-shm-usage\",\"--lang=en-US\","
-                        + "\"--hide-scrollbars\",\"--window-size=" + width + "," + height
+                        + "\"--hide-scrollbars\",\"--enable-precise-memory-info\",\"--js-flags=--expose-gc\",\"--window-size="
+                        + width + "," + height
                         + "\",\"--blink-settings=preferredColorScheme="
                         + (isDark ? 0 : 1) + "\"]}}}}");
         Matcher found = SESSION.matcher(answer);
