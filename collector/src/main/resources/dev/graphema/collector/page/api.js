@@ -20,18 +20,45 @@ async function problem(response) {
   return new Problem(document, response.status);
 }
 
-async function send(method, path, body, type, signal) {
-  const response = await fetch(path, {
-    method,
-    body,
-    signal,
-    headers: body === undefined ? {} : {'Content-Type': type},
-    credentials: 'same-origin',
-  });
-  if (!response.ok) {
-    throw await problem(response);
+/** The server answers few questions of one user at once: the others wait here. */
+const MOST_AT_ONCE = 4;
+const MOST_TRIES = 8;
+const waiting = [];
+let inProgress = 0;
+
+async function turn() {
+  if (inProgress >= MOST_AT_ONCE) {
+    await new Promise(resolve => waiting.push(resolve));
+  } else {
+    inProgress++;
   }
-  return response;
+}
+
+function done() {
+  const next = waiting.shift();
+  if (next) {
+    next();
+  } else {
+    inProgress--;
+  }
+}
+
+/** Sends a request, again if the server is busy. */
+async function fetched(path, request) {
+  for (let tries = 1; ; tries++) {
+    const response = await fetch(path, {...request, credentials: 'same-origin'});
+    if (response.status !== 429 || tries === MOST_TRIES || !path.startsWith('/questions')) {
+      if (!response.ok) {
+        throw await problem(response);
+      }
+      return response;
+    }
+    await new Promise(resolve => setTimeout(resolve, 1000 * Number(response.headers.get('Retry-After') ?? 1)));
+  }
+}
+
+function send(method, path, body, type, signal) {
+  return fetched(path, {method, body, signal, headers: body === undefined ? {} : {'Content-Type': type}});
 }
 
 export async function get(path, signal) {
@@ -72,20 +99,21 @@ export async function ask(selection, ask, {signal, within, progress, fields} = {
     question.fields = fields;
   }
   const path = within ? `/questions?within=${within}` : '/questions';
-  if (!progress) {
-    return post(path, question, signal);
+  await turn();
+  try {
+    if (!progress) {
+      return await post(path, question, signal);
+    }
+    const response = await fetched(path, {
+      method: 'POST',
+      body: JSON.stringify(question),
+      signal,
+      headers: {'Content-Type': 'application/json', 'Accept': 'text/event-stream'},
+    });
+    return await streamed(response, progress);
+  } finally {
+    done();
   }
-  const response = await fetch(path, {
-    method: 'POST',
-    body: JSON.stringify(question),
-    signal,
-    headers: {'Content-Type': 'application/json', 'Accept': 'text/event-stream'},
-    credentials: 'same-origin',
-  });
-  if (!response.ok) {
-    throw await problem(response);
-  }
-  return streamed(response, progress);
 }
 
 /** Reads server-sent events up to the one with the answer. */

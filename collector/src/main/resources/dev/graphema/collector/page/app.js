@@ -149,7 +149,9 @@ function frame() {
   const views = VIEWS.filter(([name]) => name !== 'alerts' || page.session?.role === 'administer');
   render(html`<ul>${views.map(([name, label], i) => html`<li><a href=${link({view: name, value: '', name: '', with: ''})}
     aria-current=${now.view === name ? 'page' : 'false'} title="${i + 1}">${label}</a></li>`)}
-    ${{trail: 'Trail', around: 'Around', contrast: 'Comparison'}[now.view] ? html`<li><a href=${link({})} aria-current="page">${{trail: 'Trail', around: 'Around', contrast: 'Comparison'}[now.view]}</a></li>` : nothing}</ul>`, element('views'));
+    ${{trail: 'Trail', around: 'Around', contrast: 'Comparison'}[now.view] ? html`<li><a href=${link({})} aria-current="page">${{trail: 'Trail', around: 'Around', contrast: 'Comparison'}[now.view]}</a></li>` : nothing}
+    ${now.view === 'events' || now.view === 'live' ? html`<li class="columns-box"><label>columns <input class="short" spellcheck="false" size="30" .value=${now.columns}
+      @change=${event => go({columns: columnsText(columnsOf(event.target.value.replace(/\s/g, '')))}, {replace: true})}></label></li>` : nothing}</ul>`, element('views'));
 }
 
 async function loadEditor() {

@@ -80,9 +80,9 @@ export class EventList {
     const name = document.createElement('button');
     name.type = 'button';
     name.textContent = visible(column.name);
-    name.title = 'Move with ← and →, widen with + and −, remove with Delete';
+    name.title = 'Drag it, or move with ← and →, widen with + and −, remove with Delete';
     name.addEventListener('keydown', event => this.headingKey(event, place));
-    name.addEventListener('click', () => this.actions.column?.(column, place, name));
+    name.addEventListener('pointerdown', () => this.drag(place));
     const edge = document.createElement('span');
     edge.className = 'edge';
     edge.addEventListener('pointerdown', event => this.resize(event, place));
@@ -107,6 +107,18 @@ export class EventList {
     event.stopPropagation();
     this.actions.columns(columns);
     this.header.children[Math.min(columns.length - 1, place + (move || 0))]?.querySelector('button').focus();
+  }
+
+  /** Moves a column to where the pointer is released. */
+  drag(place) {
+    addEventListener('pointerup', event => {
+      const to = [...this.header.children].findIndex(cell => cell.getBoundingClientRect().right > event.clientX);
+      const columns = this.columns.map(each => ({...each}));
+      if (to !== place && to >= 0) {
+        columns.splice(to, 0, ...columns.splice(place, 1));
+        this.actions.columns(columns);
+      }
+    }, {once: true});
   }
 
   resize(event, place) {

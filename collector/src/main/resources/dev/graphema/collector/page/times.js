@@ -42,7 +42,7 @@ const formats = new Map();
 function format(key, options) {
   const name = `${key} ${zone}`;
   if (!formats.has(name)) {
-    formats.set(name, new Intl.DateTimeFormat(key === 'date' ? undefined : 'en-GB', {...options, timeZone: zone}));
+    formats.set(name, new Intl.DateTimeFormat(['date', 'day'].includes(key) ? undefined : 'en-GB', {...options, timeZone: zone}));
   }
   return formats.get(name);
 }

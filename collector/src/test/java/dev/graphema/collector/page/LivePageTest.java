@@ -5,12 +5,17 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.collector.Collector;
 import dev.graphema.collector.CollectorOptions;
+import dev.graphema.collector.alert.AlertRule;
+import dev.graphema.collector.alert.AlertTest;
+import dev.graphema.condition.Condition;
 import java.io.IOException;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -43,6 +48,39 @@ class LivePageTest {
             assertEquals("2", browser.script("return document.querySelectorAll('.live .event').length"));
             browser.keys(" ");
             browser.until("document.querySelectorAll('.live .event').length === 3");
+            assertEquals("", browser.errors());
+        }
+    }
+
+    @Test
+    void alertsShowTheirStateAndWhenTheyWouldHaveFired() throws Exception {
+        Browser.assumeInstalled();
+        CollectorOptions options = CollectorOptions.usual(folder, problem -> {
+                    throw new AssertionError(problem);
+                })
+                .port(0)
+                .alert(new AlertRule(
+                        "refused",
+                        Condition.parse("level >= error"),
+                        new AlertTest.MoreThan(1),
+                        Duration.ofMinutes(5),
+                        null,
+                        Duration.ZERO,
+                        Duration.ofMinutes(5),
+                        List.of()));
+        try (Collector collector = Collector.start(options);
+                Browser browser = Browser.open(1280, 800, false)) {
+            for (int i = 0; i < 3; i++) {
+                send(collector, i);
+            }
+            browser.go(collector.address().resolve("/#zone=UTC&view=alerts"));
+            browser.until("document.querySelector('#view .state')");
+            browser.click("#view button", "try over the last week");
+            browser.until("document.querySelector('dialog')?.textContent.includes('would have fired')");
+            browser.keys(Browser.ESCAPE);
+            browser.until("!document.querySelector('dialog')");
+            browser.click("#view button", "mute for 2 h");
+            browser.until("document.querySelector('#view .state')?.textContent.includes('muted until')");
             assertEquals("", browser.errors());
         }
     }
