@@ -47,6 +47,7 @@ class QuestionsPageTest {
             "rows[].before[]",
             "rows[].event",
             "rows[].after[]",
+            "rows[].clocks_ahead",
             "rows[].measured");
 
     @Test
@@ -110,7 +111,7 @@ class QuestionsPageTest {
     void theTableListsTheKeysOfAllAnswers() throws IOException {
         Set<String> documented = new TreeSet<>();
         for (String line : Files.readAllLines(PAGE)) {
-            if (line.matches("\\| `(answer|rows|matching|all|step|others|events|too_many_values|coverage).*")) {
+            if (line.matches("\\| `(answer|rows|matching|all|step|begins|others|events|too_many_values|coverage).*")) {
                 Matcher key = Pattern.compile("`([^`]+)`").matcher(line.substring(0, line.indexOf(" | ", 2)));
                 while (key.find()) {
                     documented.add(key.group(1));
@@ -125,6 +126,7 @@ class QuestionsPageTest {
                 Question.where("lock_wait_ms exists")
                         .ask(new Ask.Counts(List.of(Name.of("instance")), Name.of("lock_wait_ms"))),
                 Question.all().ask(Ask.TimeSteps.most(10).by(Name.of("service"), 2)),
+                Question.all().ask(new Ask.TimeCells(10, null, null, List.of(Name.of("service")), 5)),
                 Question.all().trail("booking", "B0046881"),
                 Question.all().failures(),
                 Question.where("instance = deck-2").contrastWith(Question.where("instance = deck-1")),
