@@ -128,7 +128,8 @@ public final class PageTimes {
 
     private static String line(Instant time, int number) {
         String level = number % 50 == 0 ? "error" : number % 20 == 0 ? "warn" : "info";
-        return "{\"time\":\"" + time + "\",\"level\":\"" + level + "\",\"service\":\"deck\",\"instance\":\"deck-"
+        String nanos = "%s.%09dZ".formatted(time.toString().substring(0, 19), time.getNano());
+        return "{\"time\":\"" + nanos + "\",\"level\":\"" + level + "\",\"service\":\"deck\",\"instance\":\"deck-"
                 + number % 8
                 + "\",\"logger\":\"skerry.deck.Lanes\",\"message\":\"reserve lanes\",\"trace\":\"%032x\",\"thread\":\"main\",\"sequence\":"
                         .formatted(number / 5 + 1L)
