@@ -18,6 +18,8 @@ import java.util.PriorityQueue;
 final class SegmentFolder {
     private static final int PIECE = 16 << 20;
 
+    private static final int LINES_BETWEEN = 4096;
+
     private final StoreFolder folder;
     private final Disk disk;
 
@@ -86,8 +88,14 @@ final class SegmentFolder {
         return folder.segment(segment.file());
     }
 
+    /** What is done from time to time while many lines are written. */
+    @FunctionalInterface
+    interface Meanwhile {
+        void run() throws IOException;
+    }
+
     /** Returns the lines of segments in the order of time. */
-    Lines merged(List<Manifest.Entry> segments) {
+    Lines merged(List<Manifest.Entry> segments, Meanwhile meanwhile) {
         return to -> {
             PriorityQueue<Source> sources = new PriorityQueue<>();
             List<Source> all = new ArrayList<>();
@@ -99,7 +107,10 @@ final class SegmentFolder {
                         sources.add(source);
                     }
                 }
-                while (!sources.isEmpty()) {
+                for (long count = 1; !sources.isEmpty(); count++) {
+                    if (count % LINES_BETWEEN == 0) {
+                        meanwhile.run();
+                    }
                     Source next = sources.poll();
                     byte[] line = next.cursor.line();
                     to.add(line, 0, line.length, next.cursor.time());

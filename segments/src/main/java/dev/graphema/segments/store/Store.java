@@ -353,7 +353,7 @@ public final class Store implements Closeable {
         StoreRules rules = StoreRules.of(folder.path());
         upkeep.seal(appending.number(), rules);
         new Retention(changes, rules).apply();
-        upkeep.merge(rules);
+        upkeep.merge(rules, appending::number);
         changes.removeReplaced(options.clock().instant().minus(options.replacedAge()));
     }
 

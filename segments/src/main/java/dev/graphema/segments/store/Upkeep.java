@@ -15,6 +15,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.LongSupplier;
 
 /** Seals complete logs, and merges small segments. For one thread at a time. */
 final class Upkeep {
@@ -88,11 +89,15 @@ final class Upkeep {
     /** The segments of one class and period, which may be merged. */
     private record Period(int rule, String rules, long period) {}
 
-    /** Merges small segments. */
-    void merge(StoreRules rules) throws IOException {
+    /**
+     * Merges small segments. That can take long, so that logs which become complete meanwhile are sealed: questions read logs as lines.
+     *
+     * @param current returns the number of the log that is not complete yet
+     */
+    void merge(StoreRules rules, LongSupplier current) throws IOException {
         List<Manifest.Entry> next;
         while ((next = mergeable(rules)) != null) {
-            merge(next);
+            merge(next, () -> seal(current.getAsLong(), rules));
         }
     }
 
@@ -137,12 +142,13 @@ final class Upkeep {
         return null;
     }
 
-    private void merge(List<Manifest.Entry> small) throws IOException {
+    private void merge(List<Manifest.Entry> small, SegmentFolder.Meanwhile meanwhile) throws IOException {
         SegmentFolder segments = changes.segments();
         Manifest.Entry first = small.get(0);
         Manifest.Entry merged;
         try {
-            merged = segments.write(changes.takeNumber(), first.rule(), first.rules(), segments.merged(small));
+            merged = segments.write(
+                    changes.takeNumber(), first.rule(), first.rules(), segments.merged(small, meanwhile));
         } catch (SegmentException e) {
             small.forEach(each -> unmergeable.add(each.file()));
             changes.options().error().accept("small segments are not merged: " + e.getMessage());

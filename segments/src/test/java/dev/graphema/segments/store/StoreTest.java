@@ -10,12 +10,14 @@ import dev.graphema.query.Question;
 import dev.graphema.query.answer.FoundEvents;
 import dev.graphema.query.source.Following;
 import dev.graphema.query.source.QueryExecutor;
+import dev.graphema.segments.log.Disk;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
@@ -92,6 +94,37 @@ class StoreTest {
             assertEquals("a day late", oldest(store.source()));
             assertEquals(2, ManifestFile.read(folder).segments().size());
         }
+    }
+
+    @Test
+    void logsAreSealedWhileSegmentsAreMerged() throws IOException {
+        Store[] opened = new Store[1];
+        long[] firstLogs = new long[2];
+        Disk disk = new CalledDisk(Disk.REAL, (what, file) -> {
+            if (!file.getFileName().toString().startsWith("0000000009.gseg")) {
+                return; // only the merged segment matters
+            }
+            if (what.equals("create")) {
+                firstLogs[0] = ManifestFile.read(folder).firstLog();
+                opened[0].append(line(9_000, "while it is merged"));
+            } else if (what.equals("rename")) {
+                firstLogs[1] = ManifestFile.read(folder).firstLog();
+            }
+        });
+        StoreOptions small = new StoreOptions(
+                1, Duration.ofHours(1), Duration.ofMinutes(15), InstantSource.fixed(START), errors::add);
+        try (Store store = Store.open(folder, small, disk)) {
+            opened[0] = store;
+            for (int i = 0; i < 8; i++) {
+                int segment = i;
+                store.append(lines(IntStream.range(0, 1_000)
+                        .mapToObj(j -> new String(line(segment * 1_000 + j, "m"), StandardCharsets.UTF_8).strip())));
+            }
+            store.tidy();
+            assertTrue(firstLogs[1] > firstLogs[0], firstLogs[0] + " and " + firstLogs[1]);
+            assertEquals(8_001, messages(store.source()).size());
+        }
+        assertEquals(List.of(), errors);
     }
 
     @Test
