@@ -1,14 +1,19 @@
 // The page: reads the question in the address, asks it, and shows the answers in the view of the address.
 
 import {html, nothing, render} from 'lit-html';
-import {Problem, ask, get, post, read} from './api.js';
-import {EventList, columnsOf, columnsText} from './event-list.js';
+import {alternatives, cost, searched} from './advice.js';
+import {Problem, ask, get, read} from './api.js';
+import {EventList} from './event-list.js';
+import {columnsOf, columnsText} from './event-row.js';
 import {TimeMap} from './time-map.js';
 import {Detail} from './detail.js';
 import {Live} from './live.js';
 import {go, link, onChange, state} from './state.js';
-import {counted, currentZone, date, clock, duration, localZone, nanos, number, rfc, setZone, typed} from './times.js';
-import {equal, field, guarded, literal, join, parts, split, tokens, withCondition, withOrder, withWindow} from './conditions.js';
+import {clock, counted, currentZone, date, duration, nanos, number, rfc, setZone} from './times.js';
+import {recent, remember} from './recent.js';
+import {compared, narrowed} from './selections.js';
+import {exchangeSecret, form, session} from './sign-in.js';
+import {split, withCondition, withOrder, withWindow} from './conditions.js';
 import {listen} from './keys.js';
 import {help} from './help.js';
 import {cut} from './texts.js';
@@ -24,7 +29,6 @@ const REFRESH_MILLIS = 30_000;
 const LIVE_MAP_MILLIS = 5_000;
 const MARKS = 'release exists and message has start';
 const KEPT_MARKS = 'marks';
-const COSTLY = 20_000_000;
 const VIEWS = [['events', 'Events'], ['failures', 'Failures'], ['messages', 'Messages'], ['values', 'Values'], ['live', 'Live'],
   ['kept', 'Kept'], ['boards', 'Boards'], ['alerts', 'Alerts']];
 
@@ -67,51 +71,16 @@ function summary(text) {
   render(html`${text} <span id="note" class="dim"></span>`, element('summary'));
 }
 
-/** Who opens a link in a local page has a secret in the fragment, which is used up at once. */
-async function signedIn() {
-  const parameters = new URLSearchParams(location.hash.slice(1));
-  const once = parameters.get('once');
-  if (once) {
-    parameters.delete('once');
-    history.replaceState(null, '', `#${parameters}`);
-    try {
-      await post('/session', {once});
-    } catch (error) {
-      summary(html`<span class="wrong-text">${error.message}</span>`);
-      return false;
-    }
-  }
-  try {
-    page.session = await get('/session');
-    return true;
-  } catch (error) {
-    if (error instanceof Problem && error.status === 401) {
-      signIn();
-    } else {
-      failed(error);
-    }
-    return false;
-  }
-}
-
-function signIn(message) {
-  const submit = async submitted => {
-    submitted.preventDefault();
-    const {name, password} = submitted.target.elements;
-    try {
-      await post('/session', {name: name.value, password: password.value});
-      page.session = await get('/session');
-      element('results').replaceChildren(list.scroller);
-      await start();
-    } catch (error) {
-      signIn(error.message);
-    }
-  };
+/** Asks for name and password, and begins again when they are accepted. */
+function signIn(message = '') {
   summary('Sign in to see events.');
   element('map').hidden = true;
-  render(html`<form class="sign-in" @submit=${submit}><label>name <input name="name" autocomplete="username" required></label>
-    <label>password <input name="password" type="password" autocomplete="current-password" required></label>
-    <button>sign in</button><p class="wrong-text" role="alert">${message ?? ''}</p></form>`, area());
+  const begin = async () => {
+    page.session = await session();
+    element('results').replaceChildren(list.scroller);
+    await start();
+  };
+  render(form(message, () => begin().catch(failed), signIn), area());
 }
 
 /** Returns the area for a view that is not the list of events. */
@@ -169,20 +138,6 @@ async function loadEditor() {
   }
 }
 
-function recent() {
-  try {
-    return JSON.parse(localStorage.getItem('graphema.recent') ?? '[]');
-  } catch {
-    return [];
-  }
-}
-
-function remember(question) {
-  if (question) {
-    localStorage.setItem('graphema.recent', JSON.stringify([question, ...recent().filter(each => each !== question)].slice(0, 20)));
-  }
-}
-
 async function names() {
   page.names ??= ask({...page.selection, where: ''}, {kind: 'values', shown: 8}, {within: '3s'}).then(answer => answer.rows).catch(() => []);
   return page.names;
@@ -210,42 +165,13 @@ function column(name) {
   }
 }
 
-/** A condition for rows of the time map; if one name distinguishes all rows, it is enough. */
-function rowsCondition(rows) {
-  if (!rows) {
-    return '';
-  }
-  const all = map.rows.map(row => row.by);
-  const telling = Object.keys(rows[0]).reverse().find(name => all.every(by => by[name] !== null) && new Set(all.map(by => by[name])).size === all.length);
-  if (telling) {
-    return rows.length === 1 ? equal(telling, rows[0][telling]) : `${field(telling)} in (${rows.map(by => literal(by[telling])).join(', ')})`;
-  }
-  const each = rows.map(by => Object.entries(by).map(([name, value]) => equal(name, value)).join(' and '));
-  return each.length === 1 ? each[0] : `(${each.map(condition => condition.includes(' and ') ? `(${condition})` : condition).join(' or ')})`;
+function narrow(selection) {
+  go({q: narrowed(state().q, selection, map.rows.map(row => row.by)), event: ''});
 }
 
-function narrow({from, to, rows}) {
-  const condition = rowsCondition(rows);
-  const narrowed = withWindow(state().q, `--from ${typed(from)} --to ${typed(to)}`);
-  go({q: condition ? rows.length === 1 ? condition.split(' and ').reduce(withCondition, narrowed) : withCondition(narrowed, condition) : narrowed, event: ''});
-}
-
-/** Compares a selection with the time before, with the rest of its rows, or with another selection. */
-function compare(these, kind, first) {
-  const {condition} = split(state().q);
-  const where = rows => [condition ? guarded(condition) : '', rowsCondition(rows)].filter(part => part).join(' and ');
-  const times = selected => `--from ${typed(selected.from)} --to ${typed(selected.to)}`;
-  let other;
-  if (kind === 'first') {
-    other = join(where(first.rows), times(first));
-  } else if (kind === 'before') {
-    const span = nanos(these.to) - nanos(these.from);
-    other = join(where(these.rows), times({from: rfc(nanos(these.from) - span), to: these.from}));
-  } else {
-    const rest = `not time between ${rfc(nanos(these.from))} and ${rfc(nanos(these.to) - 1n)}`;
-    other = join([where(these.rows), rest].filter(part => part).join(' and '), split(state().q).options.replace('--oldest', '').trim());
-  }
-  go({q: join(where(these.rows), times(these)), with: other, view: 'contrast', event: ''});
+function compare(selection, kind, first) {
+  const [q, other] = compared(state().q, selection, kind, first, map.rows.map(row => row.by));
+  go({q, with: other, view: 'contrast', event: ''});
 }
 
 function turn() {
@@ -253,7 +179,7 @@ function turn() {
 }
 
 function changeZone() {
-  go({zone: currentZone() === 'UTC' ? '' : localZone() === 'UTC' ? 'UTC' : 'UTC'}, {replace: true});
+  go({zone: currentZone() === 'UTC' ? '' : 'UTC'}, {replace: true});
 }
 
 /** What identifies an event in the address: its time, and how many of the same time come before it in the same view of all events. */
@@ -340,7 +266,7 @@ async function ask_(isForced) {
   remember(text);
   frame();
   try {
-    if (await isAffordable(signal, isForced)) {
+    if (isForced || await isAffordable(text, signal)) {
       const shown = view();
       // The first rows come first: on a small machine, questions that are answered at once delay each other.
       await Promise.race([page.firstRows ?? shown, later(MAP_AFTER_MILLIS)]);
@@ -352,22 +278,14 @@ async function ask_(isForced) {
 }
 
 /** States the cost of an expensive question, and suggests a cheaper one, before it is asked. */
-async function isAffordable(signal, isForced) {
-  const {condition} = split(state().q);
-  const isText = tokens(condition).some((token, i, all) => token.type === 'text' && !/^[=!<>(,]|^(in|starts|ends|has|like|near|matches|between|and)$/i.test(all[i - 1]?.text ?? ''))
-    || /\b(near|matches)\b/.test(condition);
-  if (!isText || isForced) {
-    return true;
+async function isAffordable(question, signal) {
+  const events = await cost(question, page.selection, signal);
+  if (events) {
+    summary(html`This reads the texts of ${counted(events, 'event')}. Narrow the window, or add a service or level first, such as
+      <button type="button" @click=${() => submit(withWindow(question, '--last 1h'))}>--last 1h</button>; or
+      <button type="button" @click=${() => ask_(true)}>ask it nevertheless</button>`);
   }
-  const counted_ = await ask({during: page.selection.during}, {kind: 'counts', by: []}, {signal, within: '2s'});
-  const events = counted_.all.count;
-  if (events < COSTLY) {
-    return true;
-  }
-  summary(html`This reads the texts of ${counted(events, 'event')}. Narrow the window, or add a service or level first, such as
-    <button type="button" @click=${() => submit(withWindow(state().q, '--last 1h'))}>--last 1h</button>; or
-    <button type="button" @click=${() => ask_(true)}>ask it nevertheless</button>`);
-  return false;
+  return !events;
 }
 
 function later(millis) {
@@ -437,32 +355,13 @@ function told(answer) {
 /** Finds out which part of the condition excludes everything. */
 async function nothingFound() {
   const {signal} = page.stop;
-  const {condition, options} = split(state().q);
-  const all = parts(condition);
+  const question = state().q;
   summary(html`<strong>no event matches.</strong>`);
-  const hints = [];
-  for (const part of all.slice(0, 8)) {
-    const rest = all.filter(each => each !== part).map(guarded).join(' and ');
-    const answer = await ask({where: rest, during: page.selection.during}, {kind: 'counts', by: []}, {signal, within: '3s'}).catch(() => null);
-    if (answer?.all.count) {
-      hints.push({text: `without ${part}`, count: answer.all.count, q: join(rest, options)});
-    }
-  }
-  if (options && page.selection.during && Object.keys(page.selection.during).length) {
-    const answer = await ask({where: page.selection.where}, {kind: 'counts', by: []}, {signal, within: '3s'}).catch(() => null);
-    if (answer?.all.count) {
-      hints.push({text: 'at other times', count: answer.all.count, q: withWindow(state().q, '')});
-    }
-  }
+  const found = await alternatives(question, page.selection, signal);
   if (!signal.aborted) {
-    summary(html`<strong>no event matches${hints.length ? ':' : '; removing one part of the condition finds none, either'}</strong>
-      ${hints.map(each => html`<button type="button" @click=${() => submit(each.q)}>${each.text}: ${counted(each.count, 'event')}</button> `)}`);
+    summary(html`<strong>no event matches${found.length ? ':' : '; removing one part of the question finds none, either'}</strong>
+      ${found.map(each => html`<button type="button" @click=${() => submit(each.q)}>${each.text}: ${counted(each.count, 'event')}</button> `)}`);
   }
-}
-
-/** Texts of the condition, which are marked in the events. */
-function searched() {
-  return tokens(split(state().q).condition).filter(token => token.type === 'text').map(token => token.text.replace(/^"|"$/g, '').toLowerCase()).filter(word => word.length > 1);
 }
 
 async function events(signal) {
@@ -470,7 +369,7 @@ async function events(signal) {
     element('results').replaceChildren(list.scroller);
   }
   list.setColumns(columnsOf(state().columns));
-  const index = list.show(page.selection, page.selection.order, searched(), signal);
+  const index = list.show(page.selection, page.selection.order, searched(state().q), signal);
   page.firstRows = ask(page.selection, {kind: 'events', order: page.selection.order, limit: FIRST_ROWS}, {signal}).then(first => {
     performance.mark('first-rows');
     index.first(page.selection.order === 'newest' ? first.rows.reverse() : first.rows);
@@ -622,7 +521,11 @@ onChange((now, before) => changed(now, before));
 // What a test or somebody who measures can ask: the number of rows of the list, and whether all is answered.
 window.graphema = {list, map, state};
 
-if (await signedIn()) {
+try {
+  await exchangeSecret();
+  page.session = await session();
   start().catch(failed);
+} catch (error) {
+  failed(error);
 }
 loadEditor().catch(failed);

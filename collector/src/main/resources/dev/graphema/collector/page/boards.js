@@ -3,7 +3,7 @@
 import {html, nothing} from 'lit-html';
 import {ask, get, postText, read, remove} from './api.js';
 import {course, share} from './drawing.js';
-import {shown} from './event-list.js';
+import {shown} from './event-row.js';
 import {cut} from './texts.js';
 import {link} from './state.js';
 import {currentZone, duration, length, number} from './times.js';

@@ -4,7 +4,7 @@ import {html, nothing, render} from 'lit-html';
 import {ask} from './api.js';
 import {conditionOf, equal, values} from './conditions.js';
 import {course} from './drawing.js';
-import {shown} from './event-list.js';
+import {shown} from './event-row.js';
 import {cut, visible} from './texts.js';
 import {age, counted, date, nanos, number, preciseClock, rfc} from './times.js';
 

@@ -2,28 +2,14 @@
 // at most HIGHEST; beyond that, a large jump of the scroll bar is scaled, and small steps are exact.
 
 import {EventIndex} from './event-index.js';
-import {valueOf, values} from './conditions.js';
-import {age, date, duration, length, preciseClock} from './times.js';
 import {isTyping} from './keys.js';
-import {cut, visible} from './texts.js';
+import {rowOf} from './event-row.js';
+import {visible} from './texts.js';
 
 export const ROW = 20;
 const HIGHEST = 6_000_000;
 const AHEAD = 30;
 const KEPT = 20_000;
-const USUAL_WIDTHS = {time: 13, level: 9, age: 10, source: 12, service: 10, instance: 12, logger: 28, thread: 14};
-
-/** Parses "time,level:8,message" into columns with a name and a width in characters; 0 for the rest of the line. */
-export function columnsOf(text) {
-  return text.split(',').filter(each => each).map(each => {
-    const [, name, width] = /^(.*?)(?::(\d+))?$/.exec(each);
-    return {name, width: width ? Number(width) : name === 'message' ? 0 : USUAL_WIDTHS[name] ?? 14};
-  });
-}
-
-export function columnsText(columns) {
-  return columns.map(({name, width}) => width === (name === 'message' ? 0 : USUAL_WIDTHS[name] ?? 14) ? name : `${name}:${width}`).join(',');
-}
 
 export class EventList {
   /**
@@ -321,110 +307,4 @@ export class EventList {
   goTo(time) {
     this.activate(this.index.indexOf(time), false);
   }
-}
-
-/** Builds a row of cells; all texts are set as text, never as markup. */
-export function rowOf(event, columns, words, sized) {
-  const row = document.createElement('div');
-  row.setAttribute('role', 'row');
-  row.className = event ? `event ${event.level ?? ''}` : 'event missing';
-  for (const column of columns) {
-    const cell = document.createElement('div');
-    cell.setAttribute('role', 'gridcell');
-    sized({element: cell, column});
-    if (event) {
-      fill(cell, column, event, words);
-    }
-    row.append(cell);
-  }
-  return row;
-}
-
-const MARKS = {warn: '▲', error: '■', fatal: '■'};
-
-function fill(cell, column, event, words) {
-  switch (column.name) {
-    case 'time':
-      cell.textContent = event.time ? preciseClock(event.time) : '';
-      cell.title = event.time ? `${date(event.time)}, ${event.time}, ${age(event.time)}` : 'no time';
-      break;
-    case 'age':
-      cell.textContent = event.time ? age(event.time) : '';
-      cell.classList.add('number');
-      break;
-    case 'level':
-      cell.classList.add('level');
-      cell.textContent = `${MARKS[event.level] ?? ' '} ${event.level ?? ''}`;
-      break;
-    case 'message':
-      message(cell, event, columns => columns, words);
-      break;
-    default: {
-      const value = valueOf(event, column.name);
-      cell.textContent = shown(value);
-      cell.classList.toggle('number', typeof value === 'number');
-    }
-  }
-}
-
-function message(cell, event, columns, words) {
-  highlighted(cell, cut(event.message ?? ''), words);
-  if (event.failure) {
-    const failure = document.createElement('span');
-    failure.className = 'failure';
-    failure.textContent = cut(`${event.failure.type?.split('.').pop()}: ${event.failure.message ?? ''}`);
-    cell.append(' ', failure);
-  }
-  let room = 12;
-  for (const [name, value] of values({fields: event.fields})) {
-    if (name.startsWith('collector.')) {
-      continue;
-    }
-    if (room-- === 0) {
-      break;
-    }
-    const label = document.createElement('span');
-    label.className = 'name';
-    label.textContent = `${visible(name.slice(0, 80))}=`;
-    cell.append(' ', label);
-    highlighted(cell, shown(value), words);
-  }
-}
-
-export function shown(value) {
-  if (value === null || value === undefined) {
-    return '';
-  }
-  if (typeof value === 'string' && /^-?PT[\d.]/.test(value) && !Number.isNaN(duration(value))) {
-    return length(duration(value));
-  }
-  return cut(typeof value === 'object' ? JSON.stringify(value) : String(value));
-}
-
-function highlighted(cell, text, words) {
-  if (!words.length) {
-    cell.append(text);
-    return;
-  }
-  const lower = text.toLowerCase();
-  let at = 0;
-  while (at < text.length) {
-    let next = -1;
-    let word = '';
-    for (const each of words) {
-      const found = lower.indexOf(each, at);
-      if (found >= 0 && (next < 0 || found < next)) {
-        next = found;
-        word = each;
-      }
-    }
-    if (next < 0) {
-      break;
-    }
-    const mark = document.createElement('mark');
-    mark.textContent = text.slice(next, next + word.length);
-    cell.append(text.slice(at, next), mark);
-    at = next + word.length;
-  }
-  cell.append(text.slice(at));
 }

@@ -1,7 +1,7 @@
 // Events as they arrive. The newest are below; scrolling up or pointing at a row pauses, and what arrives meanwhile is counted.
 
 import {ask} from './api.js';
-import {rowOf} from './event-list.js';
+import {rowOf} from './event-row.js';
 import {number} from './times.js';
 
 const MOST_ROWS = 2_000;

@@ -4,7 +4,7 @@ import {html, nothing} from 'lit-html';
 import {ask} from './api.js';
 import {equal, literal} from './conditions.js';
 import {course, share} from './drawing.js';
-import {shown} from './event-list.js';
+import {shown} from './event-row.js';
 import {cut} from './texts.js';
 import {age, clock, counted, date, nanos, number, rfc} from './times.js';
 

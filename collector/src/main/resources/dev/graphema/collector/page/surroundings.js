@@ -4,7 +4,7 @@
 import {html} from 'lit-html';
 import {ask} from './api.js';
 import {equal, conditionOf} from './conditions.js';
-import {columnsOf, rowOf} from './event-list.js';
+import {columnsOf, rowOf} from './event-row.js';
 import {counted, length, nanos, rfc} from './times.js';
 
 const FIRST = 25;

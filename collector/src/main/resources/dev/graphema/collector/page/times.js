@@ -12,10 +12,6 @@ export function currentZone() {
   return zone;
 }
 
-export function localZone() {
-  return local;
-}
-
 /** Parses RFC 3339 in UTC. */
 export function nanos(text) {
   const [seconds, fraction = ''] = text.replace('Z', '').split('.');

@@ -2,7 +2,7 @@
 
 import {html, nothing, svg} from 'lit-html';
 import {ask} from './api.js';
-import {rowOf, columnsOf} from './event-list.js';
+import {rowOf, columnsOf} from './event-row.js';
 import {cut} from './texts.js';
 import {counted, duration, length, nanos, preciseClock} from './times.js';
 
