@@ -219,6 +219,24 @@ class CollectorTest {
     }
 
     @Test
+    void tooManyEventsAreNotKeptForOneAnswer() throws IOException {
+        Collectors.post(collector, "/lines", lines(0, 1));
+
+        HttpResponse<String> all = Collectors.post(collector, "/questions", "{\"ask\":{\"kind\":\"events\"}}");
+        assertEquals(400, all.statusCode());
+        assertTrue(all.body().contains("expected at most 100000; POST /questions/events returns all"), all.body());
+        assertEquals(
+                200,
+                Collectors.post(collector, "/questions", "{\"ask\":{\"kind\":\"events\",\"limit\":100000}}")
+                        .statusCode());
+        EventSource remote = RemoteSource.at(collector.address(), null);
+        assertEquals(
+                1,
+                QueryExecutor.answer(Question.all().newest(Integer.MAX_VALUE), remote)
+                        .matching());
+    }
+
+    @Test
     void aPortInUseIsNamed() {
         CollectorOptions same = CollectorOptions.usual(folder.resolve("other"), System.err::println)
                 .port(collector.port());

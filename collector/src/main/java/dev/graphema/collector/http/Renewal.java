@@ -45,7 +45,7 @@ final class Renewal implements Closeable {
             version = now;
             file.read();
             renewed.run();
-        } catch (IOException | RuntimeException e) {
+        } catch (IOException | RuntimeException | OutOfMemoryError e) {
             problems.accept("the certificates are not renewed: " + e.getMessage());
         }
     }

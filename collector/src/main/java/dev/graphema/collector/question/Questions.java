@@ -15,6 +15,7 @@ import dev.graphema.query.answer.Answer;
 import dev.graphema.query.json.AnswerJson;
 import dev.graphema.query.json.QuestionException;
 import dev.graphema.query.json.QuestionJson;
+import dev.graphema.query.partial.FirstEvents;
 import dev.graphema.query.partial.PartialTransfer;
 import dev.graphema.query.source.Control;
 import dev.graphema.query.source.CoverageBuilder;
@@ -35,6 +36,9 @@ public final class Questions {
     private static final String JSON = "application/json";
     private static final String EVENT_STREAM = "text/event-stream";
     private static final String TEXT = "text/plain";
+    private static final byte[] ANSWER = "event: answer\ndata: ".getBytes(StandardCharsets.US_ASCII);
+    private static final byte[] END = "\n\n".getBytes(StandardCharsets.US_ASCII);
+    private static final byte[] NOTHING = {};
 
     private final EventSource events;
     private final Access access;
@@ -72,18 +76,40 @@ public final class Questions {
         boolean isStream = EVENT_STREAM.equals(call.header("Accept"));
         Duration longest = longest(call);
         asked(call, questions, (question, source) -> {
+            requireFew(question);
             try (OutputStream to = call.stream(isStream ? EVENT_STREAM : JSON)) {
-                Answer answer = QueryExecutor.answer(question, source, new Patience(to, isStream, longest));
-                String text = AnswerJson.of(answer);
-                to.write((isStream ? "event: answer\ndata: " + text.replace("\n", "\ndata: ") + "\n\n" : text)
-                        .getBytes(StandardCharsets.UTF_8));
+                Patience patience = new Patience(to, isStream, longest);
+                if (question.ask() instanceof Ask.Events) {
+                    CoverageBuilder coverage = new CoverageBuilder(patience);
+                    PartialTransfer.Request events = new PartialTransfer.Request(question, null);
+                    FirstEvents found = (FirstEvents) QueryExecutor.part(events, source, coverage);
+                    to.write(isStream ? ANSWER : NOTHING);
+                    AnswerJson.write(found, coverage::coverage, to);
+                } else {
+                    Answer answer = QueryExecutor.answer(question, source, patience);
+                    to.write(isStream ? ANSWER : NOTHING);
+                    to.write(AnswerJson.of(answer).getBytes(StandardCharsets.UTF_8));
+                }
+                to.write(isStream ? END : NOTHING);
             }
         });
+    }
+
+    /** Events are kept until all were read, so that there must not be too many. */
+    private static void requireFew(Question<?> question) throws Problem {
+        if (question.ask() instanceof Ask.Events events && events.limit() > PartialTransfer.MOST_EVENTS) {
+            throw new Problem(
+                    400,
+                    "Too many events",
+                    "ask.limit is " + events.limit() + ": expected at most " + PartialTransfer.MOST_EVENTS
+                            + "; POST /questions/events returns all events, one after the other");
+        }
     }
 
     /** Answers with the state of a partial answer, which another process merges. */
     public void part(Call call) throws Problem, IOException {
         asked(call, questions, (question, source) -> {
+            requireFew(question);
             PartialTransfer.Request request = request(question, call.parameter("role"));
             try (OutputStream to = call.stream(JSON)) {
                 CoverageBuilder coverage = new CoverageBuilder(new Patience(to, false, LONGEST));

@@ -21,10 +21,13 @@ import dev.graphema.query.answer.TimeMap;
 import dev.graphema.query.answer.Timeline;
 import dev.graphema.query.answer.Trail;
 import dev.graphema.query.answer.Trails;
+import dev.graphema.query.partial.FirstEvents;
+import dev.graphema.query.partial.PlacedEvent;
 import dev.graphema.text.Durations;
 import dev.graphema.text.Times;
 import dev.graphema.text.Utf8Buffer;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.math.BigDecimal;
@@ -33,6 +36,7 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.function.Supplier;
 import java.util.stream.Stream;
 
 /**
@@ -53,6 +57,34 @@ public final class AnswerJson {
     /** Returns the answer as a JSON object. */
     public static String of(Answer answer) {
         return written(to -> to.answer(answer));
+    }
+
+    /**
+     * Writes found events as the answer would be written, one after the other, so that they are never all in memory.
+     *
+     * @param coverage returns what was read; called last, because kept events are read completely when they are written
+     * @param to is not closed
+     */
+    public static void write(FirstEvents found, Supplier<Coverage> coverage, OutputStream to) throws IOException {
+        try (JsonGenerator json = JSON.createGenerator(to)) {
+            json.disable(JsonGenerator.Feature.AUTO_CLOSE_TARGET);
+            AnswerJson written = new AnswerJson(json);
+            json.writeStartObject();
+            json.writeStringField("answer", "events");
+            json.writeNumberField("matching", found.matching());
+            json.writeArrayFieldStart("rows");
+            for (PlacedEvent placed : found.placed()) {
+                Event event = found.complete(placed);
+                if (event != null) {
+                    written.event(event);
+                }
+            }
+            json.writeEndArray();
+            json.writeObjectFieldStart("coverage");
+            written.coverage(coverage.get());
+            json.writeEndObject();
+            json.writeEndObject();
+        }
     }
 
     /** Returns the rows of an answer, each as a JSON object on one line. */

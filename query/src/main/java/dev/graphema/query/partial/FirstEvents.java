@@ -76,7 +76,7 @@ public final class FirstEvents extends Transferable implements Partial<FoundEven
     }
 
     @Override
-    Ask<?> ask() {
+    Ask.Events ask() {
         return new Ask.Events(wanted, limit);
     }
 
@@ -89,8 +89,7 @@ public final class FirstEvents extends Transferable implements Partial<FoundEven
     void write(StateWriter to) throws IOException {
         to.number(matching).begin();
         for (PlacedEvent placed : placed()) {
-            Event complete = placed.event().get();
-            Event projected = complete == null ? null : shown.project(complete);
+            Event projected = complete(placed);
             new PlacedEvent(placed.time(), placed.order(), () -> projected).write(to);
         }
         to.end();
@@ -116,13 +115,15 @@ public final class FirstEvents extends Transferable implements Partial<FoundEven
         return events.stream().sorted().toList();
     }
 
+    /** Reads an event with its shown values; null if it is damaged, which is recorded. */
+    public Event complete(PlacedEvent placed) {
+        Event event = placed.event().get();
+        return event == null ? null : shown.project(event);
+    }
+
     /** Returns the kept events, read completely. */
     public List<Event> read() {
-        return placed().stream()
-                .map(placed -> placed.event().get())
-                .filter(Objects::nonNull)
-                .map(shown::project)
-                .toList();
+        return placed().stream().map(this::complete).filter(Objects::nonNull).toList();
     }
 
     @Override

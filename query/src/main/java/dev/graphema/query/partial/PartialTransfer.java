@@ -27,6 +27,9 @@ public final class PartialTransfer {
     /** The version of the form. */
     public static final int VERSION = 1;
 
+    /** The most events that are asked of another process as a part: of more, each is read. */
+    public static final int MOST_EVENTS = 100_000;
+
     private static final JsonFactory JSON = JsonFactory.builder()
             .streamReadConstraints(StreamReadConstraints.builder()
                     .maxStringLength(Integer.MAX_VALUE)
@@ -95,6 +98,9 @@ public final class PartialTransfer {
             return new Request(question(where, during, Request.ANYTHING), Request.NEAR + neighbours.place());
         }
         if (partial instanceof FirstEvents events) {
+            if (events.ask().limit() > MOST_EVENTS) {
+                return null; // the other process would have to keep them all
+            }
             return new Request(new Question<>(where, during, events.fields(), events.ask()), null);
         }
         return partial instanceof Transferable other ? new Request(question(where, during, other.ask()), null) : null;

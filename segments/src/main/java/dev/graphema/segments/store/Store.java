@@ -337,7 +337,7 @@ public final class Store implements Closeable {
             appending.rollIfOld();
             upkeepNow();
             lastProblem = null;
-        } catch (IOException | RuntimeException e) {
+        } catch (IOException | RuntimeException | OutOfMemoryError e) {
             String problem =
                     "the store " + folder.path() + " could not be tidied, which is tried again: " + e.getMessage();
             if (!problem.equals(lastProblem)) {
