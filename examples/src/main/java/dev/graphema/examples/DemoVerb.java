@@ -3,6 +3,7 @@ package dev.graphema.examples;
 import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.MisuseException;
 import dev.graphema.cli.output.Counted;
+import dev.graphema.cli.output.Shell;
 import dev.graphema.cli.verb.Verb;
 import dev.graphema.examples.day.Day;
 import dev.graphema.lines.LineFiles;
@@ -86,6 +87,9 @@ public final class DemoVerb extends Verb {
         console()
                 .print("Everything is in " + folder.value().toAbsolutePath()
                         + ": logs, and the settings of each service.");
+        console()
+                .print("To look at them in a browser: " + console().command() + " page --in "
+                        + Shell.quoted(logs.toAbsolutePath().toString()));
         return complete && found ? 0 : NOTHING;
     }
 

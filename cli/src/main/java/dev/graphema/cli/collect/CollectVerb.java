@@ -90,6 +90,7 @@ public final class CollectVerb extends Verb {
                             + "/lines}");
             console().say("to ask:        " + console().command() + " find 'level >= error' --in " + url);
             console().say("to watch:      " + console().command() + " watch --in " + url);
+            console().say("to look:       open " + url + " in a browser");
             while (!console().stop().getAsBoolean()) {
                 TimeUnit.MILLISECONDS.sleep(EVERY_MILLIS);
             }

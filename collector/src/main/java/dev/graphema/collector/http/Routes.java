@@ -50,8 +50,14 @@ final class Routes extends HttpServlet {
         }
     }
 
-    /** Refuses what a page of another site sends through the browser of someone who may use this server (Fetch standard). */
+    /**
+     * Refuses what a page of another site sends through the browser of someone who may use this server (Fetch standard). A link to the
+     * page may be on any site: the page itself contains nothing that is secret.
+     */
     private static void requireSameSite(HttpServletRequest request) throws Problem {
+        if (request.getMethod().equals("GET") && request.getRequestURI().equals("/")) {
+            return;
+        }
         String origin = request.getHeader("Origin");
         String host = request.getHeader("Host");
         boolean isOfOther = origin != null && !origin.equals("http://" + host) && !origin.equals("https://" + host);

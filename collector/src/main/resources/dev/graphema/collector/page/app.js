@@ -229,7 +229,7 @@ async function changed(now, before) {
   if (isQuestion || before.view === undefined) {
     await ask_(false);
   } else if (isView) {
-    await view();
+    await Promise.all([view(), now.event === before.event ? null : openFromAddress(page.stop.signal).catch(failed)]);
   } else {
     if (now.columns !== before.columns) {
       list.setColumns(columnsOf(now.columns));

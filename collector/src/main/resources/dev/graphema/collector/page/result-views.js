@@ -42,7 +42,7 @@ export async function failures(selection, actions, options) {
         <td>${course(kind.course, kind.course)}</td>
         <td class="data"><strong>${cut(kind.type?.split('.').pop() ?? '')}</strong> ${shown(kind.message)}
           <div class="dim">${cut(kind.at ?? '')}</div></td>
-        <td class="data">${cut(kind.where.join(', '))}</td>
+        <td class="data short">${cut(kind.where.join(', '))}</td>
         <td>${moment(kind.first)}${kind.isNew ? html`<div><span class="tag">new</span></div>` : nothing}
           ${kind.release ? html`<div class="dim">since ${kind.release.text}</div>` : nothing}</td>
         <td>${moment(kind.last)}</td>
@@ -111,7 +111,7 @@ async function valuesOf(selection, actions, options, name) {
         <button type="button" @click=${() => actions.rows(name)}>over time</button></div>
       ${statistics?.numbers ? html`<dl class="statistics">
         ${[['least', statistics.least], ...statistics.percentiles.map(each => [`${each.of} %`, each.value]), ['most', statistics.most], ['mean', statistics.mean]]
-          .map(([label, value]) => html`<div><dt>${label}</dt><dd class="data">${shown(value)}</dd></div>`)}</dl>` : nothing}
+          .map(([label, value]) => html`<div><dt>${label}</dt><dd class="data">${shown(typeof value === 'number' ? Number(value.toPrecision(6)) : value)}</dd></div>`)}</dl>` : nothing}
       <div class="scroll" tabindex="0" role="region" aria-label="Values of ${name}"><table class="wide">
       <thead><tr><th scope="col">events</th><th scope="col">share</th><th scope="col" class="grow">${name}</th><th scope="col"><span class="unseen">Choose</span></th></tr></thead>
       <tbody>${answer.rows.slice(0, 500).map(row => html`<tr>

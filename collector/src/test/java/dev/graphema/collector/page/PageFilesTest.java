@@ -11,6 +11,7 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -62,6 +63,9 @@ class PageFilesTest {
         assertTrue(policy.startsWith("default-src 'none'; script-src 'self' 'nonce-"), policy);
         assertFalse(policy.contains("unsafe"), policy);
         assertTrue(policy.contains("require-trusted-types-for 'script'"), policy);
+        assertTrue(policy.contains("connect-src 'self'") && policy.contains("frame-ancestors 'none'"), policy);
+        assertEquals(
+                "no-referrer", index.headers().firstValue("Referrer-Policy").orElseThrow());
         assertFalse(
                 get("/").headers()
                         .firstValue("Content-Security-Policy")
@@ -98,6 +102,35 @@ class PageFilesTest {
         for (String each : libraries) {
             assertEquals(200, get("/page/library/" + each + ".LICENSE").statusCode(), each);
         }
+    }
+
+    @Test
+    void aLinkOnAnotherSiteOpensThePageAndNothingElse() throws Exception {
+        assertEquals(200, get("/", "Sec-Fetch-Site", "cross-site").statusCode());
+        assertEquals(403, get("/session", "Sec-Fetch-Site", "cross-site").statusCode());
+        assertEquals(403, get("/live", "Sec-Fetch-Site", "cross-site").statusCode());
+    }
+
+    @Test
+    void aBoardContainsNoVariablesOfTheServer() throws Exception {
+        String secret = page.address("").getFragment().replaceAll("once=([^&]*).*", "$1");
+        String cookie = session("{\"once\":\"" + secret + "\"}")
+                .headers()
+                .firstValue("Set-Cookie")
+                .orElseThrow()
+                .replaceAll(";.*", "");
+        HttpResponse<String> kept = HttpClient.newHttpClient()
+                .send(
+                        HttpRequest.newBuilder(page.address("").resolve("/boards?name=a"))
+                                .header("Cookie", cookie)
+                                .POST(HttpRequest.BodyPublishers.ofString(
+                                        "parts: [{title: \"${PATH}\", question: level >= error, show: count}]"))
+                                .build(),
+                        HttpResponse.BodyHandlers.ofString());
+        assertEquals(200, kept.statusCode(), kept.body());
+
+        String boards = new String(get("/boards", "Cookie", cookie).body(), StandardCharsets.UTF_8);
+        assertTrue(boards.contains("\"title\":\"${PATH}\""), boards);
     }
 
     @Test
