@@ -31,6 +31,9 @@ public final class LogLines extends PieceStream {
     /** Where the next batch begins in these bytes. */
     private int next;
 
+    /** Where the lines of the current batch begin in these bytes. */
+    private int start;
+
     /**
      * Opens a log.
      *
@@ -87,6 +90,11 @@ public final class LogLines extends PieceStream {
         return offset + next;
     }
 
+    /** Moves to the next batch, and returns its lines; null if there are no more. */
+    public ByteBuffer nextBatch() {
+        return hasNextPiece() ? ByteBuffer.wrap(bytes.array(), start, next - start) : null;
+    }
+
     /** Moves to the next batch. */
     @Override
     protected boolean hasNextPiece() {
@@ -106,9 +114,9 @@ public final class LogLines extends PieceStream {
             }
             next = valid;
         }
-        int from = next + LogForm.BATCH_HEADER;
-        next = from + bytes.getInt(next + LENGTH);
-        piece(bytes.array(), from, next);
+        start = next + LogForm.BATCH_HEADER;
+        next = start + bytes.getInt(next + LENGTH);
+        piece(bytes.array(), start, next);
         return true;
     }
 

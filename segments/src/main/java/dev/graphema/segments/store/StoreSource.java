@@ -3,6 +3,7 @@ package dev.graphema.segments.store;
 import dev.graphema.condition.Condition;
 import dev.graphema.lines.LineStream;
 import dev.graphema.lines.shape.LineShape;
+import dev.graphema.query.Window;
 import dev.graphema.query.source.Control;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.EventSource;
@@ -23,6 +24,7 @@ import java.util.EnumSet;
 import java.util.List;
 import java.util.Objects;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicBoolean;
 
 /**
  * A store as a source, also while another process writes it. Each question sees the store as it was at one moment: an event is in it
@@ -33,6 +35,11 @@ public final class StoreSource implements EventSource {
 
     private final StoreFolder folder;
     private final LineShape shape;
+
+    /** The times of logs; they are worth their reading from the second question on. */
+    private final LogTimes times = new LogTimes();
+
+    private final AtomicBoolean isAskedAgain = new AtomicBoolean();
 
     private StoreSource(StoreFolder folder, LineShape shape) {
         this.folder = folder;
@@ -86,6 +93,7 @@ public final class StoreSource implements EventSource {
     @Override
     public EventSource snapshot() throws IOException {
         Manifest manifest = ManifestFile.read(folder.path());
+        times.keepFrom(manifest.firstLog());
         return new Snapshot(manifest.segments(), folder.logsFrom(manifest.firstLog()), ALL);
     }
 
@@ -162,27 +170,38 @@ public final class StoreSource implements EventSource {
 
         @Override
         public Plan plan(Scan scan, CoverageBuilder coverage) throws IOException {
+            boolean areTimesUsed = isAskedAgain.getAndSet(true)
+                    && !scan.during().equals(Window.ALWAYS)
+                    && shape.equals(LineShape.USUAL);
             List<Part> parts = new ArrayList<>();
             for (int i = 0; i < numbers.size(); i++) {
                 Path file = folder.log(numbers.get(i));
                 coverage.files(1, Files.size(file));
                 long to = numbers.get(i) == end.log() ? end.offset() : Long.MAX_VALUE;
-                parts.add(new LogPart(file, to, i, scan, shape));
+                LogTimes.Stretch stretch =
+                        areTimesUsed ? times.stretch(numbers.get(i), file, scan.during()) : LogTimes.Stretch.WHOLE;
+                if (stretch != null && stretch.from() < to) {
+                    parts.add(new LogPart(file, stretch, to, i, scan, shape));
+                }
             }
             return Plan.deciding(scan, parts);
         }
     }
 
     /** The events of a log. */
-    private record LogPart(Path file, long to, int unit, Scan scan, LineShape shape) implements Part {
+    private record LogPart(Path file, LogTimes.Stretch stretch, long to, int unit, Scan scan, LineShape shape)
+            implements Part {
         @Override
         public Rows open(CoverageBuilder coverage) throws IOException {
-            LogLines lines = new LogLines(file, 0, to, damage -> coverage.failed(file.toString(), damage));
-            Rows rows = LineStream.uncompressed(file.toString(), lines, shape)
+            long end = Math.min(to, stretch.to());
+            LogLines lines =
+                    new LogLines(file, stretch.from(), end, damage -> coverage.failed(file.toString(), damage));
+            Rows read = LineStream.uncompressed(file.toString(), lines, shape)
                     .plan(scan, new CoverageBuilder(Control.NONE))
                     .parts()
                     .get(0)
                     .open(coverage);
+            Rows rows = stretch.bytesBefore() == 0 ? read : new MovedRows(read, stretch.bytesBefore());
             return scan.isInOrder() ? SortedRows.of(rows, scan.projection()) : rows;
         }
 
