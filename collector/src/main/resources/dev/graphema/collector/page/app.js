@@ -99,6 +99,7 @@ function area() {
 async function start() {
   element('map').hidden = false;
   frame();
+  loadEditor().catch(failed);
   await changed(state(), {});
 }
 
@@ -124,6 +125,9 @@ function frame() {
 }
 
 async function loadEditor() {
+  if (page.editor) {
+    return;
+  }
   const {createEditor} = await import('./editor.js');
   const plain = element('plain');
   const had = document.activeElement === plain;
@@ -146,7 +150,7 @@ async function names() {
 function submit(question) {
   const text = question.trim();
   if (text === state().q) {
-    ask_(true);
+    askQuestion(true);
   } else {
     go({q: text, event: '', view: ['events', 'failures', 'messages', 'values', 'live'].includes(state().view) ? state().view : 'events'});
   }
@@ -182,7 +186,7 @@ function changeZone() {
   go({zone: currentZone() === 'UTC' ? '' : 'UTC'}, {replace: true});
 }
 
-/** What identifies an event in the address: its time, and how many of the same time come before it in the same view of all events. */
+/** What identifies an event in the address: the condition and the window that find only this event. */
 function identity(event) {
   return JSON.stringify(Detail.selection(event));
 }
@@ -207,7 +211,14 @@ async function openFromAddress(signal) {
   if (detail.event && identity(detail.event) === wanted) {
     return detail.event;
   }
-  const answer = await ask(JSON.parse(wanted), {kind: 'events', order: 'oldest', limit: 1}, {signal});
+  let selection;
+  try {
+    selection = JSON.parse(wanted);
+  } catch {
+    announce('the event in the address cannot be read: the link is damaged');
+    return null;
+  }
+  const answer = await ask(selection, {kind: 'events', order: 'oldest', limit: 1}, {signal});
   const event = answer.rows[0] ?? null;
   detail.show(event);
   if (!event) {
@@ -227,7 +238,7 @@ async function changed(now, before) {
   const isQuestion = ['q', 'by', 'zone'].some(key => now[key] !== before[key]);
   const isView = ['view', 'name', 'value', 'with', 'around', 'board'].some(key => now[key] !== before[key]) || now.view === 'around' && now.event !== before.event;
   if (isQuestion || before.view === undefined) {
-    await ask_(false);
+    await askQuestion(false);
   } else if (isView) {
     await Promise.all([view(), now.event === before.event ? null : openFromAddress(page.stop.signal).catch(failed)]);
   } else {
@@ -241,7 +252,7 @@ async function changed(now, before) {
 }
 
 /** Reads the question, and asks it. */
-async function ask_(isForced) {
+async function askQuestion(isForced) {
   page.stop.abort();
   page.stop = new AbortController();
   const {signal} = page.stop;
@@ -261,6 +272,7 @@ async function ask_(isForced) {
     return;
   }
   page.answered = {order: page.selection.order};
+  page.firstRows = null;
   page.names = null;
   document.title = text ? `${text} – Graphema` : 'Graphema';
   remember(text);
@@ -283,7 +295,7 @@ async function isAffordable(question, signal) {
   if (events) {
     summary(html`This reads the texts of ${counted(events, 'event')}. Narrow the window, or add a service or level first, such as
       <button type="button" @click=${() => submit(withWindow(question, '--last 1h'))}>--last 1h</button>; or
-      <button type="button" @click=${() => ask_(true)}>ask it nevertheless</button>`);
+      <button type="button" @click=${() => askQuestion(true)}>ask it nevertheless</button>`);
   }
   return !events;
 }
@@ -315,7 +327,7 @@ async function timeMap(signal) {
     map.show(answer, page.marks);
     if (!signal.aborted) {
       indexed(answer);
-      told(answer);
+      summarise(answer);
     }
   } finally {
     clearTimeout(timer);
@@ -335,7 +347,7 @@ function progress(share) {
 
 const sum = values => values.reduce((all, value) => all + value, 0);
 
-function told(answer) {
+function summarise(answer) {
   const all = sum(answer.all.counts);
   if (!all) {
     nothingFound();
@@ -442,9 +454,17 @@ async function shownView(now, signal) {
   announce(answer.summary ?? answer.empty ?? '');
   target.querySelector('.middle')?.scrollIntoView({block: 'center'});
   if (answer.refresh) {
-    page.timer = setInterval(() => state().view === now.view && !target.contains(document.activeElement) && shownView(now, signal).catch(failed), REFRESH_MILLIS);
-    clearInterval(page.previousTimer);
-    page.previousTimer = page.timer;
+    clearTimeout(page.timer);
+    page.timer = setTimeout(() => refreshed(now, signal), REFRESH_MILLIS);
+  }
+}
+
+/** Shows a view again, unless somebody is typing in it. */
+function refreshed(now, signal) {
+  if (element('view')?.contains(document.activeElement)) {
+    page.timer = setTimeout(() => refreshed(now, signal), REFRESH_MILLIS);
+  } else {
+    shownView(now, signal).catch(failed);
   }
 }
 
@@ -528,4 +548,3 @@ try {
 } catch (error) {
   failed(error);
 }
-loadEditor().catch(failed);

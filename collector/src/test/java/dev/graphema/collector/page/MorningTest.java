@@ -172,6 +172,14 @@ class MorningTest {
     }
 
     @Test
+    void aDamagedLinkIsReported() throws IOException {
+        go("event=damaged");
+
+        browser.until("document.getElementById('announcements').textContent.includes('the link is damaged')");
+        browser.until("window.graphema.list.index.isComplete");
+    }
+
+    @Test
     void anEmptyAnswerSaysWhichPartExcludesEverything() throws IOException {
         go("q=" + "level%20%3E%3D%20error%20and%20service%20%3D%20gate");
 

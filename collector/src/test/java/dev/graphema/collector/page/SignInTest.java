@@ -45,6 +45,9 @@ class SignInTest {
                             "right password");
             browser.go(collector.address().resolve("/#zone=UTC&q=level+%3E%3D+info"));
             browser.until("document.querySelector('.sign-in')");
+            assertEquals(
+                    "Sign in to see events.",
+                    browser.script("return document.getElementById('summary').textContent.trim()"));
             assertEquals("0", browser.script("return document.querySelectorAll('.event').length"));
             signIn(browser, "wrong password");
             browser.until(
@@ -52,6 +55,7 @@ class SignInTest {
             signIn(browser, "right password");
 
             browser.until("document.querySelectorAll('.event').length === 1 && window.graphema.map.map");
+            browser.until("document.querySelector('.cm-content')?.textContent === 'level >= info'");
             assertFalse(browser.script("return document.body.textContent").contains("bank"));
             browser.click(".event", "refused");
             browser.until("document.querySelectorAll('#detail .pair').length > 5");
