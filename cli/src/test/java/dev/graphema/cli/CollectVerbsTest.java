@@ -30,6 +30,7 @@ class CollectVerbsTest {
     private Path folder;
 
     private final AtomicBoolean isStopped = new AtomicBoolean();
+    private final ByteArrayOutputStream printed = new ByteArrayOutputStream();
     private final ByteArrayOutputStream errors = new ByteArrayOutputStream();
     private String output;
     private String error;
@@ -52,6 +53,49 @@ class CollectVerbsTest {
         assertTrue(error.endsWith("ending; everything that was acknowledged is stored\n"), error);
         isStopped.set(false);
         assertEquals(0, run("find", "message = \"lane closed\"", "--in", store), error);
+    }
+
+    @Test
+    @Timeout(60)
+    void aPagePrintsALinkThatWorksOnce() throws Exception {
+        Path log = Files.writeString(
+                folder.resolve("gate.jsonl"), "{\"level\":\"warn\",\"service\":\"gate\",\"message\":\"closed\"}\n");
+        System.setProperty("graphema.XDG_CONFIG_HOME", folder.resolve("config").toString());
+        try {
+            Thread thread = new Thread(() -> run("page", "level >= warn", "--last", "1h", "--in", log.toString()));
+            thread.start();
+            while (!printed.toString(StandardCharsets.UTF_8).endsWith("\n")) {
+                Thread.sleep(10);
+            }
+            URI link = URI.create(printed.toString(StandardCharsets.UTF_8).strip());
+            String secret = link.getFragment().replaceAll("once=([^&]*)&q=.*", "$1");
+            assertTrue(link.toString().endsWith("&q=level+%3E%3D+warn+--last+1h"), link.toString());
+            HttpResponse<String> session = post(link.resolve("/session"), "{\"once\":\"" + secret + "\"}", "");
+            assertEquals(200, session.statusCode(), session.body());
+            String cookie =
+                    session.headers().firstValue("Set-Cookie").orElseThrow().replaceAll(";.*", "");
+            assertTrue(post(link.resolve("/questions"), "{\"ask\":{\"kind\":\"counts\",\"by\":[\"message\"]}}", cookie)
+                    .body()
+                    .contains("closed"));
+            assertEquals(
+                    401,
+                    post(link.resolve("/session"), "{\"once\":\"" + secret + "\"}", "")
+                            .statusCode());
+            isStopped.set(true);
+            thread.join();
+        } finally {
+            System.clearProperty("graphema.XDG_CONFIG_HOME");
+        }
+    }
+
+    private static HttpResponse<String> post(URI address, String body, String cookie)
+            throws IOException, InterruptedException {
+        HttpRequest request = HttpRequest.newBuilder(address)
+                .header("Content-Type", "application/json")
+                .header("Cookie", cookie)
+                .POST(HttpRequest.BodyPublishers.ofString(body))
+                .build();
+        return HttpClient.newHttpClient().send(request, HttpResponse.BodyHandlers.ofString());
     }
 
     private static int send(String url, String lines) throws IOException, InterruptedException {
@@ -139,20 +183,20 @@ class CollectVerbsTest {
     }
 
     private int run(String... arguments) {
-        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        printed.reset();
         errors.reset();
         int code = Main.run(
                 new Console(
                         "graphema",
                         InputStream.nullInputStream(),
-                        out,
+                        printed,
                         new PrintStream(errors, true, StandardCharsets.UTF_8),
                         Paint.NONE,
                         0,
                         ZoneId.of("UTC"),
                         isStopped::get),
                 arguments);
-        output = out.toString(StandardCharsets.UTF_8);
+        output = printed.toString(StandardCharsets.UTF_8);
         error = errors.toString(StandardCharsets.UTF_8);
         return code;
     }
