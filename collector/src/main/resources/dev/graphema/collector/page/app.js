@@ -402,7 +402,7 @@ function indexed(answer) {
 }
 
 const actions = {
-  include, open, marks: () => page.marks, values: name => go({view: 'values', name}), rows: by => go({by, view: 'events'}),
+  announce, include, open, marks: () => page.marks, values: name => go({view: 'values', name}), rows: by => go({by, view: 'events'}),
   closeContrast: () => go({view: 'events', with: ''}), closeTrail: () => go({view: 'events', value: '', name: ''}), closeAround: () => go({view: 'events'}),
   trail: value => go({view: 'trail', name: 'trace', value}), scope: around => go({around}), board: board => go({board, view: 'boards'}),
   again: () => {

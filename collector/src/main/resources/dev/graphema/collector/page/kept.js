@@ -41,7 +41,7 @@ export async function alerts(actions) {
       <tbody>${rows.map(alert => html`<tr>
         <td>${state(alert)}</td><td>${alert.alert}${alert.group ? html` <span class="data">${alert.group}</span>` : nothing}</td>
         <td class="data">${alert.when !== undefined ? html`<a href=${link({q: alert.when, view: 'events', event: ''})}>${alert.when || 'all events'}</a>` : ''}
-          <div class="dim">${alert.found ?? ''}</div></td>
+          <div class="dim">${alert.test}${alert.found ? `; found ${alert.found}` : ''}</div></td>
         <td>${alert.since ? age(alert.since) : ''}</td>
         <td><button type="button" @click=${() => mute(alert, actions)}>mute for 2 h</button>
           <button type="button" @click=${() => trial(alert, actions)}>try over the last week</button></td></tr>`)}</tbody></table></div>`
@@ -62,6 +62,7 @@ async function mute(alert, actions) {
 }
 
 async function trial(alert, actions) {
+  actions.announce('the last week is evaluated …');
   const found = await actions.trying(() => post(`/alerts/try?name=${encodeURIComponent(alert.alert)}&last=7d`, {}));
   if (found) {
     actions.dialog(`Trial of ${alert.alert}`, html`<p>Over the last week it would have fired ${found.length === 1 ? 'once' : `${number(found.length)} times`}.</p>
