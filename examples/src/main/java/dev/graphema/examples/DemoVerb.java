@@ -65,7 +65,7 @@ public final class DemoVerb extends Verb {
     public int call() throws IOException, InterruptedException, MisuseException {
         if (day.isGiven()) {
             Day.write(day.value());
-            console().print("The logs of 2026-05-15, 06:00 to 08:30 at +01:00, lie in " + day.value() + ".");
+            console().print("The logs of 2026-05-15, 06:00 to 08:30 at +01:00, are in " + day.value() + ".");
             return 0;
         }
         if (recorded.isGiven()) {

@@ -49,7 +49,7 @@ public final class CollectVerb extends Verb {
     protected String details() {
         return "Lines come by HTTP: those of the sink http, or of any other program; further inputs, access, redaction and alerts are"
                 + " in the settings file. What was acknowledged is on the disk. All search commands ask it with --in and its"
-                + " address. The file rules.yaml in the store says how long events are kept. It runs until it is interrupted.";
+                + " address. The file rules.yaml in the store defines how long events are kept. It runs until it is interrupted.";
     }
 
     @Override

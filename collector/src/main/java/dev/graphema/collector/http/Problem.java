@@ -1,6 +1,6 @@
 package dev.graphema.collector.http;
 
-/** Thrown to answer a request with a problem document (RFC 9457). The message says what is wrong and what to do. */
+/** Thrown to answer a request with a problem document (RFC 9457). The message describes the problem and what to do. */
 public final class Problem extends Exception {
     private static final long serialVersionUID = 1;
 

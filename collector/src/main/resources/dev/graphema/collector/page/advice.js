@@ -1,4 +1,4 @@
-// What can be said about a question besides its answer: what it costs, and why it has none.
+// Information about a question besides its answer: its cost, and why it has no answer.
 
 import {ask} from './api.js';
 import {guarded, join, parts, split, tokens, withWindow} from './conditions.js';
