@@ -15,6 +15,8 @@ import dev.graphema.query.source.Scan;
 import dev.graphema.query.source.SeveralSources;
 import dev.graphema.segments.SegmentFiles;
 import dev.graphema.segments.log.LogLines;
+import dev.graphema.segments.log.LogTimes;
+import dev.graphema.segments.log.MovedRows;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;

@@ -8,6 +8,7 @@ import dev.graphema.query.Question;
 import dev.graphema.query.Window;
 import dev.graphema.query.answer.FoundEvents;
 import dev.graphema.query.source.QueryExecutor;
+import dev.graphema.segments.log.LogTimes;
 import dev.graphema.text.Times;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;

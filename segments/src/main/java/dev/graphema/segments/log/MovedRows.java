@@ -1,4 +1,4 @@
-package dev.graphema.segments.store;
+package dev.graphema.segments.log;
 
 import dev.graphema.event.Event;
 import dev.graphema.query.source.Rows;
@@ -12,7 +12,7 @@ import java.util.function.Supplier;
  * @param rows the rows
  * @param before what is before the part
  */
-record MovedRows(Rows rows, long before) implements Rows {
+public record MovedRows(Rows rows, long before) implements Rows {
     @Override
     public boolean advance() throws IOException {
         return rows.advance();

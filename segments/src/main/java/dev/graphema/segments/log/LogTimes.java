@@ -1,8 +1,7 @@
-package dev.graphema.segments.store;
+package dev.graphema.segments.log;
 
 import dev.graphema.lines.json.JsonTime;
 import dev.graphema.query.Window;
-import dev.graphema.segments.log.LogLines;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
@@ -17,7 +16,7 @@ import java.util.Map;
  * The times of the events in logs, so that a question about a window does not read a log from its begin. Each byte is looked at once, when
  * the first question after it is asked. Of logs with anything else than Graphema JSON, all is read. Thread-safe.
  */
-final class LogTimes {
+public final class LogTimes {
     private static final byte[] BEGIN = "{\"time\":\"".getBytes(StandardCharsets.US_ASCII);
     private static final byte[] AFTER_TIME = "Z\"".getBytes(StandardCharsets.US_ASCII);
     private static final byte[] ANOTHER_TIME = "time\"".getBytes(StandardCharsets.US_ASCII);
@@ -34,8 +33,9 @@ final class LogTimes {
      * @param to where it ends
      * @param bytesBefore the number of bytes of lines before it
      */
-    record Stretch(long from, long to, long bytesBefore) {
-        static final Stretch WHOLE = new Stretch(0, Long.MAX_VALUE, 0);
+    public record Stretch(long from, long to, long bytesBefore) {
+        /** All of it, also what is appended later. */
+        public static final Stretch WHOLE = new Stretch(0, Long.MAX_VALUE, 0);
     }
 
     private record Block(Stretch place, long earliest, long latest) {}
@@ -56,7 +56,7 @@ final class LogTimes {
     }
 
     /** Forgets the logs before a number, which are sealed. */
-    synchronized void keepFrom(long number) {
+    public synchronized void keepFrom(long number) {
         logs.keySet().removeIf(each -> each < number);
     }
 
@@ -65,7 +65,7 @@ final class LogTimes {
      *
      * @throws IOException if it cannot be read
      */
-    synchronized Stretch stretch(long number, Path file, Window during) throws IOException {
+    public synchronized Stretch stretch(long number, Path file, Window during) throws IOException {
         Log log = logs.computeIfAbsent(number, missing -> new Log());
         if (log.isPlain && Files.size(file) > log.end) {
             extend(log, file);
