@@ -6,12 +6,12 @@ import dev.graphema.event.Event;
 import dev.graphema.query.row.Projection;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.ForwardingRows;
 import dev.graphema.query.source.Part;
 import dev.graphema.query.source.Plan;
 import dev.graphema.query.source.Rows;
 import dev.graphema.query.source.Scan;
 import dev.graphema.query.source.SeveralSources;
-import dev.graphema.trace.TraceId;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.EnumSet;
@@ -108,35 +108,19 @@ public final class MaskedSource implements EventSource {
         }
     }
 
-    private final class MaskedRows implements Rows {
-        private final Rows rows;
+    private final class MaskedRows extends ForwardingRows {
         private final Projection projection;
         private Event masked;
 
         MaskedRows(Rows rows, Projection projection) {
-            this.rows = rows;
+            super(rows);
             this.projection = projection;
         }
 
         @Override
         public boolean advance() throws IOException {
             masked = null;
-            return rows.advance();
-        }
-
-        @Override
-        public long time() {
-            return rows.time();
-        }
-
-        @Override
-        public long weight() {
-            return rows.weight();
-        }
-
-        @Override
-        public TraceId trace() {
-            return rows.trace();
+            return super.advance();
         }
 
         @Override
@@ -147,28 +131,18 @@ public final class MaskedSource implements EventSource {
         @Override
         public Event event() {
             if (masked == null) {
-                masked = mask.apply(rows.event());
+                masked = mask.apply(super.event());
             }
             return masked;
         }
 
         @Override
-        public long position() {
-            return rows.position();
-        }
-
-        @Override
         public Supplier<Event> keep() {
-            Supplier<Event> kept = rows.keep();
+            Supplier<Event> kept = super.keep();
             return () -> {
                 Event event = kept.get();
                 return event == null ? null : mask.apply(event);
             };
-        }
-
-        @Override
-        public void close() throws IOException {
-            rows.close();
         }
     }
 }
