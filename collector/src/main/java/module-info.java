@@ -1,4 +1,5 @@
 /** A server that receives events over open protocols, keeps them in a store, and answers questions. */
+@SuppressWarnings("module") // the module to which a package is exported is compiled later
 module dev.graphema.collector {
     requires transitive dev.graphema.query;
     requires dev.graphema.lines;
@@ -15,5 +16,7 @@ module dev.graphema.collector {
     exports dev.graphema.collector.access;
     exports dev.graphema.collector.alert;
     exports dev.graphema.collector.input;
+    exports dev.graphema.collector.page to
+            dev.graphema.cli;
     exports dev.graphema.collector.settings;
 }

@@ -59,6 +59,11 @@ public record Console(
         return new Console(command, input, output, error, paint, width, other, stop);
     }
 
+    /** Returns the console with this width and no colours, for texts that are not printed. */
+    Console plain(int columns) {
+        return new Console(command, input, output, error, Paint.NONE, columns, zone, stop);
+    }
+
     /** Returns the time zone of local times. */
     @Override
     public ZoneId zone() {

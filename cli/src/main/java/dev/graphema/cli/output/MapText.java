@@ -6,7 +6,6 @@ import dev.graphema.format.ClockText;
 import dev.graphema.query.answer.TimeMap;
 import dev.graphema.text.Durations;
 import dev.graphema.text.Escapes;
-import dev.graphema.text.Times;
 import dev.graphema.text.Utf8Buffer;
 import java.util.ArrayList;
 import java.util.List;
@@ -57,12 +56,17 @@ public final class MapText {
      * @param marks events that are marked on the axis, oldest first
      */
     public static void print(TimeMap map, List<Event> marks, Console console) {
+        console.print(toBuffer(map, marks, console));
+    }
+
+    /** Returns the lines of a map for this console. */
+    static Utf8Buffer toBuffer(TimeMap map, List<Event> marks, Console console) {
         MapText text = new MapText(map, marks, console);
         text.marks();
         map.rows().forEach(text::row);
         text.spikes();
         text.axis();
-        console.print(text.to);
+        return text.to;
     }
 
     /** Returns the values of a source; an instance whose name begins with its service needs no other. */
@@ -169,11 +173,5 @@ public final class MapText {
                                 + "; shades: events, relative to each row's most; w warnings, x errors, X "
                                 + MANY_ERRORS + " or more" + (map.spikes().contains(true) ? "; ▲ spike of all" : ""));
         to.ascii('\n');
-    }
-
-    /** Returns the time behind the last step. */
-    static long end(TimeMap map) {
-        return Times.epochNanos(
-                Times.instant(map.begins().get(map.begins().size() - 1)).plus(map.step()));
     }
 }

@@ -1,6 +1,9 @@
 package dev.graphema.cli.output;
 
+import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonGenerator;
 import com.samskivert.mustache.Mustache;
+import dev.graphema.collector.page.Drawings;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Event;
@@ -16,26 +19,35 @@ import dev.graphema.query.answer.FoundEvents;
 import dev.graphema.query.answer.TimeMap;
 import dev.graphema.query.answer.Trail;
 import dev.graphema.query.answer.Trails;
+import dev.graphema.query.json.DrawingJson;
 import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.QueryExecutor;
 import dev.graphema.text.Durations;
 import dev.graphema.text.Times;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.StringWriter;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
+import java.security.GeneralSecurityException;
+import java.security.MessageDigest;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.Base64;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /**
  * An HTML page about the events that match a condition: when they occurred, their values, failures, one request, and
- * the newest events. It is one file without scripts that needs no network.
+ * the newest events. It is one file that needs no network. Its only script, which its policy allows by its hash (Content Security
+ * Policy Level 3), is the drawing code of the page; where no scripts run, the drawings are texts.
  */
 public final class Report {
     private static final int STEPS = 120;
@@ -46,7 +58,8 @@ public final class Report {
     private static final int ROWS = 8;
     private static final int KINDS = 20;
     private static final int COURSE_PARTS = 40;
-    private static final int INDENT = 18;
+    private static final int WIDTH = 140;
+    private static final JsonFactory JSON = new JsonFactory();
     private static final List<String> COUNTED = List.of("service", "instance", "level", "message");
 
     private final EventSource logs;
@@ -70,7 +83,13 @@ public final class Report {
             throws IOException {
         Map<String, Object> values = new Report(logs, selection, console).values();
         values.put("title", wanted.isEverything() ? "All events" : wanted.toString());
-        values.put("style", resource("report.css"));
+        String script = Drawings.script() + resource("report.js");
+        values.put("style", Drawings.style() + resource("report.css"));
+        values.put("script", script);
+        values.put("hash", hash(script));
+        values.put(
+                "zone",
+                console.zone().equals(ZoneOffset.UTC) ? "UTC" : console.zone().toString());
         String page = Mustache.compiler()
                 .withEscaper(Html::escaped)
                 .compile(resource("report.mustache"))
@@ -84,6 +103,16 @@ public final class Report {
         }
     }
 
+    /** Returns the hash of a script in the form of a content security policy. */
+    private static String hash(String script) {
+        try {
+            byte[] hash = MessageDigest.getInstance("SHA-256").digest(script.getBytes(StandardCharsets.UTF_8));
+            return "sha256-" + Base64.getEncoder().encodeToString(hash);
+        } catch (GeneralSecurityException e) {
+            throw new IllegalStateException("every JDK has SHA-256", e);
+        }
+    }
+
     private Map<String, Object> values() throws IOException {
         FoundEvents newest = QueryExecutor.answer(selection.newest(EVENTS), logs);
         Map<String, Object> values = new HashMap<>();
@@ -93,8 +122,9 @@ public final class Report {
                         + clock.text(Times.now()) + ", times of " + console.zone() + ".");
         values.put("map", map());
         values.put("counts", counts());
-        values.put("failures", failures());
-        values.put("trail", trail(newest));
+        FailureKinds failures = QueryExecutor.answer(selection.ask(new Ask.Failures(COURSE_PARTS)), logs);
+        values.put("failures", failures(failures));
+        values.put("trail", trail(failures, newest));
         values.put("events", newest.events().stream().map(this::event).toList());
         return values;
     }
@@ -105,7 +135,45 @@ public final class Report {
                 selection.ask(new Ask.TimeCells(STEPS, null, console.zone(), SOURCE, SOURCES)), logs);
         FoundEvents marks = QueryExecutor.answer(
                 selection.where(Condition.parse(MapText.MARKS)).newest(MARKS), logs);
-        return map.begins().isEmpty() ? null : MapChart.of(map, marks.events(), console.zone());
+        if (map.begins().isEmpty()) {
+            return null;
+        }
+        return Map.of(
+                "step", Durations.text(map.step()),
+                "drawing", inPage("{\"answer\":" + DrawingJson.of(map) + ",\"marks\":" + marks(marks.events()) + "}"),
+                "text",
+                        MapText.toBuffer(map, marks.events(), console.plain(WIDTH))
+                                .toString());
+    }
+
+    private static String marks(List<Event> marks) {
+        StringWriter text = new StringWriter();
+        try (JsonGenerator json = JSON.createGenerator(text)) {
+            json.writeStartArray();
+            for (Event mark : marks) {
+                json.writeStartObject();
+                json.writeStringField("time", Times.instant(mark.epochNanos()).toString());
+                json.writeStringField("text", MapText.text(mark));
+                json.writeEndObject();
+            }
+            json.writeEndArray();
+        } catch (IOException e) {
+            throw new IllegalStateException("a text cannot be full", e);
+        }
+        return text.toString();
+    }
+
+    /** Returns JSON in which nothing can end the element that contains it, and no character is hidden. */
+    private static String inPage(String json) {
+        StringBuilder to = new StringBuilder(json.length() + 16);
+        json.chars().forEach(c -> {
+            if (c == '<' || c == '>' || c == '&' || c > '~') {
+                to.append(String.format("\\u%04x", c));
+            } else {
+                to.append((char) c);
+            }
+        });
+        return to.toString();
     }
 
     private List<Map<String, Object>> counts() throws IOException {
@@ -134,8 +202,7 @@ public final class Report {
                 "share", Math.round(share));
     }
 
-    private Map<String, Object> failures() throws IOException {
-        FailureKinds failures = QueryExecutor.answer(selection.ask(new Ask.Failures(COURSE_PARTS)), logs);
+    private Map<String, Object> failures(FailureKinds failures) {
         return failures.kinds().isEmpty()
                 ? null
                 : Map.of(
@@ -155,81 +222,39 @@ public final class Report {
         values.put("where", String.join(", ", kind.where().stream().sorted().toList()));
         values.put("first", clock.text(kind.first()));
         values.put("last", clock.text(kind.last()));
-        values.put("course", course(kind.course()));
+        values.put("course", kind.course().toString());
         return values;
     }
 
-    private static List<Map<String, Object>> course(List<Long> course) {
-        long most = course.stream().mapToLong(Long::longValue).max().orElse(1);
-        List<Map<String, Object>> bars = new ArrayList<>();
-        for (int i = 0; i < course.size(); i++) {
-            double high = 22.0 * course.get(i) / Math.max(1, most);
-            bars.add(Map.of("x", i * 4, "y", MapChart.tenths(23 - high), "height", MapChart.tenths(high)));
-        }
-        return bars;
-    }
-
-    /** Returns the newest trace with a failure, or else the newest of all; null if there is none. */
-    private Map<String, Object> trail(FoundEvents newest) throws IOException {
-        List<Event> traced =
-                newest.events().stream().filter(event -> event.trace() != null).toList();
-        List<Event> failed =
-                traced.stream().filter(event -> event.failure() != null).toList();
-        List<Event> chosen = failed.isEmpty() ? traced : failed;
+    /** Returns a trace of the most frequent kind of failure, or else the newest trace; null if there is none. */
+    private Map<String, Object> trail(FailureKinds failures, FoundEvents newest) throws IOException {
+        List<Event> newestFirst = new ArrayList<>(newest.events());
+        Collections.reverse(newestFirst);
+        Optional<Event> chosen = Stream.concat(
+                        failures.kinds().stream().map(FailureKinds.Kind::example), newestFirst.stream())
+                .filter(event -> event.trace() != null)
+                .findFirst();
         if (chosen.isEmpty()) {
             return null;
         }
-        String id = chosen.get(chosen.size() - 1).trace().toString();
+        String id = chosen.get().trace().toString();
         Trails found =
                 QueryExecutor.answer(selection.where(Condition.EVERYTHING).trail(id), logs);
         if (found.trails().isEmpty()) {
             return null;
         }
         Trail trail = found.trails().get(0);
-        List<Map<String, Object>> spans = new ArrayList<>();
-        spans(trail.roots(), 0, trail, trail.clocksAhead(), spans);
         Map<String, Object> values = new HashMap<>();
         values.put("name", trail.name());
         values.put("services", String.join(", ", trail.services()));
-        values.put("spans", spans);
+        values.put("drawing", inPage(DrawingJson.of(trail)));
+        values.put("text", new TrailText(trail, console.plain(WIDTH)).toBuffer().toString());
         values.put(
                 "failure",
                 trail.firstFailure()
                         .map(event -> FailureText.of(event.failure()))
                         .orElse(null));
         return values;
-    }
-
-    private static void spans(
-            List<Trail.Span> spans, int depth, Trail trail, Map<String, Duration> ahead, List<Map<String, Object>> to) {
-        long length = Math.max(1, trail.end() - trail.start());
-        for (Trail.Span span : spans) {
-            long from = span.start()
-                    - ahead.getOrDefault(span.where(), Duration.ZERO).toNanos()
-                    - trail.start();
-            double left = Math.max(0, Math.min(99, 100.0 * from / length));
-            double wide = span.elapsed() == null
-                    ? 1
-                    : Math.max(0.5, 100.0 * span.elapsed().toNanos() / length);
-            to.add(Map.of(
-                    "indent",
-                    depth * INDENT,
-                    "style",
-                    span.failed() ? "bad" : "",
-                    "label",
-                    TrailText.label(span),
-                    "where",
-                    span.where(),
-                    "took",
-                    span.elapsed() == null ? "not ended" : Durations.text(span.elapsed()),
-                    "bar",
-                    span.failed() ? "bad" : "s0",
-                    "left",
-                    MapChart.tenths(left),
-                    "width",
-                    MapChart.tenths(Math.min(wide, 100 - left))));
-            spans(span.children(), depth + 1, trail, ahead, to);
-        }
     }
 
     private Map<String, Object> event(Event event) {

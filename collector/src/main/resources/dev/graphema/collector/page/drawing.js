@@ -1,17 +1,23 @@
-// Small drawings that several views share.
+// Draws shapes into the page.
 
 import {svg} from 'lit-html';
+import {courseShapes} from './shapes.js';
+
+export function drawn(shape) {
+  switch (shape.element) {
+    case 'path':
+      return svg`<path class=${shape.style} d=${shape.d}></path>`;
+    case 'rect':
+      return svg`<rect class=${shape.style} x=${shape.x} y=${shape.y} width=${shape.width} height=${shape.height}></rect>`;
+    default:
+      return svg`<text class=${shape.style} x=${shape.x} y=${shape.y} text-anchor=${shape.anchor}>${shape.words}</text>`;
+  }
+}
 
 /** A bar for each count; the part that is errors is marked. */
 export function course(counts, errors = [], {width = 160, height = 18} = {}) {
-  const most = Math.max(1, ...counts);
-  const step = width / Math.max(1, counts.length);
-  const bars = values => values.map((count, x) => {
-    const high = count ? Math.max(1, height * count / most) : 0;
-    return high ? `M${x * step} ${height}v${-high}h${Math.max(0.8, step - 0.6)}v${high}z` : '';
-  }).join('');
   return svg`<svg class="course" width=${width} height=${height} viewBox="0 0 ${width} ${height}" aria-hidden="true">
-    <path class="base" d="M0 ${height - 0.5}H${width}"></path><path class="shade2" d=${bars(counts)}></path><path class="bar error" d=${bars(errors)}></path></svg>`;
+    ${courseShapes(counts, errors, {width, height}).map(drawn)}</svg>`;
 }
 
 /** A share of a whole. */

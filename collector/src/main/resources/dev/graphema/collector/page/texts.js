@@ -12,3 +12,8 @@ export function cut(text, most = LONGEST) {
   const begin = text.length > most ? text.slice(0, most) : text;
   return visible(begin) + (text.length > most ? `… (${text.length.toLocaleString()} characters)` : '');
 }
+
+/** The beginning of a text, for labels. */
+export function short(text, most) {
+  return visible(text.length > most ? `${text.slice(0, most - 1)}…` : text);
+}

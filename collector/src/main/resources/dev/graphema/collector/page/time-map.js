@@ -2,16 +2,9 @@
 // bars are errors, hollow bars warnings. Below is the line of all events, above are marks such as releases.
 
 import {html, nothing, render, svg} from 'lit-html';
-import {cut} from './texts.js';
+import {drawn} from './drawing.js';
+import {MAP, mapPlaces, mapShapes, sourceLabel} from './shapes.js';
 import {counted, date, duration, length, nanos, number, rfc, tick} from './times.js';
-
-const HEIGHT = 18;
-const GAP = 2;
-const TOP = 30;
-const LINE = 34;
-const AXIS = 18;
-const SHADES = 5;
-const LONGEST_LABEL = 60;
 
 export class TimeMap {
   /**
@@ -47,23 +40,6 @@ export class TimeMap {
     return this.map.rows;
   }
 
-  label(row) {
-    const values = Object.values(row.by).filter(value => value !== null);
-    const last = values[values.length - 1];
-    // An instance that begins with its service needs no other name.
-    return cut(values.length === 2 && last.startsWith(values[0]) ? last : values.length ? values.join(' ') : '(none)', LONGEST_LABEL);
-  }
-
-  geometry() {
-    const width = Math.max(240, this.element.clientWidth);
-    const character = 7.3;
-    const longest = Math.max(6, ...this.rows.map(row => this.label(row).length));
-    const left = Math.min(width * 0.3, longest * character + 10);
-    const steps = Math.max(1, this.map.begins.length);
-    const step = (width - left - 8) / steps;
-    return {width, left, step, height: TOP + this.rows.length * (HEIGHT + GAP) + LINE + AXIS};
-  }
-
   draw() {
     if (!this.map) {
       return;
@@ -72,12 +48,12 @@ export class TimeMap {
       render(nothing, this.element);
       return;
     }
-    this.shape = this.geometry();
+    this.places = mapPlaces(this.map, Math.max(240, this.element.clientWidth));
     render(this.template(), this.element);
   }
 
   template() {
-    const {width, height} = this.shape;
+    const {width, height} = this.places;
     return html`
       <div class="map-head">
         <span>darkness: events in ${length(this.stepMillis)}, relative to each row's most; <span class="key error">▮</span> errors
@@ -93,8 +69,7 @@ export class TimeMap {
           @keydown=${event => this.key(event)} @pointerdown=${event => this.press(event)} @pointermove=${event => this.hover(event)}
           @pointerleave=${() => this.leave()}>
         <svg width=${width} height=${height} viewBox="0 0 ${width} ${height}" aria-hidden="true">
-          ${this.rows.map((row, y) => this.row(row, y))}
-          ${this.line()} ${this.axis()} ${this.marked()} ${this.frame(this.first, 'first')} ${this.frame(this.selected, 'selected')}
+          ${mapShapes(this.map, this.places, this.marks).map(drawn)} ${this.frame(this.first, 'first')} ${this.frame(this.selected, 'selected')}
           ${this.pointer()}
         </svg>
       </div>`}
@@ -116,105 +91,23 @@ export class TimeMap {
       + ` ${counted(sum(errors), 'error')}. Arrow keys move between cells.`;
   }
 
-  row(row, y) {
-    const {left, step} = this.shape;
-    const most = Math.max(...row.counts);
-    const top = TOP + y * (HEIGHT + GAP);
-    const shades = Array.from({length: SHADES}, () => '');
-    row.counts.forEach((count, x) => {
-      if (count > 0) {
-        const shade = Math.min(SHADES - 1, Math.floor(SHADES * count / most * 0.999));
-        shades[shade] += `M${left + x * step} ${top}h${Math.max(0.8, step - (step > 4 ? 1 : 0))}v${HEIGHT}h${-Math.max(0.8, step - (step > 4 ? 1 : 0))}z`;
-      }
-    });
-    return svg`
-      <text class="label" x=${left - 8} y=${top + 13} text-anchor="end">${this.label(row)}</text>
-      ${shades.map((path, shade) => path ? svg`<path class="shade${shade}" d=${path}></path>` : nothing)}
-      ${this.bars(row.warnings, 'warn', top)} ${this.bars(row.errors, 'error', top)}`;
-  }
-
-  bars(counts, kind, top) {
-    const {left, step} = this.shape;
-    const most = Math.max(1, ...this.rows.flatMap(row => row[kind === 'error' ? 'errors' : 'warnings']));
-    const wide = Math.max(1.4, Math.min(step * 0.42, 7));
-    const inset = kind === 'error' ? step / 2 : step / 2 - wide;
-    let path = '';
-    counts.forEach((count, x) => {
-      if (count > 0) {
-        const high = 4 + (HEIGHT - 6) * Math.sqrt(count / most);
-        const at = left + x * step + inset;
-        path += `M${at} ${top + HEIGHT}v${-high}h${wide}v${high}z`;
-      }
-    });
-    return path ? svg`<path class="bar ${kind}" d=${path}></path>` : nothing;
-  }
-
-  line() {
-    const {left, step, width} = this.shape;
-    const base = TOP + this.rows.length * (HEIGHT + GAP) + LINE;
-    const most = Math.max(1, ...this.map.all.counts);
-    const y = count => base - (LINE - 12) * count / most;
-    const path = this.map.all.counts.map((count, x) => `${x ? 'L' : 'M'}${left + (x + 0.5) * step} ${y(count)}`).join('');
-    return svg`
-      <text class="label dim" x=${left - 8} y=${base} text-anchor="end">all</text>
-      <path class="base" d="M${left} ${base}H${width - 8}"></path><path class="line" d=${path}></path>
-      <text class="axis" x=${width - 8} y=${base - LINE + 9} text-anchor="end">most ${number(most)}</text>
-      ${this.map.spikes.map((isSpike, x) => isSpike ? svg`<path class="spike" d="M${left + (x + 0.5) * step} ${y(this.map.all.counts[x]) - 3}l-4 -6h8z"></path>` : nothing)}`;
-  }
-
-  axis() {
-    const {left, step, height, width} = this.shape;
-    const every = Math.max(1, Math.ceil(70 / step));
-    const nice = [1, 2, 3, 5, 6, 10, 12, 15, 20, 30, 60, 120].find(each => each >= every) ?? every;
-    return this.map.begins.map((begin, x) => x % nice || left + x * step > width - 60 ? nothing
-      : svg`<text class="axis" x=${left + x * step} y=${height - 4}>${tick(begin, this.stepMillis)}</text>`);
-  }
-
-  /** Returns the place of a time; null if it is outside. */
-  place(time) {
-    const {left, step} = this.shape;
-    const first = nanos(this.map.begins[0]);
-    const share = Number(nanos(time) - first) / (this.stepMillis * 1e6);
-    return share >= 0 && share <= this.map.begins.length ? left + share * step : null;
-  }
-
-  marked() {
-    const {height, width} = this.shape;
-    const free = [0, 0];
-    return this.marks.map(mark => {
-      const x = this.place(mark.time);
-      if (x === null) {
-        return nothing;
-      }
-      const wide = mark.text.length * 6.4 + 20;
-      const isLeft = x + wide > width;
-      const begin = isLeft ? x - wide : x;
-      const level = free.findIndex(end => end <= begin);
-      if (level >= 0) {
-        free[level] = begin + wide;
-      }
-      return svg`<path class="mark" d="M${x} ${TOP - 4}V${height - AXIS}"></path>
-        ${level < 0 ? nothing : svg`<text class="mark-text" x=${isLeft ? x - 3 : x + 3} y=${11 + level * 12} text-anchor=${isLeft ? 'end' : 'start'}>▾ ${mark.text}</text>`}`;
-    });
-  }
-
   frame(selection, kind) {
     if (!selection) {
       return nothing;
     }
-    const {left, step} = this.shape;
-    const y = TOP + selection.rows[0] * (HEIGHT + GAP) - 1;
+    const {left, step} = this.places;
+    const y = MAP.top + selection.rows[0] * (MAP.height + MAP.gap) - 1;
     return svg`<rect class="frame ${kind}" x=${left + selection.steps[0] * step - 1} y=${y}
-      width=${(selection.steps[1] - selection.steps[0] + 1) * step + 1} height=${(selection.rows[1] - selection.rows[0] + 1) * (HEIGHT + GAP)}></rect>`;
+      width=${(selection.steps[1] - selection.steps[0] + 1) * step + 1} height=${(selection.rows[1] - selection.rows[0] + 1) * (MAP.height + MAP.gap)}></rect>`;
   }
 
   pointer() {
     if (!this.cursor) {
       return nothing;
     }
-    const {left, step} = this.shape;
-    return svg`<rect class="cursor" x=${left + this.cursor.step * step - 1} y=${TOP + this.cursor.row * (HEIGHT + GAP) - 1}
-      width=${step + 1} height=${HEIGHT + 2}></rect>`;
+    const {left, step} = this.places;
+    return svg`<rect class="cursor" x=${left + this.cursor.step * step - 1} y=${MAP.top + this.cursor.row * (MAP.height + MAP.gap) - 1}
+      width=${step + 1} height=${MAP.height + 2}></rect>`;
   }
 
   cellText({row, step}) {
@@ -222,7 +115,7 @@ export class TimeMap {
     const begin = this.map.begins[step];
     const end = rfc(nanos(begin) + BigInt(Math.round(this.stepMillis * 1e6)));
     const isMarked = this.marks.filter(mark => mark.time >= begin && mark.time < end).map(mark => `; ${mark.text}`).join('');
-    return `${date(begin)} ${tick(begin, Math.min(this.stepMillis, 60_000))} – ${tick(end, Math.min(this.stepMillis, 60_000))}, ${this.label(source)}: `
+    return `${date(begin)} ${tick(begin, Math.min(this.stepMillis, 60_000))} – ${tick(end, Math.min(this.stepMillis, 60_000))}, ${sourceLabel(source)}: `
       + `${counted(source.counts[step], 'event')}, ${counted(source.warnings[step], 'warning')}, ${counted(source.errors[step], 'error')}${isMarked}`;
   }
 
@@ -243,7 +136,7 @@ export class TimeMap {
     const count = rows[1] - rows[0] + 1;
     const begin = this.map.begins[steps[0]];
     return `${tick(begin, 60_000)}, ${length((steps[1] - steps[0] + 1) * this.stepMillis)}`
-      + (count === this.rows.length ? '' : count === 1 ? `, ${this.label(this.rows[rows[0]])}` : `, ${count} rows`);
+      + (count === this.rows.length ? '' : count === 1 ? `, ${sourceLabel(this.rows[rows[0]])}` : `, ${count} rows`);
   }
 
   /** Returns the times and the values of the rows of a selection; `rows` is null for all rows. */
@@ -263,9 +156,9 @@ export class TimeMap {
   /** Returns the cell at a pointer; null if there is none. */
   cellAt(event) {
     const bounds = this.element.querySelector('svg').getBoundingClientRect();
-    const {left, step} = this.shape;
+    const {left, step} = this.places;
     const x = Math.floor((event.clientX - bounds.left - left) / step);
-    const y = Math.floor((event.clientY - bounds.top - TOP) / (HEIGHT + GAP));
+    const y = Math.floor((event.clientY - bounds.top - MAP.top) / (MAP.height + MAP.gap));
     return {step: Math.max(0, Math.min(x, this.map.begins.length - 1)), row: Math.max(0, Math.min(y, this.rows.length - 1)), isInside: x >= 0 && y >= 0};
   }
 
@@ -358,7 +251,7 @@ export class TimeMap {
     };
     return html`<div class="scroll" tabindex="0" role="region" aria-label="The time map as a table"><table>
       <caption>Events in steps of ${length(this.stepMillis)}</caption>
-      <thead><tr><th scope="col">from</th>${this.rows.map(row => html`<th scope="col">${this.label(row)}</th>`)}<th scope="col">all</th></tr></thead>
+      <thead><tr><th scope="col">from</th>${this.rows.map(row => html`<th scope="col">${sourceLabel(row)}</th>`)}<th scope="col">all</th></tr></thead>
       <tbody>${this.map.begins.map((begin, step) => this.map.all.counts[step] ? html`<tr>
         <th scope="row">${tick(begin, this.stepMillis)}</th>${this.rows.map(row => html`<td>${cell(row, step)}</td>`)}
         <td>${cell(this.map.all, step)}${this.map.spikes[step] ? ' ▲' : ''}</td></tr>` : nothing)}</tbody></table></div>`;

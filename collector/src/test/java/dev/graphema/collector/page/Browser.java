@@ -27,7 +27,7 @@ import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /** A real browser, driven over the WebDriver protocol (W3C). For one thread. */
-final class Browser implements Closeable {
+public final class Browser implements Closeable {
     private static final HttpClient HTTP = HttpClient.newHttpClient();
     private static final JsonFactory JSON = new JsonFactory();
     private static final Duration LONGEST = Duration.ofSeconds(60);
@@ -51,7 +51,7 @@ final class Browser implements Closeable {
     }
 
     /** Skips the test if there is no browser. */
-    static void assumeInstalled() {
+    public static void assumeInstalled() {
         assumeTrue(
                 found("chromedriver") != null && found("chromium") != null,
                 "skipped: it needs chromium and chromedriver in the PATH");
@@ -65,7 +65,7 @@ final class Browser implements Closeable {
                 .orElse(null);
     }
 
-    static Browser open(int width, int height, boolean isDark) throws IOException {
+    public static Browser open(int width, int height, boolean isDark) throws IOException {
         int port;
         try (ServerSocket free = new ServerSocket(0)) {
             port = free.getLocalPort();
@@ -139,12 +139,12 @@ final class Browser implements Closeable {
         }
     }
 
-    void go(URI address) throws IOException {
+    public void go(URI address) throws IOException {
         send("POST", "/url", "{\"url\":" + quoted(address.toString()) + "}");
     }
 
     /** Runs a script, whose value is returned as text. */
-    String script(String script, String... arguments) throws IOException {
+    public String script(String script, String... arguments) throws IOException {
         StringWriter text = new StringWriter();
         try (JsonGenerator json = JSON.createGenerator(text)) {
             json.writeStartObject();
@@ -188,7 +188,7 @@ final class Browser implements Closeable {
     }
 
     /** Waits until an expression is true. */
-    void until(String expression) throws IOException {
+    public void until(String expression) throws IOException {
         long end = System.nanoTime() + LONGEST.toNanos();
         String last;
         do {
@@ -247,7 +247,7 @@ final class Browser implements Closeable {
     }
 
     /** Returns the errors that the browser has reported since the last call. */
-    String errors() throws IOException {
+    public String errors() throws IOException {
         String log = send("POST", "/se/log", "{\"type\":\"browser\"}");
         return log.toUpperCase(Locale.ROOT).contains("\"SEVERE\"") || log.contains("Content Security Policy")
                 ? log

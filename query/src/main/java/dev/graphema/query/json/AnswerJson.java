@@ -31,11 +31,9 @@ import java.io.OutputStream;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.math.BigDecimal;
-import java.time.Duration;
 import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
 
@@ -118,7 +116,7 @@ public final class AnswerJson {
         } else if (answer instanceof Timeline timeline) {
             json.writeStringField("step", timeline.step().toString());
         } else if (answer instanceof TimeMap map) {
-            map(map);
+            DrawingJson.columns(json, map);
         } else if (answer instanceof Differences differences) {
             json.writeNumberField("others", differences.others());
             json.writeNumberField("events", differences.events());
@@ -179,7 +177,7 @@ public final class AnswerJson {
             return rows(timeline.steps(), (to, step) -> to.step(timeline.values(), step));
         }
         if (answer instanceof TimeMap map) {
-            return rows(map.rows(), (to, row) -> to.source(map.names(), row));
+            return rows(map.rows(), (to, row) -> DrawingJson.row(to.json, map.names(), row));
         }
         if (answer instanceof Trails trails) {
             return rows(trails.trails(), AnswerJson::trail);
@@ -219,18 +217,10 @@ public final class AnswerJson {
 
     private void count(List<Name> names, CountTable.Row row) throws IOException {
         json.writeStartObject();
-        by(names, row.values());
+        DrawingJson.by(json, names, row.values());
         estimate(row.events());
         if (row.measured() != null) {
             measure(row.measured());
-        }
-        json.writeEndObject();
-    }
-
-    private void by(List<Name> names, List<String> values) throws IOException {
-        json.writeObjectFieldStart("by");
-        for (int i = 0; i < names.size(); i++) {
-            json.writeStringField(names.get(i).toString(), values.get(i));
         }
         json.writeEndObject();
     }
@@ -290,77 +280,12 @@ public final class AnswerJson {
         json.writeEndObject();
     }
 
-    private void map(TimeMap map) throws IOException {
-        json.writeStringField("step", map.step().toString());
-        json.writeArrayFieldStart("begins");
-        for (long begin : map.begins()) {
-            json.writeString(Times.instant(begin).toString());
-        }
-        json.writeEndArray();
-        json.writeObjectFieldStart("all");
-        cells(map.all());
-        json.writeEndObject();
-        numbers("kept", map.kept());
-        json.writeArrayFieldStart("spikes");
-        for (boolean isSpike : map.spikes()) {
-            json.writeBoolean(isSpike);
-        }
-        json.writeEndArray();
-        json.writeNumberField("others", map.others());
-    }
-
-    private void source(List<Name> names, TimeMap.Row row) throws IOException {
-        json.writeStartObject();
-        by(names, row.values());
-        cells(row);
-        json.writeEndObject();
-    }
-
-    private void cells(TimeMap.Row row) throws IOException {
-        numbers("counts", row.counts());
-        numbers("warnings", row.warnings());
-        numbers("errors", row.errors());
-    }
-
-    private void numbers(String name, List<Long> numbers) throws IOException {
-        json.writeArrayFieldStart(name);
-        for (long number : numbers) {
-            json.writeNumber(number);
-        }
-        json.writeEndArray();
-    }
-
     private void trail(Trail trail) throws IOException {
         json.writeStartObject();
         json.writeStringField("name", trail.name());
         texts("services", trail.services());
-        json.writeArrayFieldStart("operations");
-        for (Trail.Nested each : trail.operations()) {
-            operation(each.span(), each.depth());
-        }
-        json.writeEndArray();
-        json.writeObjectFieldStart("clocks_ahead");
-        for (Map.Entry<String, Duration> each : trail.clocksAhead().entrySet()) {
-            json.writeStringField(each.getKey(), each.getValue().toString());
-        }
-        json.writeEndObject();
+        DrawingJson.operations(json, trail);
         events("events", trail.events());
-        json.writeEndObject();
-    }
-
-    private void operation(Trail.Span span, int depth) throws IOException {
-        json.writeStartObject();
-        json.writeStringField("span", span.id().toString());
-        json.writeNumberField("depth", depth);
-        if (span.name() != null) {
-            json.writeStringField("name", span.name());
-        }
-        json.writeStringField("where", span.where());
-        time("from", span.start());
-        if (span.elapsed() != null) {
-            json.writeStringField("elapsed", span.elapsed().toString());
-        }
-        json.writeBooleanField("failed", span.failed());
         json.writeEndObject();
     }
 
@@ -377,7 +302,7 @@ public final class AnswerJson {
         json.writeStringField(
                 "at",
                 example.frames().isEmpty() ? null : example.frames().get(0).toString());
-        numbers("course", kind.course());
+        DrawingJson.numbers(json, "course", kind.course());
         json.writeFieldName("example");
         event(kind.example());
         json.writeEndObject();
