@@ -45,8 +45,18 @@ public final class Graphema implements AutoCloseable {
 
     private Graphema(LoggerTree tree, Settings settings, SettingsSource source) {
         engine = new Engine(
-                tree, settings, source, operation -> OpenScope.warn(Misuse.NEVER_ENDED, operation.toString()));
+                tree,
+                settings,
+                source,
+                operation -> OpenScope.warn(Misuse.NEVER_ENDED, operation.toString()),
+                file -> settingsChanged(tree, file));
         management = Management.show(engine);
+    }
+
+    /** Leaves an event, so that a time map can show the change among its consequences. */
+    private static void settingsChanged(LoggerTree tree, String file) {
+        Logger.of(tree, Settings.class.getPackageName())
+                .info("settings changed", fields -> fields.put("settings", file));
     }
 
     /**
@@ -141,7 +151,7 @@ public final class Graphema implements AutoCloseable {
     }
 
     /**
-     * Reads the settings file again and applies it. If this throws an exception, the current settings remain in effect.
+     * Reads the settings file again, applies it, and logs the event "settings changed". If this throws an exception, the current settings remain in effect.
      *
      * @throws IllegalStateException if the settings were defined in code, or the runtime is closed
      * @throws IOException if the file cannot be read

@@ -194,6 +194,10 @@ class ReloadTest {
             assertEquals(Level.WARN, graphema.threshold("skerry"));
             replace(file, "watch: 20ms\nlevels: {default: debug}\nroutes: {to: memory}\n");
             await().atMost(LIMIT).until(() -> graphema.threshold("skerry") == Level.DEBUG);
+            await().atMost(LIMIT).until(() -> sink.events().size() == 1);
+            Event change = sink.events().get(0);
+            assertEquals("dev.graphema.settings: settings changed", change.logger() + ": " + change.message());
+            assertEquals(file.toString(), change.fields().get("settings"));
 
             replace(file, "levels: {default: inof}\n");
             await().atMost(LIMIT).until(() -> graphema.lastRefusal() != null);

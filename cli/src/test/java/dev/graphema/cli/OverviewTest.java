@@ -24,19 +24,21 @@ class OverviewTest extends CommandFixture {
             }
         }
         lines.append(line("deck-2", "info", 15, "service started", "\"release\":\"2.4.1\""));
+        lines.append(line("gate-1", "info", 2, "settings changed", "\"settings\":\"graphema.yaml\""));
         Files.writeString(folder.resolve("a.jsonl"), lines);
 
         assertEquals(0, run("overview", "--step", "1m", "--zone", "UTC", "--in", folder.toString()));
 
         assertEquals("""
+                          ▾ gate-1 settings changed
                                        ▾ deck-2 2.4.1
                 deck-2                 █    ██████████
                                             xxxxxwxxxx
-                gate-1  ██████████████████████████████
+                gate-1  ▒▒█▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒▒
                         06:00     06:10     06:20
                 Friday, 2026-05-15, times of UTC, a column is 1m; shades: events, relative to each row's most; w warnings, x errors, X 10 or more
                 """.replaceAll("(?m) +$", ""), output.replaceAll("(?m) +$", ""));
-        assertTrue(error.startsWith("41 events, 1 warning, 9 errors; 41 read in 1 file\nto see what failed: "), error);
+        assertTrue(error.startsWith("42 events, 1 warning, 9 errors; 42 read in 1 file\nto see what failed: "), error);
     }
 
     @Test

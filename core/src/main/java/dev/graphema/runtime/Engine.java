@@ -35,6 +35,7 @@ public final class Engine {
     private final SettingsSource source;
     private final SettingsWatch watch;
     private final Consumer<Object> neverEnded;
+    private final Consumer<String> changed;
     private final Object changing = new Object();
 
     // Written under the lock changing; readers see the latest value.
@@ -52,12 +53,19 @@ public final class Engine {
      *
      * @param source where the settings come from, to be watched and read again; null for settings from code
      * @param neverEnded receives each operation that is still open at the end
+     * @param changed receives the name of the source after its settings have been read again and have taken effect
      * @throws GraphemaException if a sink cannot be opened
      */
-    public Engine(LoggerTree tree, Settings settings, SettingsSource source, Consumer<Object> neverEnded) {
+    public Engine(
+            LoggerTree tree,
+            Settings settings,
+            SettingsSource source,
+            Consumer<Object> neverEnded,
+            Consumer<String> changed) {
         this.tree = tree;
         this.source = source;
         this.neverEnded = neverEnded;
+        this.changed = changed;
         PipelineAssembly.Assembled assembled =
                 PipelineAssembly.assemble(settings, (logger, level) -> admits(settings, logger, level));
         this.pipeline =
@@ -108,6 +116,7 @@ public final class Engine {
         }
         try {
             reload(source.read());
+            changed.accept(source.toString());
         } catch (IOException | GraphemaException e) {
             synchronized (changing) {
                 InEffect now = inEffect;

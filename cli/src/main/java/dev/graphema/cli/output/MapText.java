@@ -17,8 +17,10 @@ import java.util.stream.Collectors;
  * happened, such as releases.
  */
 public final class MapText {
-    /** The condition for events that are marked, unless another one is given: starts of releases. */
-    public static final String MARKS = "release exists and message has start";
+    private static final String CHANGED = "settings changed";
+
+    /** The condition for events that are marked, unless another one is given: starts of releases, and changes of settings. */
+    public static final String MARKS = "(release exists and message has start) or message = \"" + CHANGED + "\"";
 
     /** The widest and the narrowest map, in characters. */
     public static final int WIDEST = 200;
@@ -116,7 +118,8 @@ public final class MapText {
     static String text(Event mark) {
         String source = mark.instance() != null ? mark.instance() : Objects.requireNonNullElse(mark.service(), "");
         Object release = mark.fields().get("release");
-        return Escapes.visible(source + " " + (release == null ? mark.message() : release));
+        return Escapes.visible(
+                source + " " + (release == null || CHANGED.equals(mark.message()) ? mark.message() : release));
     }
 
     private void row(TimeMap.Row row) {

@@ -27,7 +27,8 @@ const QUICK = '400ms';
 const MAP_AFTER_MILLIS = 250;
 const REFRESH_MILLIS = 30_000;
 const LIVE_MAP_MILLIS = 5_000;
-const MARKS = 'release exists and message has start';
+const CHANGED = 'settings changed';
+const MARKS = `(release exists and message has start) or message = "${CHANGED}"`;
 const KEPT_MARKS = 'marks';
 const VIEWS = [['events', 'Events'], ['failures', 'Failures'], ['messages', 'Messages'], ['values', 'Values'], ['live', 'Live'],
   ['kept', 'Kept'], ['boards', 'Boards'], ['alerts', 'Alerts']];
@@ -321,7 +322,7 @@ async function timeMap(signal) {
     page.answered.map = answer;
     page.marks = marks.rows.map(event => {
       const source = event.instance ?? event.service ?? '';
-      return {time: event.time, source, text: cut(`${source} ${event.fields?.release ?? event.message ?? ''}`, 60)};
+      return {time: event.time, source, text: cut(`${source} ${event.message !== CHANGED && event.fields?.release || event.message || ''}`, 60)};
     });
     map.byText = state().by;
     map.show(answer, page.marks);
@@ -334,7 +335,7 @@ async function timeMap(signal) {
   }
 }
 
-/** The condition for marks on the time map: that of the kept question `marks`, or else starts of releases. */
+/** The condition for marks on the time map: that of the kept question `marks`, or else starts of releases and changes of settings. */
 async function marked() {
   page.kept ??= get('/kept').catch(() => []);
   const own = (await page.kept).find(each => each.name === KEPT_MARKS);
