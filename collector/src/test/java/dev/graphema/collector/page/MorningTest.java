@@ -211,8 +211,10 @@ class MorningTest {
     /** Drags a rectangle over the rows of booking and deck while there are errors. */
     private void dragOverTheErrors() throws IOException {
         String[] at = browser.script("const b = document.querySelector('#map svg').getBoundingClientRect();"
-                        + " const m = window.graphema.map; return [b.left + m.place('2026-05-15T06:12:30Z'), b.top + 55,"
-                        + " b.left + m.place('2026-05-15T06:50:30Z'), b.top + 95].map(Math.round).join(' ')")
+                        + " const m = window.graphema.map; const x = time => b.left + m.places.left"
+                        + " + m.places.step * (Date.parse(time) - Date.parse(m.map.begins[0])) / m.stepMillis;"
+                        + " return [x('2026-05-15T06:12:30Z'), b.top + 55,"
+                        + " x('2026-05-15T06:50:30Z'), b.top + 95].map(Math.round).join(' ')")
                 .split(" ");
         browser.drag(
                 Integer.parseInt(at[0]), Integer.parseInt(at[1]), Integer.parseInt(at[2]), Integer.parseInt(at[3]));
