@@ -142,12 +142,13 @@ export function trailScale(trail) {
  * @returns `width`, `height`, the shapes of the `axis`, and of each of the `operations` its `span`, `failed`, `band` and `shapes`
  */
 export function trailShapes(trail, room) {
-  const {row, label, after, indent} = TRAIL;
+  const {row, after, indent} = TRAIL;
+  const label = Math.min(TRAIL.label, Math.max(120, Math.round(room * 0.35)));
   const {begin, millis} = trailScale(trail);
-  const width = Math.max(260, room - label - after);
+  const width = Math.max(200, room - label - after);
   const shown = trail.operations.slice(0, TRAIL.most);
   const height = shown.length * row + 18;
-  const parts = width < 420 ? [0, 0.5, 1] : [0, 0.25, 0.5, 0.75, 1];
+  const parts = width < 330 ? [0, 0.5, 1] : [0, 0.25, 0.5, 0.75, 1];
   const axis = parts.flatMap(part => [path('base', `M${label + width * part} 0V${height - 16}`),
     text('axis', label + width * part, height - 3, length(millis * part), part === 1 ? 'end' : 'middle')]);
   const operations = shown.map((each, y) => {
