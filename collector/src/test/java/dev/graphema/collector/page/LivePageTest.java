@@ -1,6 +1,7 @@
 package dev.graphema.collector.page;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+
 import dev.graphema.collector.Collector;
 import dev.graphema.collector.CollectorOptions;
 import dev.graphema.collector.alert.AlertRule;
