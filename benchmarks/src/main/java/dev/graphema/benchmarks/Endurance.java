@@ -49,7 +49,7 @@ final class Endurance {
         }
         ProcessBuilder builder = new ProcessBuilder(
                 command, "collect", "--store", folder.resolve("store").toString(), "--port", Integer.toString(port));
-        builder.environment().put("JDK_JAVA_OPTIONS", "-Xmx512m");
+        builder.environment().putIfAbsent("JDK_JAVA_OPTIONS", "-Xmx512m");
         Process process = builder.redirectErrorStream(true).start();
         try {
             BufferedReader output = new BufferedReader(new InputStreamReader(process.getInputStream()));

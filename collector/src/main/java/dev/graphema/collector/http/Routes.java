@@ -7,6 +7,7 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.util.Map;
+import java.util.function.Consumer;
 import java.util.stream.Collectors;
 
 /** Finds the endpoint of a request, and answers problems as documents (RFC 9457). */
@@ -14,15 +15,24 @@ final class Routes extends HttpServlet {
     private static final long serialVersionUID = 1;
     private static final JsonFactory JSON = new JsonFactory();
 
+    private static final int RETRY_SECONDS = 5;
+
+    /** The share of the memory that bodies may take together, and its bound in bytes. */
+    private static final int PART_FOR_BODIES = 4;
+
     private static final long MOST_BODY_MEMORY = 256 << 20;
 
     private final transient Map<String, Endpoint> endpoints;
-    private final transient BodyMemory memory = new BodyMemory(MOST_BODY_MEMORY);
+    private final transient BodyMemory memory =
+            new BodyMemory(Math.min(MOST_BODY_MEMORY, Runtime.getRuntime().maxMemory() / PART_FOR_BODIES));
 
     private final transient Requests requests;
     private final transient Connections connections;
+    private final transient Consumer<String> problems;
 
-    Routes(Map<String, Endpoint> endpoints, Requests requests, Connections connections) {
+    /** @param problems receives what the operator should know */
+    Routes(Map<String, Endpoint> endpoints, Requests requests, Connections connections, Consumer<String> problems) {
+        this.problems = problems;
         this.connections = connections;
         this.requests = requests;
         this.endpoints = Map.copyOf(endpoints);
@@ -38,16 +48,26 @@ final class Routes extends HttpServlet {
             endpoint(request, response).answer(call);
         } catch (Problem e) {
             send(e, response);
+        } catch (OutOfMemoryError e) {
+            problems.accept(asked(request) + " needed more memory than there is");
+            send(new Problem(503, "Too little memory", "try again, with less at once", RETRY_SECONDS), response);
+        } catch (RuntimeException e) {
+            problems.accept(asked(request) + " failed: " + e + " at " + e.getStackTrace()[0] + "; please report it");
+            send(new Problem(500, "An error in the collector", "what failed is in its own output"), response);
         } finally {
             call.done();
             if (!request.isAsyncStarted()) {
                 connections.answered(request);
             }
-            String asked = request.getMethod() + " " + request.getRequestURI();
+            String asked = asked(request);
             requests.count(
                     endpoints.containsKey(asked) ? asked : folder(asked) != null ? folder(asked) : "other",
                     response.getStatus());
         }
+    }
+
+    private static String asked(HttpServletRequest request) {
+        return request.getMethod() + " " + request.getRequestURI();
     }
 
     /**
@@ -71,8 +91,8 @@ final class Routes extends HttpServlet {
 
     private Endpoint endpoint(HttpServletRequest request, HttpServletResponse response) throws Problem {
         String path = request.getRequestURI();
-        Endpoint endpoint = endpoints.get(request.getMethod() + " " + path);
-        String folder = folder(request.getMethod() + " " + path);
+        Endpoint endpoint = endpoints.get(asked(request));
+        String folder = folder(asked(request));
         if (endpoint != null || folder != null) {
             return endpoint != null ? endpoint : endpoints.get(folder);
         }

@@ -77,7 +77,7 @@ public final class Server implements Closeable {
         Connections connections = new Connections();
         tomcat.setConnector(connector(at, connections));
         Context context = tomcat.addContext("", folder.toString());
-        Wrapper all = Tomcat.addServlet(context, "all", new Routes(endpoints, requests, connections));
+        Wrapper all = Tomcat.addServlet(context, "all", new Routes(endpoints, requests, connections, problems));
         all.setAsyncSupported(true);
         all.addMapping("/*");
         ((StandardHost) tomcat.getHost()).setErrorReportValveClass(QuietReports.class.getName());

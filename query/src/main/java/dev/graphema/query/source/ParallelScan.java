@@ -82,6 +82,9 @@ final class ParallelScan<A extends Answer> {
         if (cause instanceof UncheckedIOException io) {
             return io.getCause();
         }
+        if (cause instanceof Error error) {
+            throw error; // above all OutOfMemoryError, for which callers have an answer
+        }
         throw cause instanceof RuntimeException e ? e : new IllegalStateException(cause);
     }
 

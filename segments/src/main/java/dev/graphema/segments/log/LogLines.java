@@ -3,7 +3,6 @@ package dev.graphema.segments.log;
 import dev.graphema.segments.column.PieceStream;
 import java.io.IOException;
 import java.nio.ByteBuffer;
-import java.nio.ByteOrder;
 import java.nio.channels.FileChannel;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -11,8 +10,8 @@ import java.util.function.Consumer;
 
 /**
  * The lines of a log as a stream. A damaged batch is left out and reported, and the ones behind it are read; an incomplete one
- * at the end is that of a process which is writing it, or was interrupted, and nobody was told that it is stored. The log, which
- * has a bounded size, is read into memory. For one thread.
+ * at the end is that of a process which is writing it, or was interrupted, and nobody was told that it is stored. Only some batches
+ * are in memory at a time. For one thread.
  */
 public final class LogLines extends PieceStream {
     // Where the parts of the header of a batch are.
@@ -20,18 +19,28 @@ public final class LogLines extends PieceStream {
     private static final int CHECKSUM = 8;
     private static final int HEADER_CHECKSUM = 12;
 
+    /** How many bytes are read at once; more if a batch is longer. */
+    private static final int PIECE = 1 << 18;
+
     private final Consumer<String> damage;
+    private final FileChannel channel;
 
-    /** The log from the first batch to read. */
-    private final ByteBuffer bytes;
+    /** Where reading began in the file. */
+    private final long first;
 
-    /** Where these bytes begin in the file. */
-    private final long offset;
+    /** Where the log ends in the file. */
+    private long end;
 
-    /** Where the next batch begins in these bytes. */
-    private int next;
+    /** A part of the log. */
+    private ByteBuffer bytes = LogForm.buffer(PIECE).limit(0);
 
-    /** Where the lines of the current batch begin in these bytes. */
+    /** Where this part begins in the file. */
+    private long begin;
+
+    /** Where the next batch begins in the file. */
+    private long next;
+
+    /** Where the lines of the current batch begin in the part. */
     private int start;
 
     /**
@@ -52,95 +61,133 @@ public final class LogLines extends PieceStream {
      */
     public LogLines(Path path, long from, long to, Consumer<String> damage) throws IOException {
         this.damage = damage;
-        this.offset = Math.max(from, LogForm.HEADER);
-        try (FileChannel channel = FileChannel.open(path, StandardOpenOption.READ)) {
-            ByteBuffer header = read(channel, 0, LogForm.HEADER);
-            bytes = read(channel, offset, Math.toIntExact(Math.max(0, Math.min(to, channel.size()) - offset)));
+        this.first = Math.max(from, LogForm.HEADER);
+        this.next = first;
+        this.channel = FileChannel.open(path, StandardOpenOption.READ);
+        try {
+            this.end = Math.min(to, channel.size());
             // One that its process had just created is empty, or after a power failure, has zeros.
-            if (header.limit() == LogForm.HEADER && !isZero(header) && !isHeader(header)) {
+            if (has(0, LogForm.HEADER) && !isZero(0, LogForm.HEADER) && !isHeader()) {
                 damage.accept("it does not begin as a log of a store of version " + LogForm.VERSION
                         + "; valid batches of events are read nevertheless");
             }
+        } catch (IOException | RuntimeException | Error e) {
+            channel.close();
+            throw e;
         }
     }
 
-    private static boolean isHeader(ByteBuffer header) {
-        return header.getInt(0) == LogForm.MAGIC && header.getInt(4) == LogForm.VERSION;
+    private boolean isHeader() throws IOException {
+        return number(0) == LogForm.MAGIC && number(4) == LogForm.VERSION;
     }
 
-    private static boolean isZero(ByteBuffer bytes) {
-        for (int i = 0; i < bytes.limit(); i++) {
-            if (bytes.get(i) != 0) {
+    private boolean isZero(long from, long to) throws IOException {
+        for (long place = from; place < to && has(place, 1); place++) {
+            if (bytes.get((int) (place - begin)) != 0) {
                 return false;
             }
         }
         return true;
     }
 
-    private static ByteBuffer read(FileChannel channel, long from, int most) throws IOException {
-        ByteBuffer bytes = ByteBuffer.allocate(most).order(ByteOrder.LITTLE_ENDIAN);
-        while (bytes.hasRemaining() && channel.read(bytes, from + bytes.position()) > 0) {
+    /** Returns whether the log has these bytes, which are in the part then. */
+    private boolean has(long place, long length) throws IOException {
+        if (end - place < length) {
+            return false;
+        }
+        if (place < begin || place + length > begin + bytes.limit()) {
+            move(place, (int) Math.max(length, Math.min(PIECE, end - place)));
+        }
+        return bytes.limit() >= place - begin + length;
+    }
+
+    /** Makes the part one that begins at a place. */
+    private void move(long place, int length) throws IOException {
+        ByteBuffer from = bytes;
+        if (bytes.capacity() < length) {
+            bytes = LogForm.buffer(length);
+        }
+        int kept = 0;
+        if (place >= begin && place < begin + from.limit()) {
+            kept = (int) (begin + from.limit() - place);
+            System.arraycopy(from.array(), (int) (place - begin), bytes.array(), 0, kept);
+        }
+        begin = place;
+        bytes.limit(length).position(kept);
+        while (bytes.hasRemaining() && channel.read(bytes, begin + bytes.position()) > 0) {
             // on until all is read
         }
-        return bytes.flip();
+        bytes.flip();
+        if (bytes.limit() < length) {
+            end = begin + bytes.limit(); // it was cut off meanwhile
+        }
+    }
+
+    private int number(long place) {
+        return bytes.getInt((int) (place - begin));
     }
 
     /** Returns where the next batch begins in the file; at the end, where it will begin if one is added. */
     public long offset() {
-        return offset + next;
+        return next;
     }
 
-    /** Moves to the next batch, and returns its lines; null if there are no more. */
-    public ByteBuffer nextBatch() {
-        return hasNextPiece() ? ByteBuffer.wrap(bytes.array(), start, next - start) : null;
+    /** Moves to the next batch, and returns its lines, which are valid until the next call; null if there are no more. */
+    public ByteBuffer nextBatch() throws IOException {
+        return hasNextPiece() ? ByteBuffer.wrap(bytes.array(), start, (int) (next - begin) - start) : null;
     }
 
     /** Moves to the next batch. */
     @Override
-    protected boolean hasNextPiece() {
+    protected boolean hasNextPiece() throws IOException {
         if (!isValid(next)) {
-            int valid = next + 1;
-            while (valid < bytes.limit() && !isValid(valid)) {
+            long valid = next + 1;
+            while (valid < end && !isValid(valid)) {
                 valid++;
             }
-            boolean isOver = valid >= bytes.limit();
-            if (!isOver || !isIncomplete(next) && !isZero(bytes)) {
-                damage.accept("the bytes from " + offset() + " to " + (offset + Math.min(valid, bytes.limit()))
+            boolean isOver = valid >= end;
+            if (!isOver || !isIncomplete(next) && !isZero(first, end)) {
+                damage.accept("the bytes from " + next + " to " + Math.min(valid, end)
                         + " are damaged; their events are left out");
             }
             if (isOver) {
-                next = isIncomplete(next) ? next : bytes.limit();
+                next = isIncomplete(next) ? next : end;
                 return false;
             }
             next = valid;
         }
-        start = next + LogForm.BATCH_HEADER;
-        next = start + bytes.getInt(next + LENGTH);
-        piece(bytes.array(), start, next);
+        start = (int) (next - begin) + LogForm.BATCH_HEADER;
+        int length = number(next + LENGTH);
+        next += LogForm.BATCH_HEADER + length;
+        piece(bytes.array(), start, start + length);
         return true;
     }
 
-    private boolean isValid(int place) {
+    /** Returns whether a batch begins at this place, which is in the part then. */
+    private boolean isValid(long place) throws IOException {
         return hasHeader(place)
-                && bytes.getInt(place + LENGTH) <= room(place)
-                && LogForm.checksum(bytes.array(), place + LogForm.BATCH_HEADER, bytes.getInt(place + LENGTH))
-                        == bytes.getInt(place + CHECKSUM);
+                && has(place, LogForm.BATCH_HEADER + (long) number(place + LENGTH))
+                && LogForm.checksum(bytes.array(), (int) (place - begin) + LogForm.BATCH_HEADER, number(place + LENGTH))
+                        == number(place + CHECKSUM);
     }
 
     /** Returns whether a batch begins at this place but not all of it is there; also if nothing is. */
-    private boolean isIncomplete(int place) {
-        return room(place) < 0 || hasHeader(place) && bytes.getInt(place + LENGTH) > room(place);
+    private boolean isIncomplete(long place) throws IOException {
+        long room = end - place - LogForm.BATCH_HEADER;
+        return room < 0 || hasHeader(place) && number(place + LENGTH) > room;
     }
 
-    private boolean hasHeader(int place) {
-        return room(place) >= 0
-                && bytes.getInt(place) == LogForm.BATCH_MAGIC
-                && bytes.getInt(place + LENGTH) > 0
-                && LogForm.checksum(bytes.array(), place, HEADER_CHECKSUM) == bytes.getInt(place + HEADER_CHECKSUM);
+    private boolean hasHeader(long place) throws IOException {
+        return has(place, LogForm.BATCH_HEADER)
+                && number(place) == LogForm.BATCH_MAGIC
+                && number(place + LENGTH) > 0
+                && LogForm.checksum(bytes.array(), (int) (place - begin), HEADER_CHECKSUM)
+                        == number(place + HEADER_CHECKSUM);
     }
 
-    /** Returns how many bytes follow a header at this place; negative if there is no room for one. */
-    private int room(int place) {
-        return bytes.limit() - place - LogForm.BATCH_HEADER;
+    /** Closes the file. */
+    @Override
+    public void close() throws IOException {
+        channel.close();
     }
 }

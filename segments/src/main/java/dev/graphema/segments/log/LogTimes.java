@@ -89,21 +89,27 @@ public final class LogTimes {
     }
 
     private static void extend(Log log, Path file) throws IOException {
-        LogLines lines = new LogLines(file, log.end, damage -> log.isPlain = false);
-        log.begin = log.end == 0 ? lines.offset() : log.begin;
-        ByteBuffer batch;
-        while (log.isPlain && (batch = lines.nextBatch()) != null) {
-            log.isPlain &= add(batch, log);
-            log.bytes += batch.remaining();
-            log.end = lines.offset();
-            if (log.end - log.begin >= BLOCK) {
-                Stretch place = new Stretch(log.begin, log.end, log.bytesBefore);
-                log.blocks.add(new Block(place, log.earliest, log.latest));
-                log.begin = log.end;
-                log.bytesBefore = log.bytes;
-                log.earliest = Long.MAX_VALUE;
-                log.latest = Long.MIN_VALUE;
+        try (LogLines lines = new LogLines(file, log.end, damage -> log.isPlain = false)) {
+            log.begin = log.end == 0 ? lines.offset() : log.begin;
+            ByteBuffer batch;
+            while (log.isPlain && (batch = lines.nextBatch()) != null) {
+                log.isPlain &= add(batch, log);
+                log.bytes += batch.remaining();
+                log.end = lines.offset();
+                endBlock(log);
             }
+        }
+    }
+
+    /** Ends the current block if it is large enough. */
+    private static void endBlock(Log log) {
+        if (log.end - log.begin >= BLOCK) {
+            Stretch place = new Stretch(log.begin, log.end, log.bytesBefore);
+            log.blocks.add(new Block(place, log.earliest, log.latest));
+            log.begin = log.end;
+            log.bytesBefore = log.bytes;
+            log.earliest = Long.MAX_VALUE;
+            log.latest = Long.MIN_VALUE;
         }
     }
 

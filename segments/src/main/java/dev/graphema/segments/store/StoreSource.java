@@ -15,8 +15,8 @@ import dev.graphema.query.source.Scan;
 import dev.graphema.query.source.SeveralSources;
 import dev.graphema.segments.SegmentFiles;
 import dev.graphema.segments.log.LogLines;
+import dev.graphema.segments.log.LogRows;
 import dev.graphema.segments.log.LogTimes;
-import dev.graphema.segments.log.MovedRows;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
@@ -198,12 +198,18 @@ public final class StoreSource implements EventSource {
             long end = Math.min(to, stretch.to());
             LogLines lines =
                     new LogLines(file, stretch.from(), end, damage -> coverage.failed(file.toString(), damage));
-            Rows read = LineStream.uncompressed(file.toString(), lines, shape)
-                    .plan(scan, new CoverageBuilder(Control.NONE))
-                    .parts()
-                    .get(0)
-                    .open(coverage);
-            Rows rows = stretch.bytesBefore() == 0 ? read : new MovedRows(read, stretch.bytesBefore());
+            Rows rows;
+            try {
+                rows = LineStream.uncompressed(file.toString(), lines, shape)
+                        .plan(scan, new CoverageBuilder(Control.NONE))
+                        .parts()
+                        .get(0)
+                        .open(coverage);
+            } catch (IOException | RuntimeException | Error e) {
+                lines.close();
+                throw e;
+            }
+            rows = new LogRows(rows, lines, stretch.bytesBefore());
             return scan.isInOrder() ? SortedRows.of(rows, scan.projection()) : rows;
         }
 

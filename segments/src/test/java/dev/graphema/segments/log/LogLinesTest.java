@@ -6,12 +6,14 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.io.IOException;
+import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Random;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -60,6 +62,64 @@ class LogLinesTest {
                     String.join("", BATCHES.stream().filter(lines::contains).toList()),
                     "bit " + bit);
         }
+    }
+
+    @Test
+    void damageInALongLogCostsAtMostItsBatch() throws IOException {
+        Random random = new Random(7);
+        Path longLog = folder.resolve("0000000002.glog");
+        List<byte[]> batches = new ArrayList<>();
+        try (LogWriter writer = new LogWriter(longLog, Disk.REAL)) {
+            for (int i = 0; i < 40; i++) {
+                byte[] batch = new byte[1 + random.nextInt(1 << random.nextInt(20))];
+                random.nextBytes(batch);
+                batches.add(batch);
+                writer.add(batch, 0, batch.length);
+            }
+        }
+        byte[] whole = Files.readAllBytes(longLog);
+        log = longLog;
+        assertEquals(batches.size(), readBatches(batches, -1));
+        assertEquals(List.of(), damage);
+        for (int round = 0; round < 50; round++) {
+            byte[] flipped = whole.clone();
+            int place = LogForm.HEADER + random.nextInt(whole.length - LogForm.HEADER);
+            flipped[place] ^= (byte) (1 << random.nextInt(Byte.SIZE));
+            Files.write(longLog, flipped);
+            damage.clear();
+            int hit = 0;
+            for (int end = LogForm.HEADER; (end += LogForm.BATCH_HEADER + batches.get(hit).length) <= place; ) {
+                hit++;
+            }
+            assertEquals(batches.size() - 1, readBatches(batches, hit), "bit of " + place);
+            assertEquals(1, damage.size(), "bit of " + place);
+        }
+    }
+
+    /** Returns how many batches are read, which must be these without one. */
+    private int readBatches(List<byte[]> batches, int without) throws IOException {
+        try (LogLines lines = new LogLines(log, 0, damage::add)) {
+            int count = 0;
+            int next = 0;
+            ByteBuffer batch;
+            while ((batch = lines.nextBatch()) != null) {
+                next += next == without ? 1 : 0;
+                assertEquals(ByteBuffer.wrap(batches.get(next++)), batch);
+                count++;
+            }
+            return count;
+        }
+    }
+
+    @Test
+    void zerosBehindBatchesAreDamageAndAnEmptyLogIsNot() throws IOException {
+        Files.write(log, Arrays.copyOf(written, written.length + 300_000));
+        assertEquals(String.join("", BATCHES), read());
+        assertEquals(1, damage.size(), damage.toString());
+        damage.clear();
+        Files.write(log, new byte[300_000]);
+        assertEquals("", read());
+        assertEquals(List.of(), damage);
     }
 
     @Test
