@@ -25,8 +25,8 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.Stream;
 
 /**
- * A collector, as the command starts it with a heap of 512 MB, that receives events at half of its rate and is asked every second, for a long
- * time. Old events are deleted by a rule. Prints a line for each minute; the figures compare the last quarter with the first one.
+ * A collector, as the command starts it, that receives events at half of its rate and is asked every second, for a long
+ * time, and at the end what needs much memory. Old events are deleted by a rule. Prints a line for each minute; the figures compare the last quarter with the first one.
  */
 final class Endurance {
     private static final String PART = "endurance";
@@ -34,6 +34,7 @@ final class Endurance {
     private static final int PER_SECOND = 30_000;
     private static final int LINES = 100;
     private static final int SENT_AHEAD = 64;
+    private static final double MOST_MEGABYTES = 512;
 
     private final List<Minute> minutes = new ArrayList<>();
 
@@ -49,7 +50,6 @@ final class Endurance {
         }
         ProcessBuilder builder = new ProcessBuilder(
                 command, "collect", "--store", folder.resolve("store").toString(), "--port", Integer.toString(port));
-        builder.environment().putIfAbsent("JDK_JAVA_OPTIONS", "-Xmx512m");
         Process process = builder.redirectErrorStream(true).start();
         try {
             BufferedReader output = new BufferedReader(new InputStreamReader(process.getInputStream()));
@@ -62,7 +62,14 @@ final class Endurance {
             reader.start();
             Endurance endurance = new Endurance();
             endurance.run(process, port, count);
-            return endurance.compared();
+            List<Figure> figures = new ArrayList<>(endurance.compared());
+            if (!LargeRequests.passes(URI.create("http://127.0.0.1:" + port))) {
+                throw new IllegalStateException("the collector does not answer any more");
+            }
+            figures.add(Figure.alone(PART, "most memory of the process", memory(process.pid(), "VmHWM"), "MB")
+                    .beside("allowed", MOST_MEGABYTES)
+                    .within(1));
+            return figures;
         } finally {
             process.destroy();
             process.waitFor(90, TimeUnit.SECONDS);
@@ -110,7 +117,8 @@ final class Endurance {
                 slowest = Math.max(slowest, took);
                 TimeUnit.MILLISECONDS.sleep(Math.max(0, 1000 - (long) took));
             }
-            Minute measured = new Minute(sent.get() - before, resident(process.pid()), files(process.pid()), slowest);
+            Minute measured =
+                    new Minute(sent.get() - before, memory(process.pid(), "VmRSS"), files(process.pid()), slowest);
             minutes.add(measured);
             System.err.printf(
                     "minute %3d: %,9d events, %5.0f MB, %4d files, slowest answer %6.0f ms%n",
@@ -140,9 +148,9 @@ final class Endurance {
         }
     }
 
-    private static double resident(long pid) throws IOException {
+    private static double memory(long pid, String which) throws IOException {
         return Files.readAllLines(Path.of("/proc/" + pid + "/status")).stream()
-                .filter(line -> line.startsWith("VmRSS"))
+                .filter(line -> line.startsWith(which))
                 .mapToDouble(line -> Double.parseDouble(line.replaceAll("[^0-9]", "")) / 1024)
                 .findAny()
                 .orElse(Double.NaN);

@@ -45,6 +45,11 @@ public final class SegmentWriter implements Closeable {
     /** A group with longer lines has fewer of them, so that the memory of the writer is bounded. */
     private static final int BYTES_OF_GROUP = 32 << 20;
 
+    /** Bytes of a line behind these count as several, because readers need memory for long texts of a group, and gain little. */
+    private static final int USUAL_LINE = 1 << 10;
+
+    private static final int OF_LONG_LINE = 4;
+
     /** The file that is published; null if the caller provides the channel. */
     private final UnfinishedFile file;
 
@@ -140,7 +145,7 @@ public final class SegmentWriter implements Closeable {
      * @throws IOException if a group cannot be written
      */
     public void add(byte[] line, int from, int to, long time) throws IOException {
-        if (lines == LINES_OF_GROUP || lines > 0 && bytes + (to - from) > BYTES_OF_GROUP) {
+        if (lines == LINES_OF_GROUP || lines > 0 && bytes + weight(to - from) > BYTES_OF_GROUP) {
             writeGroup();
         }
         int shape = parser.parse(line, from, to) ? shapes.number(parser) : Shapes.NONE;
@@ -148,7 +153,7 @@ public final class SegmentWriter implements Closeable {
             shapeOfLine = Arrays.copyOf(shapeOfLine, 2 * lines);
         }
         shapeOfLine[lines++] = shape + 1;
-        bytes += to - from;
+        bytes += weight(to - from);
         if (shape == Shapes.NONE) {
             other(line, from, to, time);
             return;
@@ -161,6 +166,10 @@ public final class SegmentWriter implements Closeable {
         long own = time(line, parser.from(0));
         firstTime = Math.min(firstTime, own);
         lastTime = Math.max(lastTime, own);
+    }
+
+    private static long weight(int length) {
+        return length + (OF_LONG_LINE - 1L) * Math.max(0, length - USUAL_LINE);
     }
 
     private void other(byte[] line, int from, int to, long time) {

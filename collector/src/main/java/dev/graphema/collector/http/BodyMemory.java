@@ -12,6 +12,10 @@ final class BodyMemory {
         this.most = most;
     }
 
+    long most() {
+        return most;
+    }
+
     /** Takes memory; false if there is not enough. */
     boolean take(long bytes) {
         if (taken.addAndGet(bytes) <= most) {

@@ -8,6 +8,8 @@ import java.net.InetSocketAddress;
 import java.net.SocketAddress;
 import java.nio.channels.SocketChannel;
 import java.time.Duration;
+import java.util.Arrays;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Executors;
@@ -45,13 +47,49 @@ final class Connections implements Closeable {
         }
     }
 
+    /** The threads without which nothing is accepted or read. */
+    private volatile List<Thread> needed = List.of();
+
     Connections() {
         executor.scheduleWithFixedDelay(this::endSlow, EVERY_MILLIS, EVERY_MILLIS, TimeUnit.MILLISECONDS);
+    }
+
+    /**
+     * Watches whether the threads live that accept and read connections. They end if memory is short at the wrong moment, and the server
+     * would answer nobody any more.
+     *
+     * @param restart is called if one has ended
+     */
+    void onLoss(Runnable restart) {
+        executor.scheduleWithFixedDelay(
+                () -> {
+                    if (!needed.stream().allMatch(Thread::isAlive)) {
+                        restart.run();
+                    }
+                },
+                EVERY_MILLIS,
+                EVERY_MILLIS,
+                TimeUnit.MILLISECONDS);
+    }
+
+    private static List<Thread> threads(String begin) {
+        Thread[] all = new Thread[2 * Thread.activeCount() + 16];
+        int count = Thread.enumerate(all);
+        return Arrays.stream(all, 0, count)
+                .filter(thread -> thread.getName().equals(begin + "-Poller")
+                        || thread.getName().equals(begin + "-Acceptor"))
+                .toList();
     }
 
     /** Returns an endpoint that passes on connections as they are accepted. */
     NioEndpoint endpoint() {
         return new NioEndpoint() {
+            @Override
+            public void startInternal() throws Exception {
+                super.startInternal();
+                needed = threads(getName());
+            }
+
             @Override
             protected boolean setSocketOptions(SocketChannel channel) {
                 return isAccepted(channel) && super.setSocketOptions(channel);

@@ -16,6 +16,10 @@ import java.util.zip.ZipException;
 final class RequestBody {
     private static final int MOST_SENT = 16 << 20;
     private static final int MOST_INFLATED = 64 << 20;
+
+    /** What a byte of a body takes: the buffer has up to twice as much as was read, and is copied at the end. */
+    private static final int MEMORY_OF_BYTE = 3;
+
     private static final Duration LONGEST = Duration.ofSeconds(30);
     private static final int PIECE = 16 << 10;
 
@@ -36,6 +40,7 @@ final class RequestBody {
     }
 
     byte[] read() throws Problem, IOException {
+        int mostInflated = (int) Math.min(MOST_INFLATED, memory.most() / MEMORY_OF_BYTE);
         if (request.getContentLengthLong() > MOST_SENT) {
             throw tooLong("sends " + request.getContentLengthLong(), MOST_SENT);
         }
@@ -47,11 +52,11 @@ final class RequestBody {
             while ((count = body.read(all, length, Math.min(PIECE, all.length - length))) >= 0) {
                 take(count);
                 length += count;
-                if (length > MOST_INFLATED) {
-                    throw tooLong("inflates to more than " + MOST_INFLATED, MOST_INFLATED);
+                if (length > mostInflated) {
+                    throw tooLong("inflates to more than " + mostInflated, mostInflated);
                 }
                 if (length == all.length) {
-                    all = Arrays.copyOf(all, Math.min(2 * length, MOST_INFLATED + PIECE));
+                    all = Arrays.copyOf(all, Math.min(2 * length, mostInflated + PIECE));
                 }
             }
             return Arrays.copyOf(all, length);
@@ -72,9 +77,8 @@ final class RequestBody {
         }
     }
 
-    /** The buffer has up to twice as much as was read, and is copied at the end. */
     private void take(int count) throws Problem {
-        long bytes = 3L * count;
+        long bytes = (long) MEMORY_OF_BYTE * count;
         if (!memory.take(bytes)) {
             throw new Problem(
                     429, "Too much at once", "more arrives than can be taken: send the same again later", SOON_SECONDS);

@@ -9,6 +9,7 @@ import java.io.IOException;
 import java.util.Map;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
+import org.apache.coyote.CloseNowException;
 
 /** Finds the endpoint of a request, and answers problems as documents (RFC 9457). */
 final class Routes extends HttpServlet {
@@ -47,13 +48,16 @@ final class Routes extends HttpServlet {
             requireSameSite(request);
             endpoint(request, response).answer(call);
         } catch (Problem e) {
-            send(e, response);
+            send(e, request, response);
         } catch (OutOfMemoryError e) {
             problems.accept(asked(request) + " needed more memory than there is");
-            send(new Problem(503, "Too little memory", "try again, with less at once", RETRY_SECONDS), response);
+            send(
+                    new Problem(503, "Too little memory", "try again, with less at once", RETRY_SECONDS),
+                    request,
+                    response);
         } catch (RuntimeException e) {
             problems.accept(asked(request) + " failed: " + e + " at " + e.getStackTrace()[0] + "; please report it");
-            send(new Problem(500, "An error in the collector", "what failed is in its own output"), response);
+            send(new Problem(500, "An error in the collector", "what failed is in its own output"), request, response);
         } finally {
             call.done();
             if (!request.isAsyncStarted()) {
@@ -119,9 +123,11 @@ final class Routes extends HttpServlet {
                 .orElse(null);
     }
 
-    private static void send(Problem problem, HttpServletResponse response) throws IOException {
+    private void send(Problem problem, HttpServletRequest request, HttpServletResponse response) throws IOException {
         if (response.isCommitted()) {
-            throw new IOException("the answer was cut off: " + problem.getMessage(), problem);
+            problems.accept("the answer to " + asked(request) + " was cut off: " + problem.getMessage());
+            // The container closes the connection, so that the client notices.
+            throw new CloseNowException("the answer was cut off", problem);
         }
         response.resetBuffer();
         response.setStatus(problem.status());

@@ -89,6 +89,7 @@ public final class Server implements Closeable {
             throw new IOException("the server cannot be started", e);
         }
         QUIET.setLevel(Level.SEVERE);
+        connections.onLoss(() -> server.restart(problems));
         if (tomcat.getConnector().getState() != LifecycleState.STARTED) {
             server.close();
             throw new IOException("port " + at.port() + " of " + at.host()
@@ -100,6 +101,21 @@ public final class Server implements Closeable {
             server.renewal = new Renewal(at.tls(), protocol::reloadSslHostConfigs, problems);
         }
         return server;
+    }
+
+    /** Makes the threads of the connector again; the port stays open. */
+    private void restart(Consumer<String> problems) {
+        try {
+            QUIET.setLevel(Level.OFF); // the end of a thread that has ended already cannot be awaited
+            tomcat.getConnector().stop();
+            tomcat.getConnector().start();
+            problems.accept("memory was short, and all connections were closed: give the collector more, with"
+                    + " JDK_JAVA_OPTIONS=-Xmx1g, or ask for less at once");
+        } catch (LifecycleException | RuntimeException | OutOfMemoryError e) {
+            problems.accept("the server could not be restarted, which is tried again: " + e);
+        } finally {
+            QUIET.setLevel(Level.SEVERE);
+        }
     }
 
     private static Connector connector(Listening at, Connections connections) {
@@ -143,6 +159,10 @@ public final class Server implements Closeable {
             setShowReport(false);
             setShowServerInfo(false);
         }
+    }
+
+    Connector connector() {
+        return tomcat.getConnector();
     }
 
     /** Returns the port on which it listens. */

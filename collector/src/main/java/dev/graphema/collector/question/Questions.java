@@ -22,15 +22,25 @@ import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.QueryExecutor;
 import dev.graphema.text.Durations;
+import java.io.Closeable;
 import java.io.IOException;
+import java.io.InterruptedIOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
 
 /** Answers questions over the store. Thread-safe. */
 public final class Questions {
     private static final int MOST_AT_ONCE = 8;
     private static final int MOST_STREAMS = 16;
+
+    /** Memory for the answer to one question, and for one stream of events; fewer are read at once if there is less. */
+    private static final long MEMORY_OF_QUESTION = 96 << 20;
+
+    private static final long MEMORY_OF_STREAM = 48 << 20;
+    private static final int SOON_SECONDS = 1;
     private static final int SHOWN = 50;
     private static final Duration LONGEST = Duration.ofMinutes(1);
     private static final String JSON = "application/json";
@@ -46,8 +56,11 @@ public final class Questions {
     private final Recorder audit;
     private final Shares questions = new Shares("questions", MOST_AT_ONCE, MOST_AT_ONCE / 2);
 
+    /** The questions for which the store is read; the others wait for their turn. */
+    private final Semaphore reading = new Semaphore(fitting(MEMORY_OF_QUESTION, MOST_AT_ONCE), true);
+
     /** Those of readers of all events, which may be slow, so that they do not delay questions. */
-    private final Shares streams = new Shares("streams of events", MOST_STREAMS, MOST_STREAMS / 4);
+    private final Shares streams;
 
     /**
      * @param access decides who may ask, and about which events
@@ -59,6 +72,12 @@ public final class Questions {
         this.access = access;
         this.role = role;
         this.audit = audit;
+        int mostStreams = fitting(MEMORY_OF_STREAM, MOST_STREAMS);
+        this.streams = new Shares("streams of events", mostStreams, Math.max(1, mostStreams / 4));
+    }
+
+    private static int fitting(long memory, int most) {
+        return (int) Math.max(1, Math.min(most, Runtime.getRuntime().maxMemory() / memory));
     }
 
     /** Returns how many questions are being answered. */
@@ -77,7 +96,8 @@ public final class Questions {
         Duration longest = longest(call);
         asked(call, questions, (question, source) -> {
             requireFew(question);
-            try (OutputStream to = call.stream(isStream ? EVENT_STREAM : JSON)) {
+            try (Turn turn = turn();
+                    OutputStream to = call.stream(isStream ? EVENT_STREAM : JSON)) {
                 Patience patience = new Patience(to, isStream, longest);
                 if (question.ask() instanceof Ask.Events) {
                     CoverageBuilder coverage = new CoverageBuilder(patience);
@@ -111,11 +131,31 @@ public final class Questions {
         asked(call, questions, (question, source) -> {
             requireFew(question);
             PartialTransfer.Request request = request(question, call.parameter("role"));
-            try (OutputStream to = call.stream(JSON)) {
+            try (Turn turn = turn();
+                    OutputStream to = call.stream(JSON)) {
                 CoverageBuilder coverage = new CoverageBuilder(new Patience(to, false, LONGEST));
                 PartialTransfer.write(QueryExecutor.part(request, source, coverage), coverage::coverage, to);
             }
         });
+    }
+
+    /** The right to read the store for a question, which ends when it is closed. */
+    private interface Turn extends Closeable {}
+
+    private Turn turn() throws Problem, IOException {
+        try {
+            if (!reading.tryAcquire(LONGEST.toMillis(), TimeUnit.MILLISECONDS)) {
+                throw new Problem(
+                        429,
+                        "Too many questions at once",
+                        "others take more than " + LONGEST.toSeconds() + " s: try again later",
+                        SOON_SECONDS);
+            }
+            return reading::release;
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new InterruptedIOException("interrupted while other questions were answered");
+        }
     }
 
     /** Returns how long may be read for an answer, which then states that it was stopped. */
