@@ -5,7 +5,7 @@ module dev.graphema.cli {
     requires dev.graphema.remote;
     requires dev.graphema.collector;
     requires dev.graphema.delivery;
-    requires dev.graphema.jdbc;
+    requires dev.graphema.sql;
     requires com.fasterxml.jackson.core;
     requires com.samskivert.jmustache;
     requires org.apache.commons.cli;

@@ -13,7 +13,8 @@ module dev.graphema.lines {
     exports dev.graphema.lines.form to
             dev.graphema.collector,
             dev.graphema.remote,
-            dev.graphema.segments;
+            dev.graphema.segments,
+            dev.graphema.sql;
     exports dev.graphema.lines.json to
             dev.graphema.segments;
     exports dev.graphema.lines.stack to

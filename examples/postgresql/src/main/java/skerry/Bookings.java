@@ -2,7 +2,7 @@ package skerry;
 
 import dev.graphema.Graphema;
 import dev.graphema.Logger;
-import dev.graphema.jdbc.StatementEvents;
+import dev.graphema.sql.StatementEvents;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
 import java.nio.file.Path;

@@ -16,7 +16,7 @@ public final class Sinks {
             "http", "graphema-delivery",
             "otlp", "graphema-delivery",
             "syslog", "graphema-delivery",
-            "sql", "graphema-jdbc");
+            "sql", "graphema-sql");
 
     private Sinks() {}
 

@@ -219,7 +219,7 @@ class SettingsFileTest {
                         "1:19: the type of sink \"http\" comes with the library graphema-delivery: add that to the program"),
                 mistake(
                         "sinks: {t: {type: sql, url: x}}",
-                        "1:19: the type of sink \"sql\" comes with the library graphema-jdbc: add that to the program"),
+                        "1:19: the type of sink \"sql\" comes with the library graphema-sql: add that to the program"),
                 mistake(
                         "sinks: {a: {type: console, format: {type: json, shpe: {}}}}",
                         "1:49: unknown key \"shpe\" in the format json: expected one of type, id, shape; did you mean shape?"),

@@ -15,7 +15,7 @@ import dev.graphema.Operation;
 import dev.graphema.Scope;
 import dev.graphema.event.Key;
 import dev.graphema.event.Level;
-import dev.graphema.jdbc.StatementEvents;
+import dev.graphema.sql.StatementEvents;
 import dev.graphema.platform.LibraryEvents;
 import dev.graphema.platform.PlatformEvents;
 import dev.graphema.testkit.CaptureEvents;

@@ -58,7 +58,7 @@ class ModulePathTest {
                 "collector",
                 "web",
                 "delivery",
-                "jdbc",
+                "sql",
                 "testkit",
                 "cli"
             })
@@ -99,7 +99,7 @@ class ModulePathTest {
                             """;
             case "web" -> "dev.graphema.web.RequestFilter.of(dev.graphema.Logger.named(\"web\"));";
             case "delivery" -> settings("url: http://127.0.0.1:9/events", "http");
-            case "jdbc" -> settings("url: jdbc:postgresql://127.0.0.1/ferry", "sql");
+            case "sql" -> settings("url: jdbc:postgresql://127.0.0.1/ferry", "sql");
             case "testkit" -> "dev.graphema.testkit.EventCapture.start().close();";
             default -> "new dev.graphema.cli.verb.FindVerb();";
         };

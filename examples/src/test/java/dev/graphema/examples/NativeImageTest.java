@@ -27,7 +27,7 @@ class NativeImageTest {
             Pattern.compile("Class\\.forName|getDeclaredMethod|getDeclaredField|getDeclaredConstructor");
 
     @ParameterizedTest
-    @ValueSource(strings = {"core", "web", "delivery", "jdbc"})
+    @ValueSource(strings = {"core", "web", "delivery", "sql"})
     void methodsThatTheCodeLooksUpAreDeclared(String module) throws Exception {
         Set<String> used = new TreeSet<>();
         for (Path file : sources(module)) {
@@ -48,11 +48,11 @@ class NativeImageTest {
     @Test
     void proxiesThatTheCodeCreatesAreDeclared() throws IOException {
         Set<String> used = new TreeSet<>();
-        for (Path file : sources("jdbc")) {
+        for (Path file : sources("sql")) {
             PROXY.matcher(Files.readString(file)).results().forEach(found -> used.add(found.group(1)));
         }
         Set<String> declared = new TreeSet<>();
-        for (JsonNode proxy : declared("jdbc", "proxy-config.json")) {
+        for (JsonNode proxy : declared("sql", "proxy-config.json")) {
             String name = proxy.get(0).textValue();
             declared.add(name.substring(name.lastIndexOf('.') + 1));
         }

@@ -32,7 +32,7 @@ class PublicApiTest {
 
     @ParameterizedTest
     @ValueSource(
-            strings = {"core", "query", "lines", "segments", "remote", "collector", "web", "delivery", "jdbc", "testkit"
+            strings = {"core", "query", "lines", "segments", "remote", "collector", "web", "delivery", "sql", "testkit"
             })
     void thePublicApiIsListed(String module) throws IOException, ClassNotFoundException {
         Path listing = LISTINGS.resolve(module + ".txt");

@@ -1,6 +1,7 @@
 package dev.graphema.remote;
 
 import dev.graphema.event.Event;
+import dev.graphema.lines.form.WrittenEvents;
 import dev.graphema.query.Ask;
 import dev.graphema.query.Question;
 import dev.graphema.query.partial.PartialTransfer;

@@ -2,6 +2,7 @@ package dev.graphema.remote;
 
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
+import dev.graphema.lines.form.WrittenEvents;
 import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.partial.EventLines;
 import dev.graphema.query.source.Control;

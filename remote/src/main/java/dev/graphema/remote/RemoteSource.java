@@ -1,6 +1,7 @@
 package dev.graphema.remote;
 
 import dev.graphema.condition.Condition;
+import dev.graphema.lines.form.WrittenEvents;
 import dev.graphema.query.answer.Answer;
 import dev.graphema.query.partial.Partial;
 import dev.graphema.query.partial.PartialTransfer;

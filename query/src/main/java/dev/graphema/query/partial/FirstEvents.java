@@ -45,6 +45,16 @@ public final class FirstEvents extends Transferable implements Partial<FoundEven
         }
     }
 
+    /** Counts events that are not among the first, for sources that select on their own. */
+    public void count(long events) {
+        matching += events;
+    }
+
+    /** Returns what is asked. */
+    public Ask.Events asked() {
+        return ask();
+    }
+
     /** Adds an event without counting it. */
     private void keep(PlacedEvent event) {
         if (isAmong(event.time(), event.order())) {

@@ -18,7 +18,7 @@ import java.util.function.ObjLongConsumer;
 import java.util.function.Supplier;
 
 /** Counts by time. */
-final class StepCounts extends Transferable implements Partial<Timeline> {
+public final class StepCounts extends Transferable implements Partial<Timeline> {
     private static final int MOST_VALUES = 1_000;
 
     private final Ask.TimeSteps ask;
@@ -35,14 +35,29 @@ final class StepCounts extends Transferable implements Partial<Timeline> {
 
     @Override
     public void add(EventRow row, long order) {
-        Sums step = steps.at(row.time());
-        step.count += row.weight();
         isEstimate |= row.weight() != 1;
+        add(row.time(), ask.by() == null ? null : row.value(0), row.weight());
+    }
+
+    /**
+     * Adds events that were not sampled, for sources that count on their own.
+     *
+     * @param epochNanos the time of one of them; the others are at most a minute later
+     * @param value by which they are counted; null for a missing value
+     */
+    public void add(long epochNanos, Object value, long events) {
+        Sums step = steps.at(epochNanos);
+        step.count += events;
         if (ask.by() != null) {
-            String value = distinguished(String.valueOf(CountTable.text(row.value(0))));
-            step.add(value, row.weight());
-            Sums.add(value, row.weight(), totals);
+            String text = distinguished(String.valueOf(CountTable.text(value)));
+            step.add(text, events);
+            Sums.add(text, events, totals);
         }
+    }
+
+    /** Returns what is asked. */
+    public Ask.TimeSteps asked() {
+        return ask;
     }
 
     /** Returns the value, or that of all values beyond the limit. */

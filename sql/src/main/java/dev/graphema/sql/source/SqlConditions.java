@@ -1,0 +1,204 @@
+package dev.graphema.sql.source;
+
+import dev.graphema.condition.Accepted;
+import dev.graphema.condition.Name;
+import dev.graphema.condition.Range;
+import dev.graphema.condition.Resolved;
+import dev.graphema.condition.Split.Precision;
+import dev.graphema.condition.TextRule;
+import dev.graphema.event.Attribute;
+import dev.graphema.event.Level;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+
+/**
+ * Conditions in SQL. Each leaf is two-valued, also for columns without a value, so that it can be negated. Stateless.
+ *
+ * <p>Texts are compared exactly where databases compare them as Java does: equality, and beginnings and ends. What databases compare by
+ * rules of their own, such as case, is approximated by a weaker condition, and decided for each event that comes back.
+ */
+final class SqlConditions implements Resolved.Fold<Sql> {
+    static final SqlConditions FOLD = new SqlConditions();
+
+    /** Letters to which Java compares other ones as equal that databases may not: dotless i, the Kelvin sign, and the long s. */
+    private static final String LETTERS_WITH_OTHERS = "iks";
+
+    private SqlConditions() {}
+
+    /** Returns how precisely a leaf is decided. */
+    static Precision precision(Resolved leaf) {
+        if (leaf instanceof Resolved.Present present) {
+            return isColumn(present.name().attribute()) ? Precision.EXACT : Precision.NONE;
+        }
+        if (leaf instanceof Resolved.HasText text) {
+            return pattern(text.rule()) == null || hasEscapes(((TextRule.Contains) text.rule()).part())
+                    ? Precision.NONE
+                    : Precision.APPROXIMATE;
+        }
+        Resolved.HasValue value = (Resolved.HasValue) leaf;
+        Attribute attribute = value.name().attribute();
+        if (attribute == Attribute.LEVEL || attribute == Attribute.TIME) {
+            return isOnly(value.accepted(), attribute) ? Precision.EXACT : Precision.NONE;
+        }
+        if (attribute == Attribute.FAILURE_TYPE || attribute == Attribute.FAILURE_MESSAGE) {
+            return Precision.APPROXIMATE;
+        }
+        if (attribute == null || !EventColumns.TEXTS.containsKey(attribute)) {
+            return Precision.NONE;
+        }
+        return precision(value.accepted().texts());
+    }
+
+    private static Precision precision(TextRule rule) {
+        if (rule instanceof TextRule.Contains) {
+            return pattern(rule) == null ? Precision.NONE : Precision.APPROXIMATE;
+        }
+        if (rule instanceof TextRule.Either either) {
+            Precision one = precision(either.first());
+            Precision other = precision(either.second());
+            return one.ordinal() > other.ordinal() ? one : other;
+        }
+        return rule instanceof TextRule.Equal
+                        || rule instanceof TextRule.StartsWith
+                        || rule instanceof TextRule.EndsWith
+                        || rule instanceof TextRule.Never
+                ? Precision.EXACT
+                : Precision.NONE;
+    }
+
+    private static boolean isColumn(Attribute attribute) {
+        return attribute == Attribute.LEVEL
+                || attribute == Attribute.FAILURE_TYPE
+                || attribute != null && EventColumns.TEXTS.containsKey(attribute);
+    }
+
+    /** Returns whether only values of the attribute's own type can be accepted. */
+    private static boolean isOnly(Accepted accepted, Attribute attribute) {
+        return attribute == Attribute.LEVEL ? accepted.levels() != null : accepted.times() != null;
+    }
+
+    @Override
+    public Sql all(List<Sql> parts) {
+        return Sql.all(parts);
+    }
+
+    @Override
+    public Sql any(List<Sql> parts) {
+        return Sql.any(parts);
+    }
+
+    @Override
+    public Sql not(Sql part) {
+        return Sql.of("not (").then(part).then(")");
+    }
+
+    @Override
+    public Sql present(Name name) {
+        Attribute attribute = name.attribute();
+        return Sql.of((attribute == Attribute.FAILURE_TYPE ? EventColumns.FAILURE : EventColumns.counted(attribute))
+                + " is not null");
+    }
+
+    @Override
+    public Sql value(Name name, Accepted accepted) {
+        Attribute attribute = name.attribute();
+        if (attribute == Attribute.LEVEL) {
+            return levels(accepted.levels());
+        }
+        if (attribute == Attribute.TIME) {
+            return times(accepted.times());
+        }
+        if (attribute == Attribute.FAILURE_TYPE || attribute == Attribute.FAILURE_MESSAGE) {
+            return Sql.of(EventColumns.FAILURE + " is not null");
+        }
+        return text(EventColumns.TEXTS.get(attribute), accepted.texts());
+    }
+
+    @Override
+    public Sql text(TextRule rule) {
+        return text(EventColumns.LINE, rule);
+    }
+
+    private static Sql levels(Range<Level> range) {
+        List<Sql> parts = new ArrayList<>();
+        parts.add(Sql.of(EventColumns.LEVEL + " is not null"));
+        if (range.low() != null) {
+            parts.add(Sql.of(
+                    EventColumns.SEVERITY + (range.includesLow() ? " >= ?" : " > ?"),
+                    range.low().severity()));
+        }
+        if (range.high() != null) {
+            parts.add(Sql.of(
+                    EventColumns.SEVERITY + (range.includesHigh() ? " <= ?" : " < ?"),
+                    range.high().severity()));
+        }
+        return Sql.all(parts);
+    }
+
+    private static Sql times(Range<Long> range) {
+        List<Sql> parts = new ArrayList<>();
+        if (range.low() != null) {
+            parts.add(SqlTimes.from(range.low(), range.includesLow()));
+        }
+        if (range.high() != null) {
+            parts.add(SqlTimes.to(range.high(), range.includesHigh()));
+        }
+        return Sql.all(parts);
+    }
+
+    private static Sql text(String column, TextRule rule) {
+        Sql exists = Sql.of(column + " is not null");
+        if (rule instanceof TextRule.Equal equal) {
+            return isStorable(equal.value())
+                    ? Sql.all(List.of(exists, Sql.of(column + " = ?", equal.value())))
+                    : Sql.FALSE;
+        }
+        if (rule instanceof TextRule.StartsWith starts) {
+            return like(column, starts.prefix(), escaped(starts.prefix()) + "%");
+        }
+        if (rule instanceof TextRule.EndsWith ends) {
+            return like(column, ends.suffix(), "%" + escaped(ends.suffix()));
+        }
+        if (rule instanceof TextRule.Contains) {
+            return Sql.all(List.of(exists, Sql.of("lower(" + column + ") like ? escape '!'", pattern(rule))));
+        }
+        if (rule instanceof TextRule.Either either) {
+            return Sql.any(List.of(text(column, either.first()), text(column, either.second())));
+        }
+        return Sql.FALSE; // no text at all
+    }
+
+    private static Sql like(String column, String part, String pattern) {
+        return isStorable(part)
+                ? Sql.all(List.of(Sql.of(column + " is not null"), Sql.of(column + " like ? escape '!'", pattern)))
+                : Sql.FALSE;
+    }
+
+    /** Returns whether a database can have this text, so that a plain row can. */
+    private static boolean isStorable(String text) {
+        return text.codePoints().noneMatch(point -> point == 0 || point >= 0xD800 && point <= 0xDFFF);
+    }
+
+    /** Returns a pattern for lower-case texts that contain a part, and perhaps for others; null if there is none. */
+    private static String pattern(TextRule rule) {
+        if (!(rule instanceof TextRule.Contains contains)
+                || !contains.part().chars().allMatch(c -> c > 0 && c < 0x80)) {
+            return null;
+        }
+        StringBuilder pattern = new StringBuilder("%");
+        for (char c : contains.part().toLowerCase(Locale.ROOT).toCharArray()) {
+            pattern.append(LETTERS_WITH_OTHERS.indexOf(c) >= 0 ? "_" : escaped(String.valueOf(c)));
+        }
+        return pattern.append('%').toString();
+    }
+
+    /** Returns whether JSON writes a part of this text in another way, so that it cannot be searched in the line. */
+    private static boolean hasEscapes(String text) {
+        return text.chars().anyMatch(c -> c < ' ' || c == '"' || c == '\\' || c == '/' || c == 0x7F);
+    }
+
+    private static String escaped(String text) {
+        return text.replace("!", "!!").replace("%", "!%").replace("_", "!_");
+    }
+}

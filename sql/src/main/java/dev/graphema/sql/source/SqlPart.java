@@ -1,0 +1,213 @@
+package dev.graphema.sql.source;
+
+import dev.graphema.condition.Name;
+import dev.graphema.event.Event;
+import dev.graphema.query.Ask;
+import dev.graphema.query.answer.Answer;
+import dev.graphema.query.partial.FirstEvents;
+import dev.graphema.query.partial.Partial;
+import dev.graphema.query.partial.StepCounts;
+import dev.graphema.query.partial.ValueCounts;
+import dev.graphema.query.source.CoverageBuilder;
+import dev.graphema.query.source.Part;
+import dev.graphema.query.source.Rows;
+import dev.graphema.query.source.Scan;
+import java.io.IOException;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+
+/** Rows of a table that match a condition in SQL, of which the database counts and selects what it can. */
+final class SqlPart implements Part {
+    private static final String IN_ORDER =
+            " order by " + EventColumns.TIME + ", " + EventColumns.NANOS + ", " + EventColumns.NUMBER;
+    private static final String NEWEST_FIRST = " order by " + EventColumns.TIME + " desc, " + EventColumns.NANOS
+            + " desc, " + EventColumns.NUMBER + " desc";
+    private static final Sql UNSAMPLED = Sql.of(EventColumns.WEIGHT + " = 1");
+    private static final Sql SAMPLED = Sql.of(EventColumns.WEIGHT + " <> 1");
+    private static final long SECOND = 1_000_000_000L;
+
+    /** A step of time is counted in so many pieces, so that it can be put together of them. */
+    private static final long PIECES = 20_000;
+
+    private static final int MOST_STEPS = 1_000;
+
+    /** The lengths of the pieces in seconds, each a multiple of the previous one. */
+    private static final long[] UNITS = {1, 10, 60};
+
+    private final SqlReader reader;
+    private final Sql where;
+    private final Scan scan;
+    private final boolean isExact;
+    private final Predicate<Event> wanted;
+
+    /** @param isExact whether the rows that match are exactly those that the scan wants */
+    SqlPart(SqlReader reader, Sql where, Scan scan, boolean isExact) {
+        this(reader, where, scan, isExact, event -> true);
+    }
+
+    private SqlPart(SqlReader reader, Sql where, Scan scan, boolean isExact, Predicate<Event> wanted) {
+        this.reader = reader;
+        this.where = where;
+        this.scan = scan;
+        this.isExact = isExact;
+        this.wanted = wanted;
+    }
+
+    /** Returns the part of rows about which the database decides nothing, because their columns are not exact. */
+    static SqlPart ofOthers(SqlReader reader, Sql where, Scan scan) {
+        return new SqlPart(reader, where, scan, false, scan.where()::matches);
+    }
+
+    @Override
+    public String name() {
+        return reader.toString();
+    }
+
+    @Override
+    public Rows open(CoverageBuilder coverage) throws IOException {
+        return rows(where, scan.isInOrder() ? IN_ORDER : "", coverage);
+    }
+
+    private Rows rows(Sql condition, String order, CoverageBuilder coverage) throws IOException {
+        Sql asked = select(SqlRows.COLUMNS, condition).then(order);
+        return new SqlRows(reader, asked, wanted, scan.projection(), coverage);
+    }
+
+    private Sql select(String columns, Sql condition) {
+        return Sql.of("select " + columns + " from " + reader.table() + " where ")
+                .then(condition);
+    }
+
+    @Override
+    public <A extends Answer> boolean addTo(Partial<A> partial, CoverageBuilder coverage) throws IOException {
+        if (!isExact) {
+            return false;
+        }
+        try {
+            if (partial instanceof FirstEvents first) {
+                first(first, coverage);
+                return true;
+            }
+            return partial instanceof ValueCounts counts && values(counts, coverage)
+                    || partial instanceof StepCounts steps && steps(steps, coverage);
+        } catch (SQLException e) {
+            throw reader.failure(e);
+        }
+    }
+
+    private void first(FirstEvents partial, CoverageBuilder coverage) throws IOException {
+        Ask.Events asked = partial.asked();
+        String order = switch (asked.order()) {
+            case OLDEST -> IN_ORDER;
+            case NEWEST -> NEWEST_FIRST;
+            case FIRST -> " order by " + EventColumns.NUMBER;
+            case LAST -> " order by " + EventColumns.NUMBER + " desc";
+        };
+        long found = 0;
+        try (Rows rows = rows(where, order + " limit " + asked.limit(), coverage)) {
+            while (rows.advance()) {
+                partial.add(rows, rows.position());
+                found++;
+            }
+        }
+        if (found == asked.limit()) {
+            long more = reader.number(select("count(*)", where)) - found;
+            partial.count(more);
+            coverage.events(more);
+        }
+    }
+
+    private boolean values(ValueCounts partial, CoverageBuilder coverage) throws IOException, SQLException {
+        List<String> columns = columns(partial.places());
+        if (columns == null || !partial.countsCombinations() || partial.measured() >= 0) {
+            return false;
+        }
+        String by = String.join(", ", columns);
+        Sql asked =
+                select(by + ", count(*)", Sql.all(List.of(where, UNSAMPLED))).then(" group by " + by);
+        try (SqlReader.Answer answer = reader.ask(asked)) {
+            ResultSet rows = answer.rows();
+            while (rows.next() && coverage.bytes(0)) {
+                List<String> values = new ArrayList<>();
+                for (int i = 1; i <= columns.size(); i++) {
+                    values.add(rows.getString(i));
+                }
+                long count = rows.getLong(columns.size() + 1);
+                partial.cell(values).add(count);
+                coverage.events(count);
+            }
+        }
+        sampled(partial, coverage);
+        return true;
+    }
+
+    /** Adds the events that were sampled: their weights and traces decide how certain a count is. */
+    private void sampled(Partial<?> partial, CoverageBuilder coverage) throws IOException {
+        try (Rows rows = rows(Sql.all(List.of(where, SAMPLED)), "", coverage)) {
+            while (rows.advance()) {
+                partial.add(rows, rows.position());
+            }
+        }
+    }
+
+    private boolean steps(StepCounts partial, CoverageBuilder coverage) throws IOException, SQLException {
+        Ask.TimeSteps asked = partial.asked();
+        String by = asked.by() == null ? null : EventColumns.counted(asked.by().attribute());
+        if (asked.by() != null && by == null || asked.most() > MOST_STEPS) {
+            return false;
+        }
+        long unit = unit(asked.step());
+        if (unit == 0) {
+            return false;
+        }
+        // Not a parameter: the database would not see that what it groups by is what it selects.
+        String piece = "floor(extract(epoch from " + EventColumns.TIME + ") / " + unit + ")";
+        String group = by == null ? piece : piece + ", " + by;
+        Sql counted =
+                select(group + ", count(*)", Sql.all(List.of(where, UNSAMPLED))).then(" group by " + group);
+        try (SqlReader.Answer answer = reader.ask(counted)) {
+            ResultSet rows = answer.rows();
+            while (rows.next() && coverage.bytes(0)) {
+                long count = rows.getLong(by == null ? 2 : 3);
+                partial.add(
+                        rows.getBigDecimal(1).longValueExact() * unit * SECOND,
+                        by == null ? null : rows.getString(2),
+                        count);
+                coverage.events(count);
+            }
+        }
+        sampled(partial, coverage);
+        return true;
+    }
+
+    /** Returns the length of the pieces to be counted, in seconds; 0 if the events are needed. */
+    private long unit(Duration step) throws IOException {
+        List<Long> ends = reader.numbers(select(
+                "coalesce(floor(extract(epoch from min(%1$s))), 0), coalesce(floor(extract(epoch from max(%1$s))), 0)"
+                        .formatted(EventColumns.TIME),
+                where));
+        long seconds = ends.get(1) - ends.get(0);
+        long unit = 0;
+        for (long each : UNITS) {
+            boolean isPiece = step == null || step.getNano() == 0 && step.getSeconds() % each == 0;
+            unit = isPiece && seconds / each >= PIECES ? each : unit;
+        }
+        return unit;
+    }
+
+    /** Returns the columns of values; null if some have none. */
+    private List<String> columns(int[] places) {
+        List<Name> names = scan.projection().listed();
+        List<String> columns = IntStream.of(places)
+                .mapToObj(place ->
+                        String.valueOf(EventColumns.counted(names.get(place).attribute())))
+                .collect(Collectors.toList());
+        return columns.contains("null") ? null : columns;
+    }
+}

@@ -1,0 +1,151 @@
+package dev.graphema.sql.source;
+
+import java.io.IOException;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.regex.Pattern;
+import javax.sql.DataSource;
+
+/** Reads a table over read-only connections. Thread-safe. */
+final class SqlReader {
+    private static final Pattern NAME = Pattern.compile("([A-Za-z_][A-Za-z0-9_]*\\.)?[A-Za-z_][A-Za-z0-9_]*");
+    private static final int ROWS_AT_ONCE = 500;
+    private static final int LONGEST_SECONDS = 600;
+
+    private final DataSource database;
+    private final String table;
+    private volatile boolean isChecked;
+
+    SqlReader(DataSource database, String table) {
+        if (!NAME.matcher(table).matches()) {
+            throw new IllegalArgumentException(
+                    "\"" + table
+                            + "\" is no name of a table: expected letters, digits and _, with a schema before a dot if need be");
+        }
+        this.database = database;
+        this.table = table;
+    }
+
+    String table() {
+        return table;
+    }
+
+    /** @throws IOException if the table cannot be read, or is not one of the sink */
+    void requireColumns() throws IOException {
+        if (isChecked) {
+            return;
+        }
+        Set<String> missing = new TreeSet<>(EventColumns.NEEDED);
+        try (Connection connection = open();
+                PreparedStatement statement = connection.prepareStatement("select * from " + table + " where 1 = 0");
+                ResultSet rows = statement.executeQuery()) {
+            for (int i = 1; i <= rows.getMetaData().getColumnCount(); i++) {
+                missing.remove(rows.getMetaData().getColumnName(i));
+            }
+        } catch (SQLException e) {
+            throw failure(e);
+        }
+        if (!missing.isEmpty()) {
+            throw new IOException("the table " + table + " has no " + String.join(", ", missing)
+                    + ": only tables that the sink sql has made can be asked");
+        }
+        isChecked = true;
+    }
+
+    private Connection open() throws SQLException {
+        Connection connection = database.getConnection();
+        try {
+            connection.setReadOnly(true);
+            connection.setAutoCommit(false); // PostgreSQL returns rows piece by piece only within a transaction
+            return connection;
+        } catch (SQLException e) {
+            connection.close();
+            throw e;
+        }
+    }
+
+    /** Rows of an answer, which hold a connection until they are closed. */
+    final class Answer implements AutoCloseable {
+        private final Connection connection;
+        private final PreparedStatement statement;
+        private final ResultSet rows;
+
+        private Answer(Sql asked) throws SQLException {
+            connection = open();
+            try {
+                statement = connection.prepareStatement(asked.text());
+                statement.setFetchSize(ROWS_AT_ONCE);
+                statement.setQueryTimeout(LONGEST_SECONDS);
+                asked.bind(statement);
+                rows = statement.executeQuery();
+            } catch (SQLException | RuntimeException | Error e) {
+                connection.close();
+                throw e;
+            }
+        }
+
+        ResultSet rows() {
+            return rows;
+        }
+
+        /** Ends the statement, also if the database has more rows. */
+        @Override
+        public void close() throws SQLException {
+            try (connection) {
+                statement.close();
+                connection.rollback();
+            }
+        }
+    }
+
+    Answer ask(Sql asked) throws IOException {
+        try {
+            return new Answer(asked);
+        } catch (SQLException e) {
+            throw failure(e);
+        }
+    }
+
+    /** Returns the number in the only column of the only row. */
+    long number(Sql asked) throws IOException {
+        return numbers(asked).get(0);
+    }
+
+    /** Returns the numbers of the only row. */
+    List<Long> numbers(Sql asked) throws IOException {
+        try (Answer answer = ask(asked)) {
+            answer.rows().next();
+            List<Long> numbers = new ArrayList<>();
+            for (int i = 1; i <= answer.rows().getMetaData().getColumnCount(); i++) {
+                numbers.add(answer.rows().getLong(i));
+            }
+            return numbers;
+        } catch (SQLException e) {
+            throw failure(e);
+        }
+    }
+
+    /** Returns what went wrong; the message of the driver, which could contain values, is cut after its first line. */
+    IOException failure(SQLException problem) {
+        String message =
+                String.valueOf(problem.getMessage()).lines().findFirst().orElse("");
+        boolean isWithoutDriver = message.toLowerCase(Locale.ROOT).contains("no suitable driver");
+        return new IOException(
+                isWithoutDriver
+                        ? "there is no driver for " + database + ": put its jar on the class path"
+                        : this + ": " + message,
+                problem);
+    }
+
+    @Override
+    public String toString() {
+        return (database instanceof UrlDatabase ? database + " " : "") + "table " + table;
+    }
+}

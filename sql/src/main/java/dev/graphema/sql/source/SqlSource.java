@@ -1,0 +1,95 @@
+package dev.graphema.sql.source;
+
+import dev.graphema.condition.Resolved;
+import dev.graphema.condition.Split;
+import dev.graphema.query.source.CoverageBuilder;
+import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.Plan;
+import dev.graphema.query.source.Scan;
+import java.io.IOException;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Objects;
+import java.util.Set;
+import javax.sql.DataSource;
+
+/**
+ * The events of a table that the sink {@code sql} has written, in PostgreSQL or H2. Conditions on attributes, windows, counts by
+ * attributes, time steps, and orders with limits become statements with bound values; what the database cannot decide exactly is decided
+ * for each event that it returns. Only statements that read are sent, over read-only connections. Immutable and thread-safe.
+ *
+ * <pre>{@code
+ * EventSource source = SqlSource.of(dataSource, "events");
+ * }</pre>
+ */
+public final class SqlSource implements EventSource {
+    private final SqlReader reader;
+
+    /** The last row that is read; {@link Long#MAX_VALUE} for all. */
+    private final long last;
+
+    private SqlSource(SqlReader reader, long last) {
+        this.reader = reader;
+        this.last = last;
+    }
+
+    /**
+     * Returns the events of a table; nothing is read yet.
+     *
+     * @param table a name of letters, digits and {@code _}, perhaps with that of a schema and a dot before it
+     * @throws IllegalArgumentException if it is no such name
+     */
+    public static SqlSource of(DataSource database, String table) {
+        return new SqlSource(new SqlReader(Objects.requireNonNull(database, "database"), table), Long.MAX_VALUE);
+    }
+
+    /**
+     * As above, over connections by the driver for an address.
+     *
+     * @param url a JDBC URL
+     * @param user null if the URL or the database requires none
+     * @param password null for none
+     */
+    public static SqlSource of(String url, String user, String password, String table) {
+        return of(new UrlDatabase(url, user, password), table);
+    }
+
+    @Override
+    public String name() {
+        return reader.toString();
+    }
+
+    @Override
+    public Set<Capability> capabilities() {
+        return EnumSet.of(Capability.ORDER, Capability.REPEATED_READING);
+    }
+
+    /** Returns the rows that are there now; those that are added later have higher numbers. */
+    @Override
+    public EventSource snapshot() throws IOException {
+        return new SqlSource(
+                reader,
+                reader.number(Sql.of("select coalesce(max(" + EventColumns.NUMBER + "), 0) from " + reader.table())));
+    }
+
+    @Override
+    public Plan plan(Scan scan, CoverageBuilder coverage) throws IOException {
+        reader.requireColumns();
+        Split split = Split.of(scan.where().resolved(), SqlConditions::precision);
+        boolean isExact = split.rest().equals(Resolved.TRUE);
+        Sql window = Sql.all(List.of(SqlTimes.during(scan.during()), upToLast()));
+        Sql where = Sql.all(List.of(
+                Sql.of(EventColumns.PLAIN),
+                window,
+                split.exact().fold(SqlConditions.FOLD),
+                split.approximate().fold(SqlConditions.FOLD)));
+        List<SqlPart> parts = List.of(
+                new SqlPart(reader, where, scan, isExact),
+                SqlPart.ofOthers(reader, Sql.all(List.of(Sql.of("not " + EventColumns.PLAIN), window)), scan));
+        return isExact ? Plan.deciding(scan, parts) : Plan.scanning(scan, parts);
+    }
+
+    private Sql upToLast() {
+        return last == Long.MAX_VALUE ? Sql.TRUE : Sql.of(EventColumns.NUMBER + " <= ?", last);
+    }
+}

@@ -1,0 +1,8 @@
+package dev.graphema.sql.source;
+
+class PostgresqlContractTest extends SqlContract {
+    @Override
+    String database() {
+        return "postgresql";
+    }
+}
