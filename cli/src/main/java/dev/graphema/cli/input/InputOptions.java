@@ -21,12 +21,9 @@ import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.SeveralSources;
 import dev.graphema.query.typed.TimeWords;
 import dev.graphema.query.typed.TypedWindow;
-import dev.graphema.remote.RemoteSource;
 import dev.graphema.settings.RedactionSettings;
 import dev.graphema.settings.SettingsSource;
 import java.io.IOException;
-import java.net.URI;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.DateTimeException;
 import java.time.Duration;
@@ -40,6 +37,7 @@ import java.util.stream.Collectors;
 /** The options of all searches: which logs are read, how, and of which time. */
 public final class InputOptions {
     private final Argument<List<String>> in;
+    private final Argument<String> table;
     private final Argument<String> from;
     private final Argument<String> to;
     private final Argument<String> last;
@@ -67,7 +65,10 @@ public final class InputOptions {
                 "--in",
                 "FILE|DIR|URL|-",
                 "Files, folders with all .jsonl, .ndjson and .log files below (rotated and compressed ones, too), segments,"
-                        + " stores, the address of a collector, or - for standard input. May be given several times. Default: the current folder.");
+                        + " stores, the address of a collector, that of a database (jdbc:postgresql:…), or - for standard"
+                        + " input. May be given several times. Default: the current folder.");
+        table = which.text(
+                "--table", "NAME", "The table of a database, which the sink sql has written. Default: events.");
         from = when.text(
                 "--from",
                 "TIME",
@@ -172,44 +173,21 @@ public final class InputOptions {
         return sources(in.isGiven() ? in.value() : List.of("."), shape);
     }
 
-    /** Returns the logs of files, folders and collectors. */
-    private static EventSource sources(List<String> inputs, LineShape shape) throws IOException, MisuseException {
+    /** Returns the logs of files, folders, collectors and tables. */
+    private EventSource sources(List<String> inputs, LineShape shape) throws IOException, MisuseException {
         List<EventSource> sources = new ArrayList<>();
+        List<Path> paths = new ArrayList<>();
         for (String input : inputs) {
-            if (isAddress(input)) {
-                sources.add(collector(input));
+            if (Addresses.isAddress(input)) {
+                sources.addAll(Addresses.sources(input, table.value()));
+            } else {
+                paths.add(Path.of(input));
             }
         }
-        List<Path> paths =
-                inputs.stream().filter(input -> !isAddress(input)).map(Path::of).toList();
         if (!paths.isEmpty()) {
             sources.add(0, LogSources.at(paths, shape));
         }
         return sources.size() == 1 ? sources.get(0) : new SeveralSources(sources);
-    }
-
-    /** Returns the token of a reader; null for none. It is in no argument, which other users of the machine could see. */
-    private static String token() throws IOException {
-        String file = System.getenv("GRAPHEMA_TOKEN_FILE");
-        return file == null
-                ? System.getenv("GRAPHEMA_TOKEN")
-                : Files.readString(Path.of(file)).strip();
-    }
-
-    private static boolean isAddress(String input) {
-        return input.startsWith("http://") || input.startsWith("https://");
-    }
-
-    private static EventSource collector(String address) throws IOException, MisuseException {
-        try {
-            String certificates = System.getenv("GRAPHEMA_CERTIFICATES");
-            return certificates == null
-                    ? RemoteSource.at(URI.create(address), token())
-                    : RemoteSource.at(URI.create(address), token(), Path.of(certificates));
-        } catch (IllegalArgumentException e) {
-            throw new MisuseException("--in " + address
-                    + " is not the address of a collector: expected one such as http://127.0.0.1:7070");
-        }
     }
 
     /** Returns the files, which are not standard input. */
@@ -218,7 +196,7 @@ public final class InputOptions {
             throw new MisuseException("--in - is standard input: expected files or folders");
         }
         for (String input : in.value()) {
-            if (isAddress(input)) {
+            if (Addresses.isAddress(input)) {
                 throw new MisuseException("--in " + input + " is a collector: expected files or folders");
             }
         }
@@ -298,6 +276,7 @@ public final class InputOptions {
 
     private void files(StringBuilder again) {
         in.value().forEach(path -> add(again, "--in", path));
+        add(again, "--table", table.value());
     }
 
     private void window(StringBuilder again) {

@@ -42,8 +42,9 @@ public final class Counted {
         return " ".repeat(Math.max(0, width - text.length())) + text;
     }
 
-    /** {@code 1,204 read in 3 files}. */
+    /** {@code 1,204 read in 3 files}; of a table, which is no file, {@code 1,204 read}. */
     public static String read(Coverage coverage) {
-        return number(coverage.events()) + " read in " + of(coverage.files(), "file");
+        String events = number(coverage.events()) + " read";
+        return coverage.files() == 0 ? events : events + " in " + of(coverage.files(), "file");
     }
 }

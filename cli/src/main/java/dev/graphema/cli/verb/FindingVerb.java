@@ -115,7 +115,10 @@ public abstract class FindingVerb extends Verb {
      */
     final int nothing(Condition wanted, Coverage coverage) throws IOException, MisuseException {
         if (coverage.events() == 0) {
-            out().say("no events in " + Counted.of(coverage.files(), "file"));
+            out().say(
+                            coverage.files() == 0
+                                    ? "there are no events"
+                                    : "no events in " + Counted.of(coverage.files(), "file"));
             return NOTHING;
         }
         out().say("no event matches; " + Counted.read(coverage));

@@ -55,7 +55,11 @@ public final class WatchVerb extends FindingVerb {
         EventView view = shown.view(out());
         long[] shown = {0};
         Question<FoundEvents> newest = question();
-        try (Following following = logs().follow(newest.where())) {
+        EventSource logs = logs();
+        if (!logs.capabilities().contains(EventSource.Capability.LIVE)) {
+            throw new MisuseException("a table cannot be watched: ask for its newest events, with find --last 5m");
+        }
+        try (Following following = logs.follow(newest.where())) {
             if (before.value() > 0) {
                 answer(newest).events().forEach(view::show);
                 view.end();

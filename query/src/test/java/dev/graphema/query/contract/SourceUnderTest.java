@@ -15,11 +15,6 @@ public interface SourceUnderTest {
     /** Returns a new source with these events, in this order. It is asked once. */
     EventSource source(List<Event> events) throws IOException;
 
-    /** Returns whether the source counts events that do not match as read, too; a database returns, and counts, only the others. */
-    default boolean countsOthers() {
-        return true;
-    }
-
     /** Asks a new source with these events. */
     default <A extends Answer> A answer(Question<A> question, Draft... events) throws IOException {
         return QueryExecutor.answer(

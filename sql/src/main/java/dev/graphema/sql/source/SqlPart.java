@@ -35,24 +35,38 @@ final class SqlPart implements Part {
     /** A step of time is counted in so many pieces, so that it can be put together of them. */
     private static final long PIECES = 20_000;
 
+    /** So many events that do not match are counted. */
+    private static final int MOST_OTHERS = 1_000_000;
+
     private static final int MOST_STEPS = 1_000;
 
     /** The lengths of the pieces in seconds, each a multiple of the previous one. */
     private static final long[] UNITS = {1, 10, 60};
 
     private final SqlReader reader;
+
+    /** What the part consists of. */
+    private final Sql all;
+
+    /** Which of it is wanted. */
     private final Sql where;
+
     private final Scan scan;
     private final boolean isExact;
     private final Predicate<Event> wanted;
 
-    /** @param isExact whether the rows that match are exactly those that the scan wants */
-    SqlPart(SqlReader reader, Sql where, Scan scan, boolean isExact) {
-        this(reader, where, scan, isExact, event -> true);
+    /**
+     * @param all what the part consists of
+     * @param wanted which of it is wanted
+     * @param isExact whether the rows that match are exactly those that the scan wants
+     */
+    SqlPart(SqlReader reader, Sql all, Sql wanted, Scan scan, boolean isExact) {
+        this(reader, all, Sql.all(List.of(all, wanted)), scan, isExact, event -> true);
     }
 
-    private SqlPart(SqlReader reader, Sql where, Scan scan, boolean isExact, Predicate<Event> wanted) {
+    private SqlPart(SqlReader reader, Sql all, Sql where, Scan scan, boolean isExact, Predicate<Event> wanted) {
         this.reader = reader;
+        this.all = all;
         this.where = where;
         this.scan = scan;
         this.isExact = isExact;
@@ -61,7 +75,7 @@ final class SqlPart implements Part {
 
     /** Returns the part of rows about which the database decides nothing, because their columns are not exact. */
     static SqlPart ofOthers(SqlReader reader, Sql where, Scan scan) {
-        return new SqlPart(reader, where, scan, false, scan.where()::matches);
+        return new SqlPart(reader, where, where, scan, false, scan.where()::matches);
     }
 
     @Override
@@ -71,12 +85,20 @@ final class SqlPart implements Part {
 
     @Override
     public Rows open(CoverageBuilder coverage) throws IOException {
-        return rows(where, scan.isInOrder() ? IN_ORDER : "", coverage);
+        return rows(where, scan.isInOrder() ? IN_ORDER : "", coverage, () -> others(coverage));
     }
 
-    private Rows rows(Sql condition, String order, CoverageBuilder coverage) throws IOException {
+    private Rows rows(Sql condition, String order, CoverageBuilder coverage, SqlRows.WithoutRows otherwise)
+            throws IOException {
         Sql asked = select(SqlRows.COLUMNS, condition).then(order);
-        return new SqlRows(reader, asked, wanted, scan.projection(), coverage);
+        return new SqlRows(reader, asked, wanted, scan.projection(), coverage, otherwise);
+    }
+
+    /** Counts what was not wanted if nothing was, so that an answer without events says whether there are others. */
+    private void others(CoverageBuilder coverage) throws IOException {
+        coverage.excluded(reader.number(Sql.of("select count(*) from (select 1 from " + reader.table() + " where ")
+                .then(all)
+                .then(" limit " + MOST_OTHERS + ") as others")));
     }
 
     private Sql select(String columns, Sql condition) {
@@ -110,7 +132,7 @@ final class SqlPart implements Part {
             case LAST -> " order by " + EventColumns.NUMBER + " desc";
         };
         long found = 0;
-        try (Rows rows = rows(where, order + " limit " + asked.limit(), coverage)) {
+        try (Rows rows = rows(where, order + " limit " + asked.limit(), coverage, () -> others(coverage))) {
             while (rows.advance()) {
                 partial.add(rows, rows.position());
                 found++;
@@ -131,6 +153,7 @@ final class SqlPart implements Part {
         String by = String.join(", ", columns);
         Sql asked =
                 select(by + ", count(*)", Sql.all(List.of(where, UNSAMPLED))).then(" group by " + by);
+        long unsampled = 0;
         try (SqlReader.Answer answer = reader.ask(asked)) {
             ResultSet rows = answer.rows();
             while (rows.next() && coverage.bytes(0)) {
@@ -141,15 +164,21 @@ final class SqlPart implements Part {
                 long count = rows.getLong(columns.size() + 1);
                 partial.cell(values).add(count);
                 coverage.events(count);
+                unsampled += count;
             }
         }
-        sampled(partial, coverage);
+        sampled(partial, unsampled, coverage);
         return true;
     }
 
-    /** Adds the events that were sampled: their weights and traces decide how certain a count is. */
-    private void sampled(Partial<?> partial, CoverageBuilder coverage) throws IOException {
-        try (Rows rows = rows(Sql.all(List.of(where, SAMPLED)), "", coverage)) {
+    /**
+     * Adds the events that were sampled: their weights and traces decide how certain a count is.
+     *
+     * @param unsampled how many others there are
+     */
+    private void sampled(Partial<?> partial, long unsampled, CoverageBuilder coverage) throws IOException {
+        SqlRows.WithoutRows otherwise = unsampled > 0 ? () -> {} : () -> others(coverage);
+        try (Rows rows = rows(Sql.all(List.of(where, SAMPLED)), "", coverage, otherwise)) {
             while (rows.advance()) {
                 partial.add(rows, rows.position());
             }
@@ -171,6 +200,7 @@ final class SqlPart implements Part {
         String group = by == null ? piece : piece + ", " + by;
         Sql counted =
                 select(group + ", count(*)", Sql.all(List.of(where, UNSAMPLED))).then(" group by " + group);
+        long unsampled = 0;
         try (SqlReader.Answer answer = reader.ask(counted)) {
             ResultSet rows = answer.rows();
             while (rows.next() && coverage.bytes(0)) {
@@ -180,9 +210,10 @@ final class SqlPart implements Part {
                         by == null ? null : rows.getString(2),
                         count);
                 coverage.events(count);
+                unsampled += count;
             }
         }
-        sampled(partial, coverage);
+        sampled(partial, unsampled, coverage);
         return true;
     }
 

@@ -24,16 +24,30 @@ final class SqlRows implements Rows {
     private final Predicate<Event> wanted;
     private final Projection projection;
     private final CoverageBuilder coverage;
+    private final WithoutRows otherwise;
+    private boolean hasRows;
     private final EventLines lines = WrittenEvents.reader();
     private Event event;
     private long number;
+
+    /** What is done if there are no rows at all. */
+    interface WithoutRows {
+        void run() throws IOException;
+    }
 
     /**
      * @param asked returns the {@link #COLUMNS}
      * @param wanted the events to be passed on
      */
-    SqlRows(SqlReader reader, Sql asked, Predicate<Event> wanted, Projection projection, CoverageBuilder coverage)
+    SqlRows(
+            SqlReader reader,
+            Sql asked,
+            Predicate<Event> wanted,
+            Projection projection,
+            CoverageBuilder coverage,
+            WithoutRows otherwise)
             throws IOException {
+        this.otherwise = otherwise;
         this.reader = reader;
         this.wanted = wanted;
         this.projection = projection;
@@ -46,6 +60,7 @@ final class SqlRows implements Rows {
         try {
             ResultSet rows = answer.rows();
             while (rows.next()) {
+                hasRows = true;
                 number = rows.getLong(1);
                 String line = rows.getString(4);
                 if (!coverage.bytes(line.length())) {
@@ -58,6 +73,10 @@ final class SqlRows implements Rows {
                     coverage.event();
                     return true;
                 }
+            }
+            if (!hasRows) {
+                hasRows = true;
+                otherwise.run();
             }
             return false;
         } catch (SQLException e) {

@@ -78,13 +78,10 @@ public final class SqlSource implements EventSource {
         Split split = Split.of(scan.where().resolved(), SqlConditions::precision);
         boolean isExact = split.rest().equals(Resolved.TRUE);
         Sql window = Sql.all(List.of(SqlTimes.during(scan.during()), upToLast()));
-        Sql where = Sql.all(List.of(
-                Sql.of(EventColumns.PLAIN),
-                window,
-                split.exact().fold(SqlConditions.FOLD),
-                split.approximate().fold(SqlConditions.FOLD)));
+        Sql wanted = Sql.all(List.of(
+                split.exact().fold(SqlConditions.FOLD), split.approximate().fold(SqlConditions.FOLD)));
         List<SqlPart> parts = List.of(
-                new SqlPart(reader, where, scan, isExact),
+                new SqlPart(reader, Sql.all(List.of(Sql.of(EventColumns.PLAIN), window)), wanted, scan, isExact),
                 SqlPart.ofOthers(reader, Sql.all(List.of(Sql.of("not " + EventColumns.PLAIN), window)), scan));
         return isExact ? Plan.deciding(scan, parts) : Plan.scanning(scan, parts);
     }

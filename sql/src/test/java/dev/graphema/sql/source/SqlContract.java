@@ -11,11 +11,6 @@ abstract class SqlContract extends SourceContract {
     abstract String database();
 
     @Override
-    public boolean countsOthers() {
-        return false;
-    }
-
-    @Override
     public EventSource source(List<Event> events) throws IOException {
         String url = WrittenTables.url(database());
         String table = WrittenTables.newName();
