@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.event.Event;
+import dev.graphema.format.JsonLines;
 import dev.graphema.lines.LineFiles;
 import dev.graphema.lines.RandomLog;
 import dev.graphema.lines.RandomQuestions;
@@ -15,6 +16,7 @@ import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.MemorySource;
 import dev.graphema.query.source.QueryExecutor;
 import dev.graphema.sql.WrittenTables;
+import dev.graphema.text.Utf8Buffer;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -68,12 +70,15 @@ class SameAsMemoryTest {
     private List<Event> events(long seed) throws IOException {
         List<String> lines = RandomLog.lines(seed, LINES);
         lines.removeIf(line -> line.contains("\"id\"")); // a table has each of them once
-        Path log = Files.writeString(folder.resolve("log.jsonl"), String.join("\n", lines) + "\n");
+        Utf8Buffer written = new Utf8Buffer(4096);
+        read(String.join("\n", lines) + "\n").forEach(event -> new JsonLines().write(event, written));
+        return read(written.toString()); // what damaged and foreign lines are in Graphema JSON
+    }
+
+    private List<Event> read(String lines) throws IOException {
+        Path log = Files.writeString(folder.resolve("log.jsonl"), lines);
         List<Event> events = new ArrayList<>();
-        QueryExecutor.read(Question.all(), LineFiles.at(List.of(log)), Control.NONE, event -> {
-            events.add(event);
-            return true;
-        });
+        QueryExecutor.read(Question.all(), LineFiles.at(List.of(log)), Control.NONE, events::add);
         return events;
     }
 
