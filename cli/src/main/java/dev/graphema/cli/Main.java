@@ -21,6 +21,7 @@ import dev.graphema.cli.verb.ExplainVerb;
 import dev.graphema.cli.verb.FaultsVerb;
 import dev.graphema.cli.verb.FieldsVerb;
 import dev.graphema.cli.verb.FindVerb;
+import dev.graphema.cli.verb.FindingVerb;
 import dev.graphema.cli.verb.KeepVerb;
 import dev.graphema.cli.verb.KeptQuestions;
 import dev.graphema.cli.verb.OverviewVerb;
@@ -152,6 +153,10 @@ public final class Main {
             return misused(console, e.getMessage(), verb.name() + " ");
         }
         try {
+            if (verb instanceof FindingVerb finding && finding.isExplained()) {
+                finding.explain();
+                return 0;
+            }
             int code = verb.call();
             return verb.hasFailed() ? Verb.FAILURE : code;
         } catch (MisuseException e) {

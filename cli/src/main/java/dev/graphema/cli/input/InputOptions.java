@@ -52,6 +52,7 @@ public final class InputOptions {
     private final Argument<String> zones;
     private final Argument<String> timeFormat;
     private final Argument<Path> redactedBy;
+    private final Argument<Boolean> explain;
     private final Argument<Boolean> allUnreadable;
     private EventSource standardInput;
 
@@ -119,6 +120,9 @@ public final class InputOptions {
                 "FILE",
                 "The settings with which the logs were redacted, with the same key in the environment: a plain value in"
                         + " the condition then also matches its replacement, such as its pseudonym.");
+        explain = how.flag(
+                "--explain",
+                "Do not answer: show what the source decides, what is decided for each event, and the statements for a database.");
         allUnreadable = how.flag(
                 "--unreadable", "Show the positions of up to 100 lines of each kind of damage, instead of three.");
     }
@@ -129,6 +133,11 @@ public final class InputOptions {
         } catch (DateTimeException e) {
             throw new IllegalArgumentException("expected a zone such as Europe/Oslo or +01:00", e);
         }
+    }
+
+    /** Returns whether the question is to be explained instead of answered. */
+    public boolean isExplained() {
+        return explain.value();
     }
 
     /** Returns the requested time zone; null for that of the machine. */

@@ -16,6 +16,7 @@ import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.json.AnswerJson;
 import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.QueryExecutor;
+import dev.graphema.text.Escapes;
 import java.io.IOException;
 
 /** A command that searches logs, with options for the logs, and with suggestions of further commands. */
@@ -73,6 +74,16 @@ public abstract class FindingVerb extends Verb {
      * @throws MisuseException if they are invalid
      */
     public abstract Question<?> question() throws IOException, MisuseException;
+
+    /** Returns whether the question is to be explained instead of answered. */
+    public final boolean isExplained() {
+        return input.isExplained();
+    }
+
+    /** Prints how the question would be answered. */
+    public final void explain() throws IOException, MisuseException {
+        QueryExecutor.explain(question(), logs()).lines().map(Escapes::visible).forEach(out()::print);
+    }
 
     /** Answers a question about the logs, with a progress display. */
     final <A extends Answer> A answer(Question<A> question) throws IOException, MisuseException {

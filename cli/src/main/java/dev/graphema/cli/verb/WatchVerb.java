@@ -7,6 +7,7 @@ import dev.graphema.cli.output.Counted;
 import dev.graphema.cli.output.EventView;
 import dev.graphema.query.Question;
 import dev.graphema.query.answer.FoundEvents;
+import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.Following;
 import java.io.IOException;
 import java.util.concurrent.TimeUnit;

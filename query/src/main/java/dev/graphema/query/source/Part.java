@@ -32,6 +32,14 @@ public interface Part {
         return false;
     }
 
+    /**
+     * Returns what the source would ask another program to fill a partial answer, such as a statement in its language; empty, as by
+     * default, if it reads on its own.
+     */
+    default String explain(Partial<?> partial) {
+        return "";
+    }
+
     /** Returns the name of the part in reports: the file, or the name of the source. */
     default String name() {
         return "events";

@@ -2,6 +2,7 @@ package dev.graphema.query.source;
 
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Event;
+import dev.graphema.query.Ask;
 import dev.graphema.query.EventSelection;
 import dev.graphema.query.Question;
 import dev.graphema.query.Window;
@@ -11,6 +12,7 @@ import dev.graphema.query.partial.Aggregation;
 import dev.graphema.query.partial.Partial;
 import dev.graphema.query.partial.PartialTransfer;
 import java.io.IOException;
+import java.util.List;
 import java.util.function.Predicate;
 import java.util.stream.Stream;
 
@@ -47,6 +49,31 @@ public final class QueryExecutor {
             return answer(fill(question.where(), question.during(), aggregation, source, coverage), coverage);
         }
         return new SeveralPasses(question, source, coverage).answer(question.ask());
+    }
+
+    /**
+     * Describes how a question would be answered, without answering it: what the source decides, what is decided for each event, and what
+     * the source would ask other programs.
+     *
+     * @return one or more lines
+     * @throws IOException if the source cannot be read at all
+     */
+    public static String explain(Question<?> question, EventSource source) throws IOException {
+        Aggregation<?> asked = Aggregation.of(question);
+        Aggregation<?> aggregation =
+                asked == null ? Aggregation.of(new Ask.Events(Ask.Order.OLDEST, Integer.MAX_VALUE), List.of()) : asked;
+        Condition wanted = question.where().and(aggregation.needed());
+        Plan plan = source.plan(
+                new Scan(wanted, question.during(), aggregation.projection(), false),
+                new CoverageBuilder(Control.NONE));
+        Partial<?> partial = aggregation.start().get();
+        StringBuilder text = new StringBuilder(asked == null ? "read several times, first so: " : "");
+        text.append(plan.explain());
+        plan.parts().stream()
+                .map(part -> part.explain(partial))
+                .filter(each -> !each.isEmpty())
+                .forEach(each -> text.append('\n').append(each));
+        return text.toString();
     }
 
     /** Reads the events in a window that match a condition into parts, and merges these. */

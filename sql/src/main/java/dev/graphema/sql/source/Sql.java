@@ -20,19 +20,29 @@ record Sql(String text, List<Object> values) {
         return new Sql(text, List.of(values));
     }
 
-    /** Returns the pieces with a word between them, each in parentheses. */
-    static Sql joined(List<Sql> parts, String word) {
-        return new Sql(
-                parts.stream().map(part -> "(" + part.text + ")").collect(Collectors.joining(" " + word + " ")),
-                parts.stream().flatMap(part -> part.values.stream()).toList());
-    }
-
+    /** Returns what is true if all pieces are. */
     static Sql all(List<Sql> parts) {
-        return parts.isEmpty() ? TRUE : parts.size() == 1 ? parts.get(0) : joined(parts, "and");
+        return parts.contains(FALSE) ? FALSE : joined(parts, TRUE, " and ");
     }
 
+    /** Returns what is true if one of the pieces is. */
     static Sql any(List<Sql> parts) {
-        return parts.isEmpty() ? FALSE : parts.size() == 1 ? parts.get(0) : joined(parts, "or");
+        return parts.contains(TRUE) ? TRUE : joined(parts, FALSE, " or ");
+    }
+
+    /** @param neutral what changes nothing, and is left out */
+    private static Sql joined(List<Sql> parts, Sql neutral, String word) {
+        List<Sql> left = parts.stream().filter(part -> !part.equals(neutral)).toList();
+        if (left.size() < 2) {
+            return left.isEmpty() ? neutral : left.get(0);
+        }
+        return new Sql(
+                left.stream().map(Sql::asPart).collect(Collectors.joining(word)),
+                left.stream().flatMap(part -> part.values.stream()).toList());
+    }
+
+    private String asPart() {
+        return text.contains(" and ") || text.contains(" or ") ? "(" + text + ")" : text;
     }
 
     /** Returns this piece followed by another one. */

@@ -19,8 +19,6 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Predicate;
-import java.util.stream.Collectors;
-import java.util.stream.IntStream;
 
 /** Rows of a table that match a condition in SQL, of which the database counts and selects what it can. */
 final class SqlPart implements Part {
@@ -88,7 +86,40 @@ final class SqlPart implements Part {
         return rows(where, scan.isInOrder() ? IN_ORDER : "", coverage, () -> others(coverage));
     }
 
-    private Rows rows(Sql condition, String order, CoverageBuilder coverage, SqlRows.WithoutRows otherwise)
+    @Override
+    public String explain(Partial<?> partial) {
+        Sql asked = asked(partial);
+        return (asked == null ? select(SqlRows.COLUMNS, where) : asked).toString();
+    }
+
+    /** Returns the statement by which the database fills a partial answer; null if it returns events. */
+    private Sql asked(Partial<?> partial) {
+        if (!isExact) {
+            return null;
+        }
+        if (partial instanceof FirstEvents first) {
+            return select(SqlRows.COLUMNS, where).then(order(first.asked()));
+        }
+        List<String> columns = partial instanceof ValueCounts counts ? columns(counts) : null;
+        return columns == null ? null : counted(String.join(", ", columns));
+    }
+
+    /** Returns the statement that counts what was not sampled. */
+    private Sql counted(String by) {
+        return select(by + ", count(*)", Sql.all(List.of(where, UNSAMPLED))).then(" group by " + by);
+    }
+
+    private static String order(Ask.Events asked) {
+        String order = switch (asked.order()) {
+            case OLDEST -> IN_ORDER;
+            case NEWEST -> NEWEST_FIRST;
+            case FIRST -> " order by " + EventColumns.NUMBER;
+            case LAST -> " order by " + EventColumns.NUMBER + " desc";
+        };
+        return order + " limit " + asked.limit();
+    }
+
+    private SqlRows rows(Sql condition, String order, CoverageBuilder coverage, SqlRows.WithoutRows otherwise)
             throws IOException {
         Sql asked = select(SqlRows.COLUMNS, condition).then(order);
         return new SqlRows(reader, asked, wanted, scan.projection(), coverage, otherwise);
@@ -125,36 +156,27 @@ final class SqlPart implements Part {
 
     private void first(FirstEvents partial, CoverageBuilder coverage) throws IOException {
         Ask.Events asked = partial.asked();
-        String order = switch (asked.order()) {
-            case OLDEST -> IN_ORDER;
-            case NEWEST -> NEWEST_FIRST;
-            case FIRST -> " order by " + EventColumns.NUMBER;
-            case LAST -> " order by " + EventColumns.NUMBER + " desc";
-        };
-        long found = 0;
-        try (Rows rows = rows(where, order + " limit " + asked.limit(), coverage, () -> others(coverage))) {
+        long returned;
+        try (SqlRows rows = rows(where, order(asked), coverage, () -> others(coverage))) {
             while (rows.advance()) {
                 partial.add(rows, rows.position());
-                found++;
             }
+            returned = rows.returned();
         }
-        if (found == asked.limit()) {
-            long more = reader.number(select("count(*)", where)) - found;
+        if (returned == asked.limit()) {
+            long more = reader.number(select("count(*)", where)) - returned;
             partial.count(more);
             coverage.events(more);
         }
     }
 
     private boolean values(ValueCounts partial, CoverageBuilder coverage) throws IOException, SQLException {
-        List<String> columns = columns(partial.places());
-        if (columns == null || !partial.countsCombinations() || partial.measured() >= 0) {
+        List<String> columns = columns(partial);
+        if (columns == null) {
             return false;
         }
-        String by = String.join(", ", columns);
-        Sql asked =
-                select(by + ", count(*)", Sql.all(List.of(where, UNSAMPLED))).then(" group by " + by);
         long unsampled = 0;
-        try (SqlReader.Answer answer = reader.ask(asked)) {
+        try (SqlReader.Answer answer = reader.ask(counted(String.join(", ", columns)))) {
             ResultSet rows = answer.rows();
             while (rows.next() && coverage.bytes(0)) {
                 List<String> values = new ArrayList<>();
@@ -198,10 +220,8 @@ final class SqlPart implements Part {
         // Not a parameter: the database would not see that what it groups by is what it selects.
         String piece = "floor(extract(epoch from " + EventColumns.TIME + ") / " + unit + ")";
         String group = by == null ? piece : piece + ", " + by;
-        Sql counted =
-                select(group + ", count(*)", Sql.all(List.of(where, UNSAMPLED))).then(" group by " + group);
         long unsampled = 0;
-        try (SqlReader.Answer answer = reader.ask(counted)) {
+        try (SqlReader.Answer answer = reader.ask(counted(group))) {
             ResultSet rows = answer.rows();
             while (rows.next() && coverage.bytes(0)) {
                 long count = rows.getLong(by == null ? 2 : 3);
@@ -232,13 +252,13 @@ final class SqlPart implements Part {
         return unit;
     }
 
-    /** Returns the columns of values; null if some have none. */
-    private List<String> columns(int[] places) {
+    /** Returns the columns by whose values the database counts; null if the events are needed. */
+    private List<String> columns(ValueCounts partial) {
         List<Name> names = scan.projection().listed();
-        List<String> columns = IntStream.of(places)
-                .mapToObj(place ->
-                        String.valueOf(EventColumns.counted(names.get(place).attribute())))
-                .collect(Collectors.toList());
-        return columns.contains("null") ? null : columns;
+        List<String> columns = new ArrayList<>();
+        for (int place : partial.places()) {
+            columns.add(EventColumns.counted(names.get(place).attribute()));
+        }
+        return partial.countsCombinations() && partial.measured() < 0 && !columns.contains(null) ? columns : null;
     }
 }

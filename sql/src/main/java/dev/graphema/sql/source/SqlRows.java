@@ -25,7 +25,7 @@ final class SqlRows implements Rows {
     private final Projection projection;
     private final CoverageBuilder coverage;
     private final WithoutRows otherwise;
-    private boolean hasRows;
+    private long returned;
     private final EventLines lines = WrittenEvents.reader();
     private Event event;
     private long number;
@@ -60,7 +60,7 @@ final class SqlRows implements Rows {
         try {
             ResultSet rows = answer.rows();
             while (rows.next()) {
-                hasRows = true;
+                returned++;
                 number = rows.getLong(1);
                 String line = rows.getString(4);
                 if (!coverage.bytes(line.length())) {
@@ -74,14 +74,18 @@ final class SqlRows implements Rows {
                     return true;
                 }
             }
-            if (!hasRows) {
-                hasRows = true;
+            if (returned == 0) {
                 otherwise.run();
             }
             return false;
         } catch (SQLException e) {
             throw reader.failure(e);
         }
+    }
+
+    /** Returns how many rows there were, also those that are not wanted or damaged. */
+    long returned() {
+        return returned;
     }
 
     @Override
