@@ -4,7 +4,7 @@ module dev.graphema.sql {
     requires transitive java.sql;
     // Only for tables as a source: who only writes needs neither.
     requires static transitive dev.graphema.query;
-    requires static dev.graphema.lines;
+    requires static transitive dev.graphema.lines;
 
     exports dev.graphema.sql;
     exports dev.graphema.sql.source;

@@ -7,6 +7,10 @@ import dev.graphema.Graphema;
 import dev.graphema.event.Level;
 import dev.graphema.settings.SinkSettings;
 import dev.graphema.sql.SqlKind;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Duration;
 import java.util.UUID;
 import org.junit.jupiter.api.BeforeEach;
@@ -48,6 +52,30 @@ class TableVerbsTest extends CommandFixture {
 
         assertEquals(1, run("find", "level = fatal", "--table", "lanes", "--in", url));
         assertTrue(error.startsWith("no event matches; 30 read\n"), error);
+    }
+
+    @Test
+    void aTableOfAnotherProgramIsRead() throws SQLException {
+        try (Connection connection = DriverManager.getConnection(url);
+                Statement statement = connection.createStatement()) {
+            statement.execute(
+                    "create table tickets (\"noted\" timestamp with time zone, \"sev\" text, \"what\" text, \"deck\" int)");
+            statement.execute("insert into tickets values ('2026-05-15 06:12:00+00', 'ERR', 'ramp blocked', 2)");
+        }
+        String[] asked = {
+            "find",
+            "deck = 2",
+            "--table",
+            "tickets",
+            "--map",
+            "time=noted,level=sev,message=what",
+            "--zone",
+            "UTC",
+            "--in",
+            url
+        };
+        assertEquals(0, run(asked));
+        assertTrue(output.contains("06:12:00.000 ERROR") && output.contains("ramp blocked  deck=2"), output);
     }
 
     @Test

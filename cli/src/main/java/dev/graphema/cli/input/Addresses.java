@@ -1,6 +1,7 @@
 package dev.graphema.cli.input;
 
 import dev.graphema.cli.arguments.MisuseException;
+import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.source.EventSource;
 import dev.graphema.remote.RemoteSource;
 import dev.graphema.sql.source.SqlSource;
@@ -29,10 +30,11 @@ final class Addresses {
      * Returns the events at an address, or at several with commas between them.
      *
      * @param table of a database; null for the usual one
+     * @param shape how the rows of other programs are read
      */
-    static List<EventSource> sources(String input, String table) throws IOException, MisuseException {
+    static List<EventSource> sources(String input, String table, LineShape shape) throws IOException, MisuseException {
         if (isDatabase(input)) {
-            return List.of(database(input, table == null ? USUAL_TABLE : table));
+            return List.of(database(input, table == null ? USUAL_TABLE : table, shape));
         }
         List<EventSource> collectors = new ArrayList<>();
         for (String address : input.split(",")) {
@@ -41,9 +43,10 @@ final class Addresses {
         return collectors;
     }
 
-    private static EventSource database(String url, String table) throws IOException, MisuseException {
+    private static EventSource database(String url, String table, LineShape shape) throws IOException, MisuseException {
         try {
-            return SqlSource.of(url, System.getenv("GRAPHEMA_SQL_USER"), secret("GRAPHEMA_SQL_PASSWORD"), table);
+            return SqlSource.of(url, System.getenv("GRAPHEMA_SQL_USER"), secret("GRAPHEMA_SQL_PASSWORD"), table)
+                    .shaped(shape);
         } catch (IllegalArgumentException e) {
             throw new MisuseException("--table: " + e.getMessage());
         }

@@ -69,7 +69,10 @@ public final class InputOptions {
                         + " stores, the address of a collector, that of a database (jdbc:postgresql:…), or - for standard"
                         + " input. May be given several times. Default: the current folder.");
         table = which.text(
-                "--table", "NAME", "The table of a database, which the sink sql has written. Default: events.");
+                "--table",
+                "NAME",
+                "The table of a database: one that the sink sql has written, or any other, whose columns are read as names in"
+                        + " JSON lines are. Default: events.");
         from = when.text(
                 "--from",
                 "TIME",
@@ -188,7 +191,7 @@ public final class InputOptions {
         List<Path> paths = new ArrayList<>();
         for (String input : inputs) {
             if (Addresses.isAddress(input)) {
-                sources.addAll(Addresses.sources(input, table.value()));
+                sources.addAll(Addresses.sources(input, table.value(), shape));
             } else {
                 paths.add(Path.of(input));
             }

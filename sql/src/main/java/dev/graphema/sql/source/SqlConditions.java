@@ -50,7 +50,7 @@ final class SqlConditions implements Resolved.Fold<Sql> {
         return precision(value.accepted().texts());
     }
 
-    private static Precision precision(TextRule rule) {
+    static Precision precision(TextRule rule) {
         if (rule instanceof TextRule.Contains) {
             return pattern(rule) == null ? Precision.NONE : Precision.APPROXIMATE;
         }
@@ -147,7 +147,7 @@ final class SqlConditions implements Resolved.Fold<Sql> {
         return Sql.all(parts);
     }
 
-    private static Sql text(String column, TextRule rule) {
+    static Sql text(String column, TextRule rule) {
         Sql exists = Sql.of(column + " is not null");
         if (rule instanceof TextRule.Equal equal) {
             return isStorable(equal.value())

@@ -89,7 +89,7 @@ final class SqlPart implements Part {
     @Override
     public String explain(Partial<?> partial) {
         Sql asked = asked(partial);
-        return (asked == null ? select(SqlRows.COLUMNS, where) : asked).toString();
+        return (asked == null ? select(EventReading.COLUMNS, where) : asked).toString();
     }
 
     /** Returns the statement by which the database fills a partial answer; null if it returns events. */
@@ -98,7 +98,7 @@ final class SqlPart implements Part {
             return null;
         }
         if (partial instanceof FirstEvents first) {
-            return select(SqlRows.COLUMNS, where).then(order(first.asked()));
+            return select(EventReading.COLUMNS, where).then(order(first.asked()));
         }
         List<String> columns = partial instanceof ValueCounts counts ? columns(counts) : null;
         return columns == null ? null : counted(String.join(", ", columns));
@@ -121,8 +121,8 @@ final class SqlPart implements Part {
 
     private SqlRows rows(Sql condition, String order, CoverageBuilder coverage, SqlRows.WithoutRows otherwise)
             throws IOException {
-        Sql asked = select(SqlRows.COLUMNS, condition).then(order);
-        return new SqlRows(reader, asked, wanted, scan.projection(), coverage, otherwise);
+        Sql asked = select(EventReading.COLUMNS, condition).then(order);
+        return new SqlRows(reader, asked, new EventReading(), wanted, scan.projection(), coverage, otherwise);
     }
 
     /** Counts what was not wanted if nothing was, so that an answer without events says whether there are others. */

@@ -8,8 +8,6 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import java.util.Set;
-import java.util.TreeSet;
 import java.util.regex.Pattern;
 import javax.sql.DataSource;
 
@@ -21,7 +19,7 @@ final class SqlReader {
 
     private final DataSource database;
     private final String table;
-    private volatile boolean isChecked;
+    private volatile List<OtherColumn> columns;
 
     SqlReader(DataSource database, String table) {
         if (!NAME.matcher(table).matches()) {
@@ -37,26 +35,26 @@ final class SqlReader {
         return table;
     }
 
-    /** @throws IOException if the table cannot be read, or is not one of the sink */
-    void requireColumns() throws IOException {
-        if (isChecked) {
-            return;
+    /**
+     * Returns the columns of the table, in their order.
+     *
+     * @throws IOException if it cannot be read
+     */
+    List<OtherColumn> columns() throws IOException {
+        List<OtherColumn> known = columns;
+        if (known != null) {
+            return known;
         }
-        Set<String> missing = new TreeSet<>(EventColumns.NEEDED);
-        try (Connection connection = open();
-                PreparedStatement statement = connection.prepareStatement("select * from " + table + " where 1 = 0");
-                ResultSet rows = statement.executeQuery()) {
-            for (int i = 1; i <= rows.getMetaData().getColumnCount(); i++) {
-                missing.remove(rows.getMetaData().getColumnName(i));
+        try (Answer answer = ask(Sql.of("select * from " + table + " where 1 = 0"))) {
+            List<OtherColumn> found = new ArrayList<>();
+            for (int i = 1; i <= answer.rows().getMetaData().getColumnCount(); i++) {
+                found.add(OtherColumn.of(answer.rows().getMetaData(), i));
             }
+            columns = List.copyOf(found);
+            return columns;
         } catch (SQLException e) {
             throw failure(e);
         }
-        if (!missing.isEmpty()) {
-            throw new IOException("the table " + table + " has no " + String.join(", ", missing)
-                    + ": only tables that the sink sql has made can be asked");
-        }
-        isChecked = true;
     }
 
     private Connection open() throws SQLException {

@@ -1,8 +1,6 @@
 package dev.graphema.sql.source;
 
 import dev.graphema.event.Event;
-import dev.graphema.lines.form.WrittenEvents;
-import dev.graphema.query.partial.EventLines;
 import dev.graphema.query.row.Projection;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.Rows;
@@ -10,25 +8,20 @@ import dev.graphema.trace.TraceId;
 import java.io.IOException;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.time.OffsetDateTime;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
 
 /** The events in rows of a table. For one thread. */
 final class SqlRows implements Rows {
-    static final String COLUMNS =
-            String.join(", ", EventColumns.NUMBER, EventColumns.TIME, EventColumns.NANOS, EventColumns.LINE);
-
     private final SqlReader reader;
     private final SqlReader.Answer answer;
+    private final RowReading reading;
     private final Predicate<Event> wanted;
     private final Projection projection;
     private final CoverageBuilder coverage;
     private final WithoutRows otherwise;
     private long returned;
-    private final EventLines lines = WrittenEvents.reader();
     private Event event;
-    private long number;
 
     /** What is done if there are no rows at all. */
     interface WithoutRows {
@@ -36,18 +29,20 @@ final class SqlRows implements Rows {
     }
 
     /**
-     * @param asked returns the {@link #COLUMNS}
+     * @param asked returns what is read
      * @param wanted the events to be passed on
      */
     SqlRows(
             SqlReader reader,
             Sql asked,
+            RowReading reading,
             Predicate<Event> wanted,
             Projection projection,
             CoverageBuilder coverage,
             WithoutRows otherwise)
             throws IOException {
         this.otherwise = otherwise;
+        this.reading = reading;
         this.reader = reader;
         this.wanted = wanted;
         this.projection = projection;
@@ -61,14 +56,13 @@ final class SqlRows implements Rows {
             ResultSet rows = answer.rows();
             while (rows.next()) {
                 returned++;
-                number = rows.getLong(1);
-                String line = rows.getString(4);
-                if (!coverage.bytes(line.length())) {
+                event = reading.event(rows);
+                if (!coverage.bytes(reading.length())) {
                     return false;
                 }
-                event = lines.read(line, SqlTimes.epochNanos(rows.getObject(2, OffsetDateTime.class), rows.getInt(3)));
                 if (event == null) {
-                    coverage.damaged(reader.toString(), number, "its column line is not an event in Graphema JSON");
+                    coverage.damaged(
+                            reader.toString(), reading.number(), "its column line is not an event in Graphema JSON");
                 } else if (wanted.test(event)) {
                     coverage.event();
                     return true;
@@ -115,7 +109,7 @@ final class SqlRows implements Rows {
 
     @Override
     public long position() {
-        return number;
+        return reading.number();
     }
 
     @Override

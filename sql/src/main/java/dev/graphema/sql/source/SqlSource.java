@@ -2,6 +2,7 @@ package dev.graphema.sql.source;
 
 import dev.graphema.condition.Resolved;
 import dev.graphema.condition.Split;
+import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.Plan;
@@ -14,9 +15,11 @@ import java.util.Set;
 import javax.sql.DataSource;
 
 /**
- * The events of a table that the sink {@code sql} has written, in PostgreSQL or H2. Conditions on attributes, windows, counts by
+ * The events of a table in PostgreSQL or H2. Of one that the sink {@code sql} has written, conditions on attributes, windows, counts by
  * attributes, time steps, and orders with limits become statements with bound values; what the database cannot decide exactly is decided
- * for each event that it returns. Only statements that read are sent, over read-only connections. Immutable and thread-safe.
+ * for each event that it returns. The rows of any other table are read as JSON lines of other
+ * programs are, with columns as names: by their common meaning, or as {@link #shaped} defines. Only statements that read are sent, over
+ * read-only connections. Immutable and thread-safe.
  *
  * <pre>{@code
  * EventSource source = SqlSource.of(dataSource, "events");
@@ -25,12 +28,20 @@ import javax.sql.DataSource;
 public final class SqlSource implements EventSource {
     private final SqlReader reader;
 
-    /** The last row that is read; {@link Long#MAX_VALUE} for all. */
+    /** How rows of other programs are read. */
+    private final LineShape shape;
+
+    /** The last row that is read, of a table of the sink; {@link Long#MAX_VALUE} for all. */
     private final long last;
 
-    private SqlSource(SqlReader reader, long last) {
+    /** Whether it is read several times, so that a row must always have the same number. */
+    private final boolean isSnapshot;
+
+    private SqlSource(SqlReader reader, LineShape shape, long last, boolean isSnapshot) {
         this.reader = reader;
+        this.shape = shape;
         this.last = last;
+        this.isSnapshot = isSnapshot;
     }
 
     /**
@@ -40,7 +51,11 @@ public final class SqlSource implements EventSource {
      * @throws IllegalArgumentException if it is no such name
      */
     public static SqlSource of(DataSource database, String table) {
-        return new SqlSource(new SqlReader(Objects.requireNonNull(database, "database"), table), Long.MAX_VALUE);
+        return new SqlSource(
+                new SqlReader(Objects.requireNonNull(database, "database"), table),
+                LineShape.USUAL,
+                Long.MAX_VALUE,
+                false);
     }
 
     /**
@@ -64,17 +79,35 @@ public final class SqlSource implements EventSource {
         return EnumSet.of(Capability.ORDER, Capability.REPEATED_READING);
     }
 
-    /** Returns the rows that are there now; those that are added later have higher numbers. */
+    /**
+     * Returns the source with what is known of a table of another program: above all, which of its columns are attributes. It is not used
+     * for a table that the sink has written.
+     */
+    public SqlSource shaped(LineShape known) {
+        return new SqlSource(reader, Objects.requireNonNull(known, "known"), last, isSnapshot);
+    }
+
+    /**
+     * Returns the rows that are there now; those that are added later have higher numbers. Of a table of another program, all rows are
+     * read, in the order of time.
+     */
     @Override
     public EventSource snapshot() throws IOException {
-        return new SqlSource(
-                reader,
-                reader.number(Sql.of("select coalesce(max(" + EventColumns.NUMBER + "), 0) from " + reader.table())));
+        long newest = isOfSink()
+                ? reader.number(Sql.of("select coalesce(max(" + EventColumns.NUMBER + "), 0) from " + reader.table()))
+                : last;
+        return new SqlSource(reader, shape, newest, true);
+    }
+
+    private boolean isOfSink() throws IOException {
+        return reader.columns().stream().map(OtherColumn::name).toList().containsAll(EventColumns.NEEDED);
     }
 
     @Override
     public Plan plan(Scan scan, CoverageBuilder coverage) throws IOException {
-        reader.requireColumns();
+        if (!isOfSink()) {
+            return Plan.scanning(scan, List.of(new OtherTable(reader, reader.columns(), shape).part(scan, isSnapshot)));
+        }
         Split split = Split.of(scan.where().resolved(), SqlConditions::precision);
         boolean isExact = split.rest().equals(Resolved.TRUE);
         Sql window = Sql.all(List.of(SqlTimes.during(scan.during()), upToLast()));
