@@ -31,7 +31,7 @@ import java.util.stream.Stream;
  * A table of another program. The database leaves out rows that cannot match, by the time and by fields that are columns; everything is
  * decided for each event. Immutable.
  */
-final class OtherTable implements Resolved.Fold<Sql> {
+final class OtherTable implements SqlFold {
     private final SqlReader reader;
     private final List<OtherColumn> columns;
     private final LineShape shape;
@@ -130,21 +130,6 @@ final class OtherTable implements Resolved.Fold<Sql> {
                     default -> false;
                 };
         return isDecided ? Precision.APPROXIMATE : Precision.NONE;
-    }
-
-    @Override
-    public Sql all(List<Sql> parts) {
-        return Sql.all(parts);
-    }
-
-    @Override
-    public Sql any(List<Sql> parts) {
-        return Sql.any(parts);
-    }
-
-    @Override
-    public Sql not(Sql part) {
-        return SqlConditions.FOLD.not(part);
     }
 
     @Override

@@ -13,12 +13,12 @@ import java.util.List;
 import java.util.Locale;
 
 /**
- * Conditions in SQL. Each leaf is two-valued, also for columns without a value, so that it can be negated. Stateless.
+ * Conditions in SQL about a table that the sink has written. Stateless.
  *
  * <p>Texts are compared exactly where databases compare them as Java does: equality, and beginnings and ends. What databases compare by
  * rules of their own, such as case, is approximated by a weaker condition, and decided for each event that comes back.
  */
-final class SqlConditions implements Resolved.Fold<Sql> {
+final class SqlConditions implements SqlFold {
     static final SqlConditions FOLD = new SqlConditions();
 
     /** Letters to which Java compares other ones as equal that databases may not: dotless i, the Kelvin sign, and the long s. */
@@ -76,21 +76,6 @@ final class SqlConditions implements Resolved.Fold<Sql> {
     /** Returns whether only values of the attribute's own type can be accepted. */
     private static boolean isOnly(Accepted accepted, Attribute attribute) {
         return attribute == Attribute.LEVEL ? accepted.levels() != null : accepted.times() != null;
-    }
-
-    @Override
-    public Sql all(List<Sql> parts) {
-        return Sql.all(parts);
-    }
-
-    @Override
-    public Sql any(List<Sql> parts) {
-        return Sql.any(parts);
-    }
-
-    @Override
-    public Sql not(Sql part) {
-        return Sql.of("not (").then(part).then(")");
     }
 
     @Override

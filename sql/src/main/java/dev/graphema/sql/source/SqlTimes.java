@@ -26,20 +26,18 @@ final class SqlTimes {
     }
 
     static Sql from(long epochNanos, boolean includes) {
-        OffsetDateTime micros = micros(epochNanos);
-        return Sql.of(
-                "%1$s >= ? and (%1$s > ? or %2$s %3$s ?)"
-                        .formatted(EventColumns.TIME, EventColumns.NANOS, includes ? ">=" : ">"),
-                micros,
-                micros,
-                nanos(epochNanos));
+        return bound(epochNanos, ">", includes);
     }
 
     static Sql to(long epochNanos, boolean includes) {
+        return bound(epochNanos, "<", includes);
+    }
+
+    private static Sql bound(long epochNanos, String relation, boolean includes) {
         OffsetDateTime micros = micros(epochNanos);
         return Sql.of(
-                "%1$s <= ? and (%1$s < ? or %2$s %3$s ?)"
-                        .formatted(EventColumns.TIME, EventColumns.NANOS, includes ? "<=" : "<"),
+                "%1$s %3$s= ? and (%1$s %3$s ? or %2$s %3$s%4$s ?)"
+                        .formatted(EventColumns.TIME, EventColumns.NANOS, relation, includes ? "=" : ""),
                 micros,
                 micros,
                 nanos(epochNanos));

@@ -1,0 +1,22 @@
+package dev.graphema.sql.source;
+
+import dev.graphema.condition.Resolved;
+import java.util.List;
+
+/** Puts conditions in SQL together. Every leaf is two-valued, also for columns without a value, so that it can be negated. */
+interface SqlFold extends Resolved.Fold<Sql> {
+    @Override
+    default Sql all(List<Sql> parts) {
+        return Sql.all(parts);
+    }
+
+    @Override
+    default Sql any(List<Sql> parts) {
+        return Sql.any(parts);
+    }
+
+    @Override
+    default Sql not(Sql part) {
+        return Sql.of("not (").then(part).then(")");
+    }
+}
