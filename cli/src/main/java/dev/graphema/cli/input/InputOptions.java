@@ -38,12 +38,7 @@ import java.util.stream.Collectors;
 public final class InputOptions {
     private final Argument<List<String>> in;
     private final Argument<String> table;
-    private final Argument<String> from;
-    private final Argument<String> to;
-    private final Argument<String> last;
-    private final Argument<String> during;
-    private final Argument<String> around;
-    private final Argument<String> within;
+    private final WindowOptions window;
     private final Argument<ZoneId> zone;
     private final Argument<String> mapping;
     private final Argument<String> pattern;
@@ -73,19 +68,7 @@ public final class InputOptions {
                 "NAME",
                 "The table of a database: one that the sink sql has written, or any other, whose columns are read as names in"
                         + " JSON lines are. Default: events.");
-        from = when.text(
-                "--from",
-                "TIME",
-                "The start of the window: 2026-05-15T07:10, with or without an offset such as Z or +01:00, a date, 07:10,"
-                        + " 'yesterday 09:00', friday, '2h ago'.");
-        to = when.text("--to", "TIME", "The end of the window (exclusive), in the form of --from.");
-        last = when.text("--last", "DURATION", "The last period: 15m, 2h, 3d.");
-        during = when.text(
-                "--during",
-                "INTERVAL",
-                "An interval as in ISO 8601: 2026-05-15T07:10/2026-05-15T07:50 or 2026-05-15T07:10/PT40M.");
-        around = when.text("--around", "TIME", "A time, with --within before and after it.");
-        within = when.text("--within", "DURATION", "The time before and after --around. Default: 5m.");
+        window = new WindowOptions(when);
         zone = when.option(
                 "--zone",
                 "ZONE",
@@ -209,7 +192,7 @@ public final class InputOptions {
         }
         for (String input : in.value()) {
             if (Addresses.isAddress(input)) {
-                throw new MisuseException("--in " + input + " is a collector: expected files or folders");
+                throw new MisuseException("--in " + input + " is no file and no folder, which are expected here");
             }
         }
         return LogSources.files(paths()).shaped(shape());
@@ -255,7 +238,7 @@ public final class InputOptions {
     public String again() {
         StringBuilder again = new StringBuilder();
         files(again);
-        window(again);
+        window.again(again);
         otherwise(again);
         return again.toString();
     }
@@ -270,34 +253,12 @@ public final class InputOptions {
 
     /** Returns the options for the window as they are typed in a page, where values are not quoted. */
     public String typedWindow() {
-        StringBuilder typed = new StringBuilder();
-        typed(typed, "--from", from.value());
-        typed(typed, "--to", to.value());
-        typed(typed, "--last", last.value());
-        typed(typed, "--during", during.value());
-        typed(typed, "--around", around.value());
-        typed(typed, "--within", within.value());
-        return typed.toString().strip();
-    }
-
-    private static void typed(StringBuilder to, String option, String value) {
-        if (value != null) {
-            to.append(' ').append(option).append(' ').append(value);
-        }
+        return window.typed();
     }
 
     private void files(StringBuilder again) {
         in.value().forEach(path -> add(again, "--in", path));
         add(again, "--table", table.value());
-    }
-
-    private void window(StringBuilder again) {
-        add(again, "--from", from.value());
-        add(again, "--to", to.value());
-        add(again, "--last", last.value());
-        add(again, "--during", during.value());
-        add(again, "--around", around.value());
-        add(again, "--within", within.value());
     }
 
     private void otherwise(StringBuilder again) {
@@ -311,7 +272,7 @@ public final class InputOptions {
         add(again, "--redacted-by", redactedBy.isGiven() ? redactedBy.value().toString() : null);
     }
 
-    private static void add(StringBuilder again, String option, String value) {
+    static void add(StringBuilder again, String option, String value) {
         if (value != null) {
             again.append(' ').append(option).append(' ').append(Shell.quoted(value));
         }
@@ -349,9 +310,7 @@ public final class InputOptions {
 
     /** Returns the window. */
     public Window window(Console console) throws MisuseException {
-        TypedWindow typed =
-                new TypedWindow(from.value(), to.value(), last.value(), during.value(), around.value(), within.value());
-        return valid(() -> typed.window(new TimeWords(console.zone(), Instant.now())));
+        return valid(() -> window.typedWindow().window(new TimeWords(console.zone(), Instant.now())));
     }
 
     /** Parses a window of an option. */
