@@ -33,6 +33,9 @@ import java.util.Set;
  * }</pre>
  */
 public final class RemoteSource implements EventSource {
+    /** More than the segments and logs of a store. */
+    private static final int MOST_UNITS = 1 << 13;
+
     private final CollectorClient client;
 
     private RemoteSource(CollectorClient client) {
@@ -94,6 +97,11 @@ public final class RemoteSource implements EventSource {
 
         Whole(Scan scan) {
             this.scan = scan;
+        }
+
+        @Override
+        public int units() {
+            return MOST_UNITS;
         }
 
         @Override

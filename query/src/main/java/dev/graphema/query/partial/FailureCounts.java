@@ -33,10 +33,16 @@ final class FailureCounts extends Transferable implements Partial<FailureKinds> 
     private final int parts;
     private final Map<String, Counted> kinds = new LinkedHashMap<>();
     private boolean isEstimate;
+    private long shift;
 
     /** @param parts the number of parts of the course */
     FailureCounts(int parts) {
         this.parts = parts;
+    }
+
+    @Override
+    public void shift(long by) {
+        shift += by;
     }
 
     @Override
@@ -47,7 +53,7 @@ final class FailureCounts extends Transferable implements Partial<FailureKinds> 
         }
         isEstimate |= row.weight() != 1;
         if (kinds.size() < FailureKinds.MOST_KINDS || kinds.containsKey(fingerprint)) {
-            kinds.computeIfAbsent(fingerprint, missing -> new Counted()).add(row, order);
+            kinds.computeIfAbsent(fingerprint, missing -> new Counted()).add(row, shift + order);
         }
     }
 
@@ -80,7 +86,7 @@ final class FailureCounts extends Transferable implements Partial<FailureKinds> 
         isEstimate |= from.flag();
         from.begin();
         while (from.next()) {
-            kinds.merge(from.text(), Counted.read(from), Counted::plus);
+            kinds.merge(from.text(), Counted.read(from, shift), Counted::plus);
             from.end();
         }
     }
@@ -159,13 +165,13 @@ final class FailureCounts extends Transferable implements Partial<FailureKinds> 
             newest.write(to);
         }
 
-        static Counted read(StateReader from) throws IOException {
+        static Counted read(StateReader from, long shift) throws IOException {
             Counted read = new Counted();
             read.count = from.number();
             read.first = from.number();
             read.where.addAll(from.texts());
             read.steps.add(from, state -> new long[] {state.number()});
-            read.newest = PlacedEvent.read(from);
+            read.newest = PlacedEvent.read(from).shifted(shift);
             return read;
         }
 

@@ -24,6 +24,7 @@ public final class FirstEvents extends Transferable implements Partial<FoundEven
     private final PriorityQueue<PlacedEvent> events;
 
     private long matching;
+    private long shift;
 
     /** @param shown the values of found events */
     FirstEvents(Ask.Order order, int limit, Projection shown) {
@@ -40,9 +41,14 @@ public final class FirstEvents extends Transferable implements Partial<FoundEven
         matching++;
         // Most events that are among the first for now will not be in the end, and need not be read completely.
         long time = isBySource ? 0 : row.time();
-        if (isAmong(time, order)) {
-            keep(new PlacedEvent(time, order, row.keep()));
+        if (isAmong(time, shift + order)) {
+            keep(new PlacedEvent(time, shift + order, row.keep()));
         }
+    }
+
+    @Override
+    public void shift(long by) {
+        shift += by;
     }
 
     /** Counts events that are not among the first, for sources that select on their own. */
@@ -110,7 +116,7 @@ public final class FirstEvents extends Transferable implements Partial<FoundEven
         matching += from.number();
         from.begin();
         while (from.next()) {
-            keep(PlacedEvent.afterBegin(from));
+            keep(PlacedEvent.afterBegin(from).shifted(shift));
             from.end();
         }
     }

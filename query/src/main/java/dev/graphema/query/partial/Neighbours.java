@@ -16,6 +16,7 @@ public final class Neighbours extends Transferable implements Partial<EventConte
     private final int count;
     private final FirstEvents before;
     private final FirstEvents after;
+    private long shift;
 
     private Neighbours(PlacedEvent event, int count, Projection shown) {
         this.event = event;
@@ -36,13 +37,20 @@ public final class Neighbours extends Transferable implements Partial<EventConte
     @Override
     public void add(EventRow row, long order) {
         int compared = row.time() == event.time()
-                ? Long.compare(order, event.order())
+                ? Long.compare(shift + order, event.order())
                 : Long.compare(row.time(), event.time());
         if (compared < 0) {
             before.add(row, order);
         } else if (compared > 0) {
             after.add(row, order);
         }
+    }
+
+    @Override
+    public void shift(long by) {
+        shift += by;
+        before.shift(by);
+        after.shift(by);
     }
 
     @Override
@@ -53,9 +61,9 @@ public final class Neighbours extends Transferable implements Partial<EventConte
         return this;
     }
 
-    /** Returns the place of the event, and the most events before and after it. */
+    /** Returns the place of the event as the source of further events counts it, and the most events before and after it. */
     String place() {
-        return event.time() + ":" + event.order() + ":" + count;
+        return event.time() + ":" + (event.order() - shift) + ":" + count;
     }
 
     @Override

@@ -22,6 +22,13 @@ public interface Partial<A extends Answer> {
     void add(EventRow row, long order);
 
     /**
+     * Moves the orders of events that are added from now on, for sources whose parts add events on their own and count their orders from 0.
+     *
+     * @param by is added to the orders, in addition to what was given before
+     */
+    default void shift(long by) {}
+
+    /**
      * Merges this part and another one of the same question. Both must not be used afterwards.
      *
      * @return the merged part, which may be this one

@@ -37,6 +37,10 @@ public record PlacedEvent(long time, long order, Supplier<Event> event) implemen
         return new PlacedEvent(time, order, () -> event);
     }
 
+    PlacedEvent shifted(long by) {
+        return by == 0 ? this : new PlacedEvent(time, order + by, event);
+    }
+
     @Override
     public int compareTo(PlacedEvent other) {
         return time == other.time ? Long.compare(order, other.order) : Long.compare(time, other.time);

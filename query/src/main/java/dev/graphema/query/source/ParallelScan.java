@@ -27,7 +27,7 @@ final class ParallelScan<A extends Answer> {
     private static final int CONTROLLED = 8192;
 
     /** Positions of a unit have fewer bits. */
-    private static final int POSITION_BITS = 40;
+    static final int POSITION_BITS = 40;
 
     private final List<? extends Part> parts;
     private final Condition remaining;

@@ -14,6 +14,11 @@ public interface Part {
         return 0;
     }
 
+    /** Returns how many units, from {@link #unit} on, the events have that the part adds to partial answers; usually one. */
+    default int units() {
+        return 1;
+    }
+
     /**
      * Opens the rows. A part can be opened several times if the source is {@link
      * EventSource.Capability#REPEATED_READING repeatedly readable}.

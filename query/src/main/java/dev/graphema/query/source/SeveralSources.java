@@ -53,7 +53,7 @@ public final class SeveralSources implements EventSource {
                 Plan plan = source.plan(scan, coverage);
                 int units = 0;
                 for (Part part : plan.parts()) {
-                    units = Math.max(units, part.unit() + 1);
+                    units = Math.max(units, part.unit() + part.units());
                     parts.add(new Shifted(part, firstUnit, plan.remaining()));
                 }
                 firstUnit += units;
@@ -88,7 +88,23 @@ public final class SeveralSources implements EventSource {
 
         @Override
         public <A extends Answer> boolean addTo(Partial<A> partial, CoverageBuilder coverage) throws IOException {
-            return part.addTo(partial, coverage);
+            long by = (long) firstUnit << ParallelScan.POSITION_BITS;
+            partial.shift(by);
+            try {
+                return part.addTo(partial, coverage);
+            } finally {
+                partial.shift(-by);
+            }
+        }
+
+        @Override
+        public int units() {
+            return part.units();
+        }
+
+        @Override
+        public String explain(Partial<?> partial) {
+            return part.explain(partial);
         }
 
         @Override
