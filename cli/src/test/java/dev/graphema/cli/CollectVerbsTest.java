@@ -165,7 +165,11 @@ class CollectVerbsTest {
                 store);
         misused("--create and --revoke are both given", "token", "--create", "a", "--revoke", "b", "--store", store);
         misused("--in http:// is not the address of a collector", "find", "--in", "http://");
-        misused("--in http://127.0.0.1:1 is no file and no folder, which are expected here", "shape", "--in", "http://127.0.0.1:1");
+        misused(
+                "--in http://127.0.0.1:1 is no file and no folder, which are expected here",
+                "shape",
+                "--in",
+                "http://127.0.0.1:1");
         assertEquals(
                 2,
                 run(
