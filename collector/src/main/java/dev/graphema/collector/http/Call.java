@@ -126,11 +126,22 @@ public final class Call {
         send(problem.status(), mediaType, bytes);
     }
 
-    /** Begins an answer of unknown length. */
-    public OutputStream stream(String mediaType) throws IOException {
+    /** Writes an answer of unknown length. */
+    @FunctionalInterface
+    public interface Writing {
+        void to(OutputStream stream) throws IOException;
+    }
+
+    /**
+     * Sends an answer of unknown length. If it cannot be completed, the client notices that: the stream is ended only behind a complete
+     * answer.
+     */
+    public void stream(String mediaType, Writing writing) throws IOException {
         response.setStatus(HttpServletResponse.SC_OK);
         response.setContentType(mediaType);
-        return response.getOutputStream();
+        OutputStream stream = response.getOutputStream();
+        writing.to(stream);
+        stream.close();
     }
 
     /** Begins an answer that has no end: it is written by other threads. */

@@ -96,23 +96,28 @@ public final class Questions {
         Duration longest = longest(call);
         asked(call, questions, (question, source) -> {
             requireFew(question);
-            try (Turn turn = turn();
-                    OutputStream to = call.stream(isStream ? EVENT_STREAM : JSON)) {
-                Patience patience = new Patience(to, isStream, longest);
-                if (question.ask() instanceof Ask.Events) {
-                    CoverageBuilder coverage = new CoverageBuilder(patience);
-                    PartialTransfer.Request events = new PartialTransfer.Request(question, null);
-                    FirstEvents found = (FirstEvents) QueryExecutor.part(events, source, coverage);
-                    to.write(isStream ? ANSWER : NOTHING);
-                    AnswerJson.write(found, coverage::coverage, to);
-                } else {
-                    Answer answer = QueryExecutor.answer(question, source, patience);
-                    to.write(isStream ? ANSWER : NOTHING);
-                    to.write(AnswerJson.of(answer).getBytes(StandardCharsets.UTF_8));
-                }
-                to.write(isStream ? END : NOTHING);
+            try (Turn turn = turn()) {
+                call.stream(isStream ? EVENT_STREAM : JSON, to -> answer(question, source, isStream, longest, to));
             }
         });
+    }
+
+    private static void answer(
+            Question<?> question, EventSource source, boolean isStream, Duration longest, OutputStream to)
+            throws IOException {
+        Patience patience = new Patience(to, isStream, longest);
+        if (question.ask() instanceof Ask.Events) {
+            CoverageBuilder coverage = new CoverageBuilder(patience);
+            PartialTransfer.Request events = new PartialTransfer.Request(question, null);
+            FirstEvents found = (FirstEvents) QueryExecutor.part(events, source, coverage);
+            to.write(isStream ? ANSWER : NOTHING);
+            AnswerJson.write(found, coverage::coverage, to);
+        } else {
+            Answer answer = QueryExecutor.answer(question, source, patience);
+            to.write(isStream ? ANSWER : NOTHING);
+            to.write(AnswerJson.of(answer).getBytes(StandardCharsets.UTF_8));
+        }
+        to.write(isStream ? END : NOTHING);
     }
 
     /** Events are kept until all were read, so that there must not be too many. */
@@ -131,10 +136,11 @@ public final class Questions {
         asked(call, questions, (question, source) -> {
             requireFew(question);
             PartialTransfer.Request request = request(question, call.parameter("role"));
-            try (Turn turn = turn();
-                    OutputStream to = call.stream(JSON)) {
-                CoverageBuilder coverage = new CoverageBuilder(new Patience(to, false, LONGEST));
-                PartialTransfer.write(QueryExecutor.part(request, source, coverage), coverage::coverage, to);
+            try (Turn turn = turn()) {
+                call.stream(JSON, to -> {
+                    CoverageBuilder coverage = new CoverageBuilder(new Patience(to, false, LONGEST));
+                    PartialTransfer.write(QueryExecutor.part(request, source, coverage), coverage::coverage, to);
+                });
             }
         });
     }
@@ -181,10 +187,10 @@ public final class Questions {
     /** Answers with all matching events, oldest first. */
     public void events(Call call) throws Problem, IOException {
         asked(call, streams, (question, source) -> {
-            try (OutputStream to = call.stream(JSON)) {
-                PartialTransfer.writeEvents(
-                        receiver -> QueryExecutor.read(question.selection(), source, Control.NONE, receiver), to);
-            }
+            call.stream(
+                    JSON,
+                    to -> PartialTransfer.writeEvents(
+                            receiver -> QueryExecutor.read(question.selection(), source, Control.NONE, receiver), to));
         });
     }
 

@@ -5,8 +5,8 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import java.io.EOFException;
 import java.io.IOException;
-import java.io.OutputStream;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
@@ -95,10 +95,14 @@ class ServerTest {
     @Test
     void anAnswerThatHasBegunIsCutOffSoThatTheClientNotices() throws IOException {
         try (Server server = server(call -> {
-            OutputStream to = call.stream("text/plain");
-            to.write(new byte[100_000]);
-            to.flush();
-            throw new Problem(503, "Too much memory", "no more");
+            try {
+                call.stream("text/plain", to -> {
+                    to.write(new byte[100_000]);
+                    throw new EOFException("no more");
+                });
+            } catch (EOFException e) {
+                throw new Problem(503, "Too much memory", e.getMessage());
+            }
         })) {
             assertThrows(IOException.class, () -> ask(server));
         }

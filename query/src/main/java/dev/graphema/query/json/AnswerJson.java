@@ -66,6 +66,7 @@ public final class AnswerJson {
     public static void write(FirstEvents found, Supplier<Coverage> coverage, OutputStream to) throws IOException {
         try (JsonGenerator json = JSON.createGenerator(to)) {
             json.disable(JsonGenerator.Feature.AUTO_CLOSE_TARGET);
+            json.disable(JsonGenerator.Feature.AUTO_CLOSE_JSON_CONTENT); // what is cut off must not look complete
             AnswerJson written = new AnswerJson(json);
             json.writeStartObject();
             json.writeStringField("answer", "events");

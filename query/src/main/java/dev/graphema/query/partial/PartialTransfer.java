@@ -118,6 +118,7 @@ public final class PartialTransfer {
     public static void write(Partial<?> partial, Supplier<Coverage> coverage, OutputStream to) throws IOException {
         try (JsonGenerator json = JSON.createGenerator(to)) {
             json.disable(JsonGenerator.Feature.AUTO_CLOSE_TARGET);
+            json.disable(JsonGenerator.Feature.AUTO_CLOSE_JSON_CONTENT); // what is cut off must not look complete
             StateWriter state = new StateWriter(json);
             state.begin().number(VERSION);
             ((Transferable) partial).write(state);
@@ -168,6 +169,7 @@ public final class PartialTransfer {
     public static void writeEvents(Sender sender, OutputStream to) throws IOException {
         try (JsonGenerator json = JSON.createGenerator(to)) {
             json.disable(JsonGenerator.Feature.AUTO_CLOSE_TARGET);
+            json.disable(JsonGenerator.Feature.AUTO_CLOSE_JSON_CONTENT); // what is cut off must not look complete
             StateWriter state = new StateWriter(json);
             state.begin().number(VERSION).begin();
             Coverage coverage = sender.send(event -> {
