@@ -1,6 +1,7 @@
 package dev.graphema.query.source;
 
-/** Watches the progress of reading and can stop it. Called on the reading threads, one call at a time. */
+/** Watches the progress of reading and can stop it. Called on the reading threads, and on one that waits
+ * for a database, one call at a time. */
 @FunctionalInterface
 public interface Control {
     /** Never stops. */

@@ -127,9 +127,11 @@ final class SqlPart implements Part {
 
     /** Counts what was not wanted if nothing was, so that an answer without events says whether there are others. */
     private void others(CoverageBuilder coverage) throws IOException {
-        coverage.excluded(reader.number(Sql.of("select count(*) from (select 1 from " + reader.table() + " where ")
-                .then(all)
-                .then(" limit " + MOST_OTHERS + ") as others")));
+        coverage.excluded(reader.number(
+                Sql.of("select count(*) from (select 1 from " + reader.table() + " where ")
+                        .then(all)
+                        .then(" limit " + MOST_OTHERS + ") as others"),
+                coverage));
     }
 
     private Sql select(String columns, Sql condition) {
@@ -164,7 +166,7 @@ final class SqlPart implements Part {
             returned = rows.returned();
         }
         if (returned == asked.limit()) {
-            long more = reader.number(select("count(*)", where)) - returned;
+            long more = Math.max(0, reader.number(select("count(*)", where), coverage) - returned);
             partial.count(more);
             coverage.events(more);
         }
@@ -176,7 +178,10 @@ final class SqlPart implements Part {
             return false;
         }
         long unsampled = 0;
-        try (SqlReader.Answer answer = reader.ask(counted(String.join(", ", columns)))) {
+        try (SqlReader.Answer answer = reader.ask(counted(String.join(", ", columns)), coverage)) {
+            if (answer == null) {
+                return true; // it was stopped
+            }
             ResultSet rows = answer.rows();
             while (rows.next() && coverage.bytes(0)) {
                 List<String> values = new ArrayList<>();
@@ -213,7 +218,7 @@ final class SqlPart implements Part {
         if (asked.by() != null && by == null || asked.most() > MOST_STEPS) {
             return false;
         }
-        long unit = unit(asked.step());
+        long unit = unit(asked.step(), coverage);
         if (unit == 0) {
             return false;
         }
@@ -221,7 +226,10 @@ final class SqlPart implements Part {
         String piece = "floor(extract(epoch from " + EventColumns.TIME + ") / " + unit + ")";
         String group = by == null ? piece : piece + ", " + by;
         long unsampled = 0;
-        try (SqlReader.Answer answer = reader.ask(counted(group))) {
+        try (SqlReader.Answer answer = reader.ask(counted(group), coverage)) {
+            if (answer == null) {
+                return true; // it was stopped
+            }
             ResultSet rows = answer.rows();
             while (rows.next() && coverage.bytes(0)) {
                 long count = rows.getLong(by == null ? 2 : 3);
@@ -238,11 +246,16 @@ final class SqlPart implements Part {
     }
 
     /** Returns the length of the pieces to be counted, in seconds; 0 if the events are needed. */
-    private long unit(Duration step) throws IOException {
-        List<Long> ends = reader.numbers(select(
-                "coalesce(floor(extract(epoch from min(%1$s))), 0), coalesce(floor(extract(epoch from max(%1$s))), 0)"
-                        .formatted(EventColumns.TIME),
-                where));
+    private long unit(Duration step, CoverageBuilder coverage) throws IOException {
+        List<Long> ends = reader.numbers(
+                select(
+                        "coalesce(floor(extract(epoch from min(%1$s))), 0), coalesce(floor(extract(epoch from max(%1$s))), 0)"
+                                .formatted(EventColumns.TIME),
+                        where),
+                coverage);
+        if (ends.isEmpty()) {
+            return 0;
+        }
         long seconds = ends.get(1) - ends.get(0);
         long unit = 0;
         for (long each : UNITS) {

@@ -1,5 +1,7 @@
 package dev.graphema.sql.source;
 
+import dev.graphema.query.source.Control;
+import dev.graphema.query.source.CoverageBuilder;
 import java.io.IOException;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -8,6 +10,9 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.concurrent.Future;
+import java.util.concurrent.ScheduledThreadPoolExecutor;
+import java.util.concurrent.TimeUnit;
 import java.util.regex.Pattern;
 import javax.sql.DataSource;
 
@@ -16,6 +21,11 @@ final class SqlReader {
     private static final Pattern NAME = Pattern.compile("([A-Za-z_][A-Za-z0-9_]*\\.)?[A-Za-z_][A-Za-z0-9_]*");
     private static final int ROWS_AT_ONCE = 500;
     private static final int LONGEST_SECONDS = 600;
+    private static final int WATCHED_MILLIS = 200;
+    private static final int KEPT_SECONDS = 5;
+
+    /** Asks whether statements that are executed are to be stopped. */
+    private static final ScheduledThreadPoolExecutor WATCH = watch();
 
     private final DataSource database;
     private final String table;
@@ -45,7 +55,8 @@ final class SqlReader {
         if (known != null) {
             return known;
         }
-        try (Answer answer = ask(Sql.of("select * from " + table + " where 1 = 0"))) {
+        try (Answer answer =
+                ask(Sql.of("select * from " + table + " where 1 = 0"), new CoverageBuilder(Control.NONE))) {
             List<OtherColumn> found = new ArrayList<>();
             for (int i = 1; i <= answer.rows().getMetaData().getColumnCount(); i++) {
                 found.add(OtherColumn.of(answer.rows().getMetaData(), i));
@@ -75,14 +86,14 @@ final class SqlReader {
         private final PreparedStatement statement;
         private final ResultSet rows;
 
-        private Answer(Sql asked) throws SQLException {
+        private Answer(Sql asked, CoverageBuilder coverage) throws SQLException {
             connection = open();
             try {
                 statement = connection.prepareStatement(asked.text());
                 statement.setFetchSize(ROWS_AT_ONCE);
                 statement.setQueryTimeout(LONGEST_SECONDS);
                 asked.bind(statement);
-                rows = statement.executeQuery();
+                rows = executed(statement, coverage);
             } catch (SQLException | RuntimeException | Error e) {
                 connection.close();
                 throw e;
@@ -103,22 +114,69 @@ final class SqlReader {
         }
     }
 
-    Answer ask(Sql asked) throws IOException {
+    /** Executes a statement, which is cancelled if reading is to be stopped. */
+    private static ResultSet executed(PreparedStatement statement, CoverageBuilder coverage) throws SQLException {
+        Future<?> watch = WATCH.scheduleWithFixedDelay(
+                () -> cancelIfStopped(statement, coverage), WATCHED_MILLIS, WATCHED_MILLIS, TimeUnit.MILLISECONDS);
         try {
-            return new Answer(asked);
+            return statement.executeQuery();
+        } finally {
+            watch.cancel(false);
+        }
+    }
+
+    private static void cancelIfStopped(PreparedStatement statement, CoverageBuilder coverage) {
+        try {
+            if (!coverage.bytes(0)) {
+                statement.cancel();
+            }
         } catch (SQLException e) {
+            throw new IllegalStateException(
+                    "the statement has ended, or ends after its time limit", e); // and ends this watch
+        }
+    }
+
+    private static ScheduledThreadPoolExecutor watch() {
+        ScheduledThreadPoolExecutor executor = new ScheduledThreadPoolExecutor(1, task -> {
+            Thread thread = new Thread(task, "graphema-sql-watch");
+            thread.setDaemon(true);
+            return thread;
+        });
+        executor.setKeepAliveTime(KEPT_SECONDS, TimeUnit.SECONDS);
+        executor.allowCoreThreadTimeOut(true);
+        executor.setRemoveOnCancelPolicy(true);
+        return executor;
+    }
+
+    /**
+     * Asks the database.
+     *
+     * @param coverage decides whether to go on
+     * @return null if it was stopped before there was an answer
+     */
+    Answer ask(Sql asked, CoverageBuilder coverage) throws IOException {
+        try {
+            return new Answer(asked, coverage);
+        } catch (SQLException e) {
+            if (coverage.isStopped()) {
+                return null;
+            }
             throw failure(e);
         }
     }
 
-    /** Returns the number in the only column of the only row. */
-    long number(Sql asked) throws IOException {
-        return numbers(asked).get(0);
+    /** Returns the number in the only column of the only row; 0 if it was stopped. */
+    long number(Sql asked, CoverageBuilder coverage) throws IOException {
+        List<Long> numbers = numbers(asked, coverage);
+        return numbers.isEmpty() ? 0 : numbers.get(0);
     }
 
-    /** Returns the numbers of the only row. */
-    List<Long> numbers(Sql asked) throws IOException {
-        try (Answer answer = ask(asked)) {
+    /** Returns the numbers of the only row; none if it was stopped. */
+    List<Long> numbers(Sql asked, CoverageBuilder coverage) throws IOException {
+        try (Answer answer = ask(asked, coverage)) {
+            if (answer == null) {
+                return List.of();
+            }
             answer.rows().next();
             List<Long> numbers = new ArrayList<>();
             for (int i = 1; i <= answer.rows().getMetaData().getColumnCount(); i++) {

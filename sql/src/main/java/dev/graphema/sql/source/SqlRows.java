@@ -14,7 +14,10 @@ import java.util.function.Supplier;
 /** The events in rows of a table. For one thread. */
 final class SqlRows implements Rows {
     private final SqlReader reader;
+
+    /** Null if reading was stopped before there was an answer. */
     private final SqlReader.Answer answer;
+
     private final RowReading reading;
     private final Predicate<Event> wanted;
     private final Projection projection;
@@ -47,11 +50,14 @@ final class SqlRows implements Rows {
         this.wanted = wanted;
         this.projection = projection;
         this.coverage = coverage;
-        this.answer = reader.ask(asked);
+        this.answer = reader.ask(asked, coverage);
     }
 
     @Override
     public boolean advance() throws IOException {
+        if (answer == null) {
+            return false;
+        }
         try {
             ResultSet rows = answer.rows();
             while (rows.next()) {
@@ -121,7 +127,9 @@ final class SqlRows implements Rows {
     @Override
     public void close() throws IOException {
         try {
-            answer.close();
+            if (answer != null) {
+                answer.close();
+            }
         } catch (SQLException e) {
             throw reader.failure(e);
         }

@@ -3,6 +3,7 @@ package dev.graphema.sql.source;
 import dev.graphema.condition.Resolved;
 import dev.graphema.condition.Split;
 import dev.graphema.lines.shape.LineShape;
+import dev.graphema.query.source.Control;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.Plan;
@@ -94,7 +95,9 @@ public final class SqlSource implements EventSource {
     @Override
     public EventSource snapshot() throws IOException {
         long newest = isOfSink()
-                ? reader.number(Sql.of("select coalesce(max(" + EventColumns.NUMBER + "), 0) from " + reader.table()))
+                ? reader.number(
+                        Sql.of("select coalesce(max(" + EventColumns.NUMBER + "), 0) from " + reader.table()),
+                        new CoverageBuilder(Control.NONE))
                 : last;
         return new SqlSource(reader, shape, newest, true);
     }

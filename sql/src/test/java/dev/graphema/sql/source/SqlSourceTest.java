@@ -3,6 +3,7 @@ package dev.graphema.sql.source;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTimeoutPreemptively;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.ArgumentMatchers.anyString;
 import static org.mockito.Mockito.doAnswer;
@@ -20,6 +21,7 @@ import dev.graphema.query.answer.Answer;
 import dev.graphema.query.answer.CountTable;
 import dev.graphema.query.answer.FoundEvents;
 import dev.graphema.query.json.AnswerJson;
+import dev.graphema.query.source.Control;
 import dev.graphema.query.source.MemorySource;
 import dev.graphema.query.source.QueryExecutor;
 import dev.graphema.sql.WrittenTables;
@@ -28,6 +30,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Duration;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
@@ -190,6 +193,28 @@ class SqlSourceTest {
         assertEquals(2, found.events().size());
         assertEquals(1, found.coverage().damaged().size());
         assertEquals(2, found.coverage().damaged().get(0).places().get(0).line());
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"h2", "postgresql"})
+    void aStatementEndsWhenReadingIsStopped(String database) throws Exception {
+        url = WrittenTables.url(database);
+        WrittenTables.write(url, table, minutes(1));
+        String endless = database.equals("h2")
+                ? "system_range(1, 1000000000000) as s(n)"
+                : "generate_series(1, 1000000000000) as s(n)";
+        try (Connection connection = DriverManager.getConnection(url);
+                Statement statement = connection.createStatement()) {
+            statement.execute("create view " + table + "_endless as select t.* from " + table + " t, " + endless);
+        }
+        long begin = System.nanoTime();
+        Control control = progress -> System.nanoTime() - begin < SECOND;
+        CountTable counts = assertTimeoutPreemptively(
+                Duration.ofMinutes(2),
+                () -> QueryExecutor.answer(
+                        Question.all().counts("service"), SqlSource.of(url, null, null, table + "_endless"), control));
+        assertTrue(counts.coverage().isStopped());
+        assertEquals(List.of(), counts.coverage().failures());
     }
 
     @Test
