@@ -100,6 +100,27 @@ public final class CellCounts extends Transferable implements Partial<TimeMap> {
         }
     }
 
+    /**
+     * Adds events that were not sampled, for sources that count on their own.
+     *
+     * @param epochNanos the time of one of them; the others are at most a minute later
+     * @param source their {@linkplain #row(Object...) row}
+     * @param kind their {@linkplain #kind kind}
+     */
+    public void addUnsampled(long epochNanos, int source, int kind, long events) {
+        Cells cells = steps.at(epochNanos);
+        cells.kept += events;
+        cells.add(ALL, kind, events);
+        if (source != ALL && source != OTHER) {
+            cells.add(source, kind, events);
+        }
+    }
+
+    /** Returns what is asked. */
+    public Ask.TimeCells asked() {
+        return ask;
+    }
+
     /** Returns the indexes in rows of the values that make a source. */
     public int[] places() {
         return places.clone();

@@ -4,6 +4,7 @@ import dev.graphema.condition.Name;
 import dev.graphema.event.Event;
 import dev.graphema.query.Ask;
 import dev.graphema.query.answer.Answer;
+import dev.graphema.query.partial.CellCounts;
 import dev.graphema.query.partial.FirstEvents;
 import dev.graphema.query.partial.Partial;
 import dev.graphema.query.partial.StepCounts;
@@ -149,6 +150,9 @@ final class SqlPart implements Part {
                 first(first, coverage);
                 return true;
             }
+            if (partial instanceof CellCounts cells) {
+                return cells(cells, coverage);
+            }
             return partial instanceof ValueCounts counts && values(counts, coverage)
                     || partial instanceof StepCounts steps && steps(steps, coverage);
         } catch (SQLException e) {
@@ -222,8 +226,7 @@ final class SqlPart implements Part {
         if (unit == 0) {
             return false;
         }
-        // Not a parameter: the database would not see that what it groups by is what it selects.
-        String piece = "floor(extract(epoch from " + EventColumns.TIME + ") / " + unit + ")";
+        String piece = piece(unit);
         String group = by == null ? piece : piece + ", " + by;
         long unsampled = 0;
         try (SqlReader.Answer answer = reader.ask(counted(group), coverage)) {
@@ -243,6 +246,49 @@ final class SqlPart implements Part {
         }
         sampled(partial, unsampled, coverage);
         return true;
+    }
+
+    private boolean cells(CellCounts partial, CoverageBuilder coverage) throws IOException, SQLException {
+        Ask.TimeCells asked = partial.asked();
+        List<String> columns = columns(partial.places());
+        if (columns.contains(null) || asked.most() > MOST_STEPS) {
+            return false;
+        }
+        long unit = unit(asked.step(), coverage);
+        if (unit == 0) {
+            return false;
+        }
+        List<String> by = new ArrayList<>(List.of(piece(unit), EventColumns.LEVEL));
+        by.addAll(columns);
+        long unsampled = 0;
+        try (SqlReader.Answer answer = reader.ask(counted(String.join(", ", by)), coverage)) {
+            if (answer == null) {
+                return true; // it was stopped
+            }
+            ResultSet rows = answer.rows();
+            while (rows.next() && coverage.bytes(0)) {
+                Object[] values = new Object[columns.size()];
+                for (int i = 0; i < values.length; i++) {
+                    values[i] = rows.getString(i + 3);
+                }
+                long count = rows.getLong(values.length + 3);
+                partial.addUnsampled(
+                        rows.getBigDecimal(1).longValueExact() * unit * SECOND,
+                        partial.row(values),
+                        CellCounts.kind(rows.getString(2)),
+                        count);
+                coverage.events(count);
+                unsampled += count;
+            }
+        }
+        sampled(partial, unsampled, coverage);
+        return true;
+    }
+
+    /** Returns the number of the piece of time that an event is in, of pieces of a length in seconds. */
+    private static String piece(long unit) {
+        // Not a parameter: the database would not see that what it groups by is what it selects.
+        return "floor(extract(epoch from " + EventColumns.TIME + ") / " + unit + ")";
     }
 
     /** Returns the length of the pieces to be counted, in seconds; 0 if the events are needed. */
@@ -267,11 +313,17 @@ final class SqlPart implements Part {
 
     /** Returns the columns by whose values the database counts; null if the events are needed. */
     private List<String> columns(ValueCounts partial) {
+        List<String> columns = columns(partial.places());
+        return partial.countsCombinations() && partial.measured() < 0 && !columns.contains(null) ? columns : null;
+    }
+
+    /** Returns the columns of values in rows; null for those that have none. */
+    private List<String> columns(int[] places) {
         List<Name> names = scan.projection().listed();
         List<String> columns = new ArrayList<>();
-        for (int place : partial.places()) {
+        for (int place : places) {
             columns.add(EventColumns.counted(names.get(place).attribute()));
         }
-        return partial.countsCombinations() && partial.measured() < 0 && !columns.contains(null) ? columns : null;
+        return columns;
     }
 }

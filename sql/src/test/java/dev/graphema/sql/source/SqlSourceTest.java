@@ -129,11 +129,21 @@ class SqlSourceTest {
                 Question.all().timeline(60),
                 Question.all()
                         .ask(new Ask.TimeSteps(60, Duration.ofMinutes(10), ZoneOffset.UTC, Name.of("service"), 5)),
-                Question.where("level = warn").timeline(Duration.ofSeconds(90)))) {
+                Question.where("level = warn").timeline(Duration.ofSeconds(90)),
+                Question.all().ask(new Ask.TimeCells(80, null, ZoneOffset.UTC, List.of(Name.of("service")), 5)),
+                Question.all()
+                        .ask(new Ask.TimeCells(
+                                80,
+                                Duration.ofMinutes(30),
+                                ZoneOffset.UTC,
+                                List.of(Name.of("service"), Name.of("instance")),
+                                5)))) {
             List<String> expected = AnswerJson.rows(QueryExecutor.answer(question, new MemorySource(events)))
                     .toList();
             assertEquals(expected, AnswerJson.rows(ask(question)).toList(), question.toString());
         }
+        ask(Question.all().ask(new Ask.TimeCells(80, null, ZoneOffset.UTC, List.of(Name.of("service")), 5)));
+        assertTrue(lastStatements().contains("/ 1), \"level\", \"service\""), lastStatements());
         ask(Question.all().timeline(60));
         assertTrue(lastStatements().contains("group by floor(extract(epoch from \"time\") / 1)"), lastStatements());
     }
