@@ -21,6 +21,7 @@ import java.io.IOException;
 import java.math.BigDecimal;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
@@ -100,10 +101,7 @@ final class OtherTable implements SqlFold {
     /** Returns a whole second, so that no rounding of the database matters. */
     private static OffsetDateTime second(long epochNanos, long more) {
         return OffsetDateTime.ofInstant(
-                Times.instant(epochNanos)
-                        .truncatedTo(java.time.temporal.ChronoUnit.SECONDS)
-                        .plusSeconds(more),
-                ZoneOffset.UTC);
+                Times.instant(epochNanos).truncatedTo(ChronoUnit.SECONDS).plusSeconds(more), ZoneOffset.UTC);
     }
 
     /** Returns the column of a field, whose name has no other meaning; null if there is none. */

@@ -18,6 +18,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.function.Predicate;
 
@@ -102,12 +103,14 @@ final class SqlPart implements Part {
             return select(EventReading.COLUMNS, where).then(order(first.asked()));
         }
         List<String> columns = partial instanceof ValueCounts counts ? columns(counts) : null;
-        return columns == null ? null : counted(String.join(", ", columns));
+        return columns == null ? null : counted(columns);
     }
 
     /** Returns the statement that counts what was not sampled. */
-    private Sql counted(String by) {
-        return select(by + ", count(*)", Sql.all(List.of(where, UNSAMPLED))).then(" group by " + by);
+    private Sql counted(List<String> by) {
+        String columns = String.join(", ", by);
+        return select(columns + ", count(*)", Sql.all(List.of(where, UNSAMPLED)))
+                .then(" group by " + columns);
     }
 
     private static String order(Ask.Events asked) {
@@ -176,44 +179,51 @@ final class SqlPart implements Part {
         }
     }
 
-    private boolean values(ValueCounts partial, CoverageBuilder coverage) throws IOException, SQLException {
-        List<String> columns = columns(partial);
-        if (columns == null) {
-            return false;
-        }
+    /** Takes one group of events that the database has counted. */
+    private interface Group {
+        /** @param rows has the values by which they are grouped, from 1 on */
+        void take(ResultSet rows, long count) throws SQLException;
+    }
+
+    /**
+     * Adds all events: groups of those that were not sampled, as the database counts them, and the others one by one, because their weights
+     * and traces decide how certain a count is.
+     */
+    private void add(List<String> by, Group group, Partial<?> partial, CoverageBuilder coverage)
+            throws IOException, SQLException {
         long unsampled = 0;
-        try (SqlReader.Answer answer = reader.ask(counted(String.join(", ", columns)), coverage)) {
+        try (SqlReader.Answer answer = reader.ask(counted(by), coverage)) {
             if (answer == null) {
-                return true; // it was stopped
+                return; // it was stopped
             }
             ResultSet rows = answer.rows();
             while (rows.next() && coverage.bytes(0)) {
-                List<String> values = new ArrayList<>();
-                for (int i = 1; i <= columns.size(); i++) {
-                    values.add(rows.getString(i));
-                }
-                long count = rows.getLong(columns.size() + 1);
-                partial.cell(values).add(count);
+                long count = rows.getLong(by.size() + 1);
+                group.take(rows, count);
                 coverage.events(count);
                 unsampled += count;
             }
         }
-        sampled(partial, unsampled, coverage);
-        return true;
-    }
-
-    /**
-     * Adds the events that were sampled: their weights and traces decide how certain a count is.
-     *
-     * @param unsampled how many others there are
-     */
-    private void sampled(Partial<?> partial, long unsampled, CoverageBuilder coverage) throws IOException {
         SqlRows.WithoutRows otherwise = unsampled > 0 ? () -> {} : () -> others(coverage);
         try (Rows rows = rows(Sql.all(List.of(where, SAMPLED)), "", coverage, otherwise)) {
             while (rows.advance()) {
                 partial.add(rows, rows.position());
             }
         }
+    }
+
+    private boolean values(ValueCounts partial, CoverageBuilder coverage) throws IOException, SQLException {
+        List<String> columns = columns(partial);
+        if (columns == null) {
+            return false;
+        }
+        add(
+                columns,
+                (rows, count) -> partial.cell(Arrays.asList(texts(rows, 1, columns.size())))
+                        .add(count),
+                partial,
+                coverage);
+        return true;
     }
 
     private boolean steps(StepCounts partial, CoverageBuilder coverage) throws IOException, SQLException {
@@ -226,25 +236,11 @@ final class SqlPart implements Part {
         if (unit == 0) {
             return false;
         }
-        String piece = piece(unit);
-        String group = by == null ? piece : piece + ", " + by;
-        long unsampled = 0;
-        try (SqlReader.Answer answer = reader.ask(counted(group), coverage)) {
-            if (answer == null) {
-                return true; // it was stopped
-            }
-            ResultSet rows = answer.rows();
-            while (rows.next() && coverage.bytes(0)) {
-                long count = rows.getLong(by == null ? 2 : 3);
-                partial.add(
-                        rows.getBigDecimal(1).longValueExact() * unit * SECOND,
-                        by == null ? null : rows.getString(2),
-                        count);
-                coverage.events(count);
-                unsampled += count;
-            }
-        }
-        sampled(partial, unsampled, coverage);
+        add(
+                by == null ? List.of(piece(unit)) : List.of(piece(unit), by),
+                (rows, count) -> partial.add(time(rows, unit), by == null ? null : rows.getString(2), count),
+                partial,
+                coverage);
         return true;
     }
 
@@ -260,29 +256,29 @@ final class SqlPart implements Part {
         }
         List<String> by = new ArrayList<>(List.of(piece(unit), EventColumns.LEVEL));
         by.addAll(columns);
-        long unsampled = 0;
-        try (SqlReader.Answer answer = reader.ask(counted(String.join(", ", by)), coverage)) {
-            if (answer == null) {
-                return true; // it was stopped
-            }
-            ResultSet rows = answer.rows();
-            while (rows.next() && coverage.bytes(0)) {
-                Object[] values = new Object[columns.size()];
-                for (int i = 0; i < values.length; i++) {
-                    values[i] = rows.getString(i + 3);
-                }
-                long count = rows.getLong(values.length + 3);
-                partial.addUnsampled(
-                        rows.getBigDecimal(1).longValueExact() * unit * SECOND,
-                        partial.row(values),
+        add(
+                by,
+                (rows, count) -> partial.addUnsampled(
+                        time(rows, unit),
+                        partial.row((Object[]) texts(rows, 3, columns.size())),
                         CellCounts.kind(rows.getString(2)),
-                        count);
-                coverage.events(count);
-                unsampled += count;
-            }
-        }
-        sampled(partial, unsampled, coverage);
+                        count),
+                partial,
+                coverage);
         return true;
+    }
+
+    /** Returns the begin of the piece of time in the first column, in nanoseconds since 1970. */
+    private static long time(ResultSet rows, long unit) throws SQLException {
+        return rows.getBigDecimal(1).longValueExact() * unit * SECOND;
+    }
+
+    private static String[] texts(ResultSet rows, int first, int count) throws SQLException {
+        String[] texts = new String[count];
+        for (int i = 0; i < count; i++) {
+            texts[i] = rows.getString(first + i);
+        }
+        return texts;
     }
 
     /** Returns the number of the piece of time that an event is in, of pieces of a length in seconds. */
