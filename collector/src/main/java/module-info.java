@@ -19,4 +19,6 @@ module dev.graphema.collector {
     exports dev.graphema.collector.page to
             dev.graphema.cli;
     exports dev.graphema.collector.settings;
+
+    uses dev.graphema.collector.input.TopicReader;
 }

@@ -5,6 +5,7 @@ import dev.graphema.collector.alert.AlertRule;
 import dev.graphema.collector.http.TlsFile;
 import dev.graphema.collector.input.FollowedPath;
 import dev.graphema.collector.input.SyslogPort;
+import dev.graphema.collector.input.Topic;
 import dev.graphema.settings.RedactionSettings;
 import dev.graphema.text.Durations;
 import java.nio.file.Path;
@@ -37,6 +38,7 @@ public final class CollectorOptions {
     private RedactionSettings redaction;
     private List<SyslogPort> syslog = List.of();
     private List<FollowedPath> followed = List.of();
+    private List<Topic> topics = List.of();
     private List<AlertRule> alerts = List.of();
     private List<AlertReceiver> receivers = List.of();
 
@@ -56,6 +58,7 @@ public final class CollectorOptions {
         redaction = from.redaction;
         syslog = from.syslog;
         followed = from.followed;
+        topics = from.topics;
         alerts = from.alerts;
         receivers = from.receivers;
     }
@@ -153,6 +156,14 @@ public final class CollectorOptions {
         return changed;
     }
 
+    /** Adds a topic of a message broker, which a {@link dev.graphema.collector.input.TopicReader} reads. By default, there is none. */
+    public CollectorOptions topic(Topic topic) {
+        CollectorOptions changed = new CollectorOptions(this);
+        changed.topics = new ArrayList<>(topics);
+        changed.topics.add(topic);
+        return changed;
+    }
+
     /** Adds an alert. By default, there is none. */
     public CollectorOptions alert(AlertRule rule) {
         CollectorOptions changed = new CollectorOptions(this);
@@ -196,6 +207,13 @@ public final class CollectorOptions {
         }
         for (FollowedPath each : followed) {
             lines.add("follow:      " + each.path()
+                    + (each.source() == null ? "" : ", source " + each.source())
+                    + (each.environment() == null ? "" : ", environment " + each.environment()));
+        }
+        for (Topic each : topics) {
+            lines.add("topic:       " + each.name() + " at " + each.servers() + ", group " + each.group()
+                    + (each.client() == null ? "" : ", with the settings in " + each.client())
+                    + ", taken over after " + Durations.text(each.takeover())
                     + (each.source() == null ? "" : ", source " + each.source())
                     + (each.environment() == null ? "" : ", environment " + each.environment()));
         }
@@ -243,6 +261,10 @@ public final class CollectorOptions {
 
     List<FollowedPath> followed() {
         return followed;
+    }
+
+    List<Topic> topics() {
+        return topics;
     }
 
     List<SyslogPort> syslog() {

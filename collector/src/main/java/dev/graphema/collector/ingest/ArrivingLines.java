@@ -1,5 +1,6 @@
 package dev.graphema.collector.ingest;
 
+import dev.graphema.collector.input.TopicRecord;
 import dev.graphema.collector.rewriting.EventCopy;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Draft;
@@ -25,8 +26,6 @@ import java.util.List;
  * redaction, all lines are read. Thread-safe.
  */
 public final class ArrivingLines {
-    private static final byte[] NONE = {};
-
     private final Redaction redaction;
     private final boolean isStamping;
 
@@ -41,41 +40,51 @@ public final class ArrivingLines {
         if (redaction == null && !isStamping && origin.place() == null) {
             return lines;
         }
-        return new Rewriting(lines, origin).run();
+        Rewriting rewriting = new Rewriting(origin);
+        rewriting.add(lines);
+        return rewriting.stored.toByteArray();
+    }
+
+    /** Returns the lines to store of records. An event without an id gets one that it also has when its record is read again. */
+    byte[] storedOfRecords(List<TopicRecord> records, Origin origin) {
+        Rewriting rewriting = new Rewriting(origin);
+        for (TopicRecord each : records) {
+            rewriting.ids = new RecordIds(each);
+            rewriting.add(each.value());
+        }
+        return rewriting.stored.toByteArray();
     }
 
     /** Returns the lines to store of events that were read from another form. */
     byte[] stored(List<Event> events, Origin origin) {
-        Rewriting rewriting = new Rewriting(NONE, origin);
+        Rewriting rewriting = new Rewriting(origin);
         events.forEach(rewriting::write);
         return rewriting.stored.toByteArray();
     }
 
-    /** The lines of one request. For one thread. */
+    /** What arrives together. For one thread. */
     private final class Rewriting {
-        private final byte[] lines;
         private final Origin origin;
         private final long arrived = Times.now();
         private final Stamp stamp;
         private final StampedLine stamped;
-        private final boolean isRead;
-        private final ByteArrayOutputStream stored;
+        private final ByteArrayOutputStream stored = new ByteArrayOutputStream();
         private final JsonLines format = new JsonLines(true);
         private final Utf8Buffer line = new Utf8Buffer(1024);
 
-        Rewriting(byte[] lines, Origin origin) {
-            this.lines = lines;
+        /** The ids of events that have none; null if they need none. */
+        private RecordIds ids;
+
+        Rewriting(Origin origin) {
             this.origin = origin;
             stamp = isStamping || origin.place() != null ? new Stamp(origin, arrived) : null;
             stamped = stamp == null ? null : new StampedLine(stamp);
-            isRead = redaction != null || Stamp.mayBeForged(new String(lines, StandardCharsets.ISO_8859_1));
-            stored = new ByteArrayOutputStream(lines.length + lines.length / 4);
         }
 
-        byte[] run() {
-            if (isRead) {
-                read(0, lines.length);
-                return stored.toByteArray();
+        void add(byte[] lines) {
+            if (redaction != null || Stamp.mayBeForged(new String(lines, StandardCharsets.ISO_8859_1))) {
+                read(lines, 0, lines.length);
+                return;
             }
             int from = 0;
             int othersFrom = 0;
@@ -86,31 +95,35 @@ public final class ArrivingLines {
                 }
                 int next = Math.min(end + 1, lines.length);
                 if (StampedLine.isOwn(lines, from, end)) {
-                    read(othersFrom, from);
-                    own(from, end);
+                    read(lines, othersFrom, from);
+                    own(lines, from, end);
                     othersFrom = next;
                 }
                 from = next;
             }
-            read(othersFrom, lines.length);
-            return stored.toByteArray();
+            read(lines, othersFrom, lines.length);
         }
 
-        private void own(int from, int end) {
+        private void own(byte[] lines, int from, int end) {
             int last = end - 1;
             while (last > from && lines[last] <= ' ') {
                 last--;
             }
-            if (lines[last] != '}') {
-                stored.write(lines, from, end - from); // it is damaged
+            boolean isDamaged = lines[last] != '}';
+            if (!isDamaged && ids != null && !RecordIds.hasId(lines, from, last)) {
+                read(lines, from, end);
+                return;
+            }
+            if (isDamaged || stamped == null) {
+                stored.write(lines, from, end - from);
             } else if (!stamped.write(lines, from, last, stored)) {
-                read(from, end);
+                read(lines, from, end);
                 return;
             }
             stored.write('\n');
         }
 
-        private void read(int from, int to) {
+        private void read(byte[] lines, int from, int to) {
             if (from == to) {
                 return;
             }
@@ -138,7 +151,7 @@ public final class ArrivingLines {
 
         private void notAnEvent(String text) {
             if (stamp != null && !text.startsWith("{")) {
-                write(Draft.ofWritten().message(text).time(arrived));
+                write(identified(Draft.ofWritten().message(text).time(arrived)));
                 return;
             }
             String kept = redaction == null ? text : redaction.redact(text, origin); // a damaged object
@@ -149,7 +162,13 @@ public final class ArrivingLines {
         private void write(Event event) {
             Fields fields =
                     stamp != null && Stamp.isForged(event.fields()) ? Stamp.renamed(event.fields()) : event.fields();
-            write(EventCopy.of(event, fields, arrived));
+            write(identified(EventCopy.of(event, fields, arrived)));
+        }
+
+        private Draft identified(Draft draft) {
+            return ids == null || draft.id() != null
+                    ? draft
+                    : draft.run(ids.next()).sequence(Math.max(1, draft.sequence()));
         }
 
         private void write(Draft draft) {

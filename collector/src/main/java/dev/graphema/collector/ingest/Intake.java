@@ -1,6 +1,7 @@
 package dev.graphema.collector.ingest;
 
 import dev.graphema.collector.http.Problem;
+import dev.graphema.collector.input.TopicRecord;
 import dev.graphema.event.Event;
 import dev.graphema.segments.store.Store;
 import java.io.IOException;
@@ -67,6 +68,15 @@ public final class Intake {
      */
     public void takeFollowed(byte[] lines, Origin origin) throws IOException {
         store(arriving.stored(lines, origin));
+    }
+
+    /**
+     * Stores the events of records.
+     *
+     * @throws IOException as above
+     */
+    public void takeRecords(List<TopicRecord> records, Origin origin) throws IOException {
+        store(arriving.storedOfRecords(records, origin));
     }
 
     private int store(byte[] lines) throws IOException {

@@ -4,6 +4,7 @@ import dev.graphema.collector.CollectorOptions;
 import dev.graphema.collector.input.FollowedPath;
 import dev.graphema.collector.input.SyslogPort;
 import dev.graphema.collector.input.SyslogPort.Transport;
+import dev.graphema.collector.input.Topic;
 import dev.graphema.collector.yaml.Given;
 import dev.graphema.collector.yaml.Member;
 import dev.graphema.collector.yaml.Member.Kind;
@@ -12,11 +13,13 @@ import dev.graphema.lines.yaml.YamlFile;
 import dev.graphema.settings.SettingsException;
 import dev.graphema.settings.SettingsFile;
 import dev.graphema.settings.Variables;
+import dev.graphema.text.Durations;
 import java.io.IOException;
 import java.net.InetSocketAddress;
 import java.net.URI;
 import java.net.URISyntaxException;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -63,8 +66,29 @@ public final class CollectorFile {
                     Member.required("path", Kind.TEXT, "a file, or a folder with logs"),
                     Member.of("source", Kind.TEXT, "the name of the source; that of the file or folder by default"),
                     Member.of("environment", Kind.TEXT, "the environment of their events")),
+            Member.groups(
+                    "topics",
+                    "topics of a message broker that are read; needs graphema-kafka and its client",
+                    Member.required("servers", Kind.TEXT, "addresses such as broker-1:9092,broker-2:9092"),
+                    Member.required("topic", Kind.TEXT, "the name of the topic"),
+                    Member.of(
+                            "group", Kind.TEXT, "collectors with the same group share the topic; graphema by default"),
+                    Member.of(
+                            "client",
+                            Kind.TEXT,
+                            "a properties file with further settings of the client, such as credentials; none by default"),
+                    Member.of(
+                            "takeover",
+                            Kind.TEXT,
+                            "how long the share of a collector that has ended waits for its return; 2m by default"),
+                    Member.of("source", Kind.TEXT, "the name of the source; that of the topic by default"),
+                    Member.of("environment", Kind.TEXT, "the environment of what arrives")),
             AlertMembers.ALERTS,
             AlertMembers.RECEIVERS);
+
+    // Brokers accept no others, unless they are configured for them.
+    private static final Duration LEAST_TAKEOVER = Duration.ofSeconds(6);
+    private static final Duration MOST_TAKEOVER = Duration.ofMinutes(30);
 
     private CollectorFile() {}
 
@@ -99,6 +123,11 @@ public final class CollectorFile {
             if (each.has("path")) {
                 options = options.follow(new FollowedPath(
                         folder.resolve(each.text("path")), each.text("source"), each.text("environment")));
+            }
+        }
+        for (Given each : given.groups("topics")) {
+            if (each.has("servers") && each.has("topic")) {
+                options = options.topic(topic(each, folder));
             }
         }
         Given tls = given.group("tls");
@@ -138,6 +167,24 @@ public final class CollectorFile {
             given.problem("over", "\"" + over + "\" is not known: expected udp, tcp or tls");
             return options;
         }
+    }
+
+    private static Topic topic(Given given, Path folder) {
+        Duration takeover = given.has("takeover") ? Durations.parse(given.text("takeover")) : Topic.TAKEOVER;
+        if (takeover == null || takeover.compareTo(LEAST_TAKEOVER) < 0 || takeover.compareTo(MOST_TAKEOVER) > 0) {
+            given.problem(
+                    "takeover",
+                    "\"" + given.text("takeover") + "\" is not a duration from 6s to 30m: expected such as 2m");
+            takeover = Topic.TAKEOVER;
+        }
+        return new Topic(
+                given.text("servers"),
+                given.text("topic"),
+                given.has("group") ? given.text("group") : Topic.GROUP,
+                given.has("client") ? folder.resolve(given.text("client")) : null,
+                takeover,
+                given.text("source"),
+                given.text("environment"));
     }
 
     /** Returns the address that is given with listen, which is not looked up; null if there is none, or it has an error. */

@@ -1,0 +1,35 @@
+package dev.graphema.kafka;
+
+import dev.graphema.condition.Name;
+import dev.graphema.event.Event;
+import dev.graphema.format.Format;
+import dev.graphema.text.Utf8Buffer;
+import java.nio.charset.StandardCharsets;
+import org.apache.kafka.clients.producer.ProducerRecord;
+
+/**
+ * Turns events into records.
+ *
+ * @param topic the topic
+ * @param key the field whose value is the key
+ * @param format of the value
+ */
+record Records(String topic, Name key, Format format) {
+    private static final String TRACE_HEADER = "traceparent";
+
+    ProducerRecord<byte[], byte[]> of(Event event) {
+        Utf8Buffer line = new Utf8Buffer(512);
+        format.write(event, line);
+        int length = line.length() - 1; // a record needs no line end
+        byte[] value = new byte[length];
+        line.view().get(value);
+        Object keyed = key.value(event);
+        ProducerRecord<byte[], byte[]> record = new ProducerRecord<>(
+                topic, keyed == null ? null : keyed.toString().getBytes(StandardCharsets.UTF_8), value);
+        if (event.trace() != null && event.span() != null) {
+            String header = "00-" + event.trace() + "-" + event.span() + "-01";
+            record.headers().add(TRACE_HEADER, header.getBytes(StandardCharsets.US_ASCII));
+        }
+        return record;
+    }
+}

@@ -1,0 +1,2 @@
+/** Topics of Kafka as an input of the collector. */
+package dev.graphema.kafka.input;
