@@ -50,6 +50,21 @@ class CustomKindsTest extends CommandFixture {
                 "none.jar");
     }
 
+    @Test
+    void aFolderStandsForItsLibraries() throws IOException {
+        Path settings = folder.resolve("graphema.yaml");
+        Files.writeString(settings, "sinks: {gate: {type: board}}\n");
+        jar();
+        assertEquals(0, run("check", settings.toString(), "--with", folder.toString()), error);
+        Path empty = Files.createDirectories(folder.resolve("empty"));
+        misused(
+                "graphema: the folder " + empty + " has no libraries; check the path after --with\n",
+                "check",
+                settings.toString(),
+                "--with",
+                empty.toString());
+    }
+
     private Path jar() throws IOException {
         Path classes = Files.createDirectories(folder.resolve("classes"));
         List<String> arguments =

@@ -31,7 +31,7 @@ public final class DemoVerb extends Verb {
                     "--variant",
                     "NAME",
                     Variant.Name.FILES,
-                    "Where events go beside the files: files, postgresql or otlp. Default: files alone.");
+                    "Where events go beside the files: files, postgresql, otlp, collector or kafka. Default: files alone.");
     private final Argument<Path> day = own().path(
                     "--day",
                     "DIR",
@@ -51,9 +51,11 @@ public final class DemoVerb extends Verb {
         return """
                 graphema demo
 
-                The events also go into a real database or to a collector, started for it, or to a stand-in that speaks OTLP:
+                The events also go into a real database, to a collector or through a real broker to two of them, started for it,
+                or to a stand-in that speaks OTLP:
                 graphema demo --variant postgresql
                 graphema demo --variant collector
+                graphema demo --variant kafka
                 graphema demo --variant otlp
 
                 The finding alone, on logs recorded earlier:

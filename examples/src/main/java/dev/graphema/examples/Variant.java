@@ -11,7 +11,8 @@ interface Variant extends AutoCloseable {
         FILES,
         POSTGRESQL,
         OTLP,
-        COLLECTOR
+        COLLECTOR,
+        KAFKA
     }
 
     /** Only files. */
@@ -38,6 +39,7 @@ interface Variant extends AutoCloseable {
             case POSTGRESQL -> DatabaseVariant.start(folder);
             case OTLP -> OtlpVariant.start();
             case COLLECTOR -> CollectorVariant.start(folder);
+            case KAFKA -> KafkaVariant.start(folder);
         };
     }
 

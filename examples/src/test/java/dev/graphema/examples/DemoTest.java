@@ -3,6 +3,7 @@ package dev.graphema.examples;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -69,6 +70,18 @@ class DemoTest {
             default -> "skerry\\.deck\\.LaneTimeoutException +deck-2";
         };
         assertTrue(Pattern.compile(expected).matcher(screen()).find(), this::screen);
+    }
+
+    @Test
+    void theSameStoryArrivesInTwoCollectorsThroughABroker() {
+        Path libraries = Path.of("../engines/kafka/target/libraries");
+        assumeTrue(
+                Files.isDirectory(libraries),
+                "the demo with a broker of Kafka is skipped: run it with mvn verify -Pengines");
+        System.setProperty(KafkaVariant.LIBRARIES, libraries.toString());
+        Path demo = folder.resolve("kafka");
+        assertEquals(0, run("demo", "--variant", "kafka", "--folder", demo.toString()), this::screen);
+        assertTrue(Pattern.compile("have stored [1-9][0-9]+:").matcher(screen()).find(), this::screen);
     }
 
     @Test

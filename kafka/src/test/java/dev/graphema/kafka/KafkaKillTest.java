@@ -3,8 +3,7 @@ package dev.graphema.kafka;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import dev.graphema.kafka.broker.Broker;
-import dev.graphema.kafka.broker.BrokerLibraries;
+import dev.graphema.engines.Broker;
 import dev.graphema.query.Question;
 import dev.graphema.query.source.Control;
 import dev.graphema.query.source.QueryExecutor;

@@ -2,6 +2,7 @@ package dev.graphema.cli.collect;
 
 import dev.graphema.cli.arguments.Argument;
 import dev.graphema.cli.arguments.MisuseException;
+import dev.graphema.cli.verb.LibrariesOption;
 import dev.graphema.cli.verb.Verb;
 import dev.graphema.collector.Collector;
 import dev.graphema.collector.CollectorOptions;
@@ -24,6 +25,7 @@ public final class CollectVerb extends Verb {
             own().path("--store", "DIR", "The folder of the store, which is created. Default: store.");
     private final Argument<Path> settings =
             own().path("--settings", "FILE", "A settings file in YAML: address, TLS, store, redaction, and more.");
+    private final LibrariesOption libraries = new LibrariesOption(own());
     private final Argument<Boolean> check =
             own().flag("--check", "Reports errors of the settings file and what they set, without starting.");
     private final Argument<String> trial = own().text(
@@ -59,6 +61,7 @@ public final class CollectVerb extends Verb {
                 curl --data-binary @logs/deck.jsonl http://127.0.0.1:7070/lines
                 graphema find 'level >= error' --in http://127.0.0.1:7070
                 graphema collect --settings collector.yaml --check
+                graphema collect --settings collector.yaml --with graphema-kafka-0.1.0.jar --with /opt/kafka/libs
                 """;
     }
 
@@ -68,6 +71,7 @@ public final class CollectVerb extends Verb {
             console().print(CollectorFile.schema());
             return 0;
         }
+        libraries.load();
         CollectorOptions options = configured();
         if (check.value()) {
             options.summary().forEach(console()::print);

@@ -1,19 +1,20 @@
-package dev.graphema.kafka.broker;
+package dev.graphema.kafka;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
 import org.junit.jupiter.api.Assumptions;
 
 /** Where Maven gathers the libraries of the broker. */
-public final class BrokerLibraries {
-    private static final Path FOLDER = Path.of("broker/target/libraries").toAbsolutePath();
+final class BrokerLibraries {
+    private static final Path FOLDER =
+            Path.of("../engines/kafka/target/libraries").toAbsolutePath().normalize();
     private static final String SKIPPED =
-            "the tests with a broker of Kafka are skipped: run them with mvn verify -Pengines";
+            "The tests with a broker of Kafka are skipped: to run them, use mvn verify -Pengines";
 
     private BrokerLibraries() {}
 
     /** Returns the folder; without it, the calling tests are skipped. */
-    public static Path required() {
+    static Path required() {
         if (!Files.isDirectory(FOLDER)) {
             System.out.println(SKIPPED);
         }

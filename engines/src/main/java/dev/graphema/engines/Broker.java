@@ -1,4 +1,4 @@
-package dev.graphema.kafka.broker;
+package dev.graphema.engines;
 
 import java.io.Closeable;
 import java.io.File;
