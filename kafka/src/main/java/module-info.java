@@ -9,6 +9,7 @@ module dev.graphema.kafka {
 
     provides dev.graphema.sink.SinkKind with
             dev.graphema.kafka.KafkaKind;
-    provides dev.graphema.collector.input.TopicReader with
-            dev.graphema.kafka.input.KafkaReader;
+// The reader is found by META-INF/services, on the class path and with --with: as a service of the module, it would
+// need the collector
+// to be present in every program that only writes.
 }

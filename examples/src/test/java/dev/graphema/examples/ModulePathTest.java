@@ -35,6 +35,8 @@ class ModulePathTest {
             "angus-mail",
             "jakarta.activation-api",
             "angus-activation",
+            "kafka-clients",
+            "slf4j-api",
             "commons-cli",
             "jmustache",
             "jline-terminal",
@@ -59,6 +61,7 @@ class ModulePathTest {
                 "web",
                 "delivery",
                 "sql",
+                "kafka",
                 "testkit",
                 "cli"
             })
@@ -100,6 +103,7 @@ class ModulePathTest {
             case "web" -> "dev.graphema.web.RequestFilter.of(dev.graphema.Logger.named(\"web\"));";
             case "delivery" -> settings("url: http://127.0.0.1:9/events", "http");
             case "sql" -> settings("url: jdbc:postgresql://127.0.0.1/ferry", "sql");
+            case "kafka" -> settings("servers: '127.0.0.1:9092', topic: skerry", "kafka");
             case "testkit" -> "dev.graphema.testkit.EventCapture.start().close();";
             default -> "new dev.graphema.cli.verb.FindVerb();";
         };

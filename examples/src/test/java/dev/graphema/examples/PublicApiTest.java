@@ -32,7 +32,18 @@ class PublicApiTest {
 
     @ParameterizedTest
     @ValueSource(
-            strings = {"core", "query", "lines", "segments", "remote", "collector", "web", "delivery", "sql", "testkit"
+            strings = {
+                "core",
+                "query",
+                "lines",
+                "segments",
+                "remote",
+                "collector",
+                "web",
+                "delivery",
+                "sql",
+                "kafka",
+                "testkit"
             })
     void thePublicApiIsListed(String module) throws IOException, ClassNotFoundException {
         Path listing = LISTINGS.resolve(module + ".txt");

@@ -42,6 +42,7 @@ record Chapter(String title, List<String> files) {
                             "docs/segments.md",
                             "docs/store.md",
                             "docs/collector.md",
+                            "docs/kafka.md",
                             "docs/questions.md")),
             new Chapter(PROJECT, List.of("docs/performance.md", "CHANGELOG.md", "CONTRIBUTING.md", "SECURITY.md")));
 }

@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.collector.Certificates;
+import dev.graphema.collector.Collector;
 import dev.graphema.collector.CollectorOptions;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -82,6 +83,38 @@ class CollectorFileTest {
         assertTrue(error("- a").contains("expected a mapping with listen"), error("- a"));
         assertTrue(error("tls: x").contains("collector.yaml:1: expected a mapping with file, password"));
         assertTrue(error("redaction: none.yaml").contains("redaction: cannot be read"), error("redaction: none.yaml"));
+    }
+
+    @Test
+    void topicsCanBeRead() throws IOException {
+        String all = String.join("\n", read("""
+                        topics:
+                          - {servers: "broker-1:9092,broker-2:9092", topic: skerry}
+                          - {servers: "broker-1:9092", topic: gates, group: night, client: client.properties, takeover: 30s,
+                             source: gate, environment: test}
+                        """).summary());
+        assertTrue(
+                all.contains("topic:       skerry at broker-1:9092,broker-2:9092, group graphema, taken over after 2m"),
+                all);
+        assertTrue(
+                all.contains("topic:       gates at broker-1:9092, group night, with the settings in "
+                        + folder.resolve("client.properties")
+                        + ", taken over after 30s, source gate, environment test"),
+                all);
+        String errors = error("topics: [{topic: a, takeover: 1s}, {servers: a, topic: b, takeover: 1h}]");
+        assertTrue(errors.contains("servers is missing: expected addresses such as"), errors);
+        assertTrue(errors.contains("takeover: \"1h\" is not a duration from 6s to 30m: expected such as 2m"), errors);
+    }
+
+    @Test
+    void topicsNeedALibraryThatReadsThem() throws IOException {
+        CollectorOptions options =
+                read("topics: [{servers: \"broker-1:9092\", topic: skerry}]").port(0);
+        IOException problem =
+                assertThrows(IOException.class, () -> Collector.start(options).close());
+        assertTrue(
+                problem.getMessage().contains("the library graphema-kafka is missing; name it, and the folder of its"),
+                problem.getMessage());
     }
 
     @Test
