@@ -3,6 +3,7 @@
 module dev.graphema.collector {
     requires transitive dev.graphema.query;
     requires dev.graphema.lines;
+    requires dev.graphema.remote;
     requires dev.graphema.segments;
     requires com.fasterxml.jackson.core;
     requires com.github.luben.zstd_jni;

@@ -39,6 +39,7 @@ public final class CollectorOptions {
     private List<SyslogPort> syslog = List.of();
     private List<FollowedPath> followed = List.of();
     private List<Topic> topics = List.of();
+    private List<OtherCollector> others = List.of();
     private List<AlertRule> alerts = List.of();
     private List<AlertReceiver> receivers = List.of();
 
@@ -59,6 +60,7 @@ public final class CollectorOptions {
         syslog = from.syslog;
         followed = from.followed;
         topics = from.topics;
+        others = from.others;
         alerts = from.alerts;
         receivers = from.receivers;
     }
@@ -164,6 +166,14 @@ public final class CollectorOptions {
         return changed;
     }
 
+    /** Adds a collector that is asked, too: an answer is about the events of all of them. By default, there is none. */
+    public CollectorOptions other(OtherCollector collector) {
+        CollectorOptions changed = new CollectorOptions(this);
+        changed.others = new ArrayList<>(others);
+        changed.others.add(collector);
+        return changed;
+    }
+
     /** Adds an alert. By default, there is none. */
     public CollectorOptions alert(AlertRule rule) {
         CollectorOptions changed = new CollectorOptions(this);
@@ -217,6 +227,9 @@ public final class CollectorOptions {
                     + (each.source() == null ? "" : ", source " + each.source())
                     + (each.environment() == null ? "" : ", environment " + each.environment()));
         }
+        for (OtherCollector each : others) {
+            lines.add("collector:   " + each + " is asked, too" + (each.token() == null ? "" : ", with a token"));
+        }
         for (AlertRule each : alerts) {
             lines.add("alert:       " + each.name() + ", " + each.test() + " in " + Durations.text(each.in())
                     + (each.by() == null ? "" : " by " + each.by())
@@ -261,6 +274,10 @@ public final class CollectorOptions {
 
     List<FollowedPath> followed() {
         return followed;
+    }
+
+    List<OtherCollector> others() {
+        return others;
     }
 
     List<Topic> topics() {

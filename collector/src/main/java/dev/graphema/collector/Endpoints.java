@@ -23,6 +23,9 @@ import dev.graphema.collector.permission.TokensEndpoint;
 import dev.graphema.collector.question.Questions;
 import dev.graphema.collector.text.FlatJson;
 import dev.graphema.event.Event;
+import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.SeveralSources;
+import dev.graphema.remote.RemoteSource;
 import dev.graphema.segments.store.Store;
 import dev.graphema.segments.store.StoreSource;
 import dev.graphema.text.Durations;
@@ -31,6 +34,7 @@ import java.io.InputStream;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -61,9 +65,9 @@ final class Endpoints {
         this.intake =
                 new Intake(store, new ArrivingLines(redaction, options.isStamping()), live::stored, options.problems());
         sending(new Senders(access, options.environment()));
-        Questions questions = new Questions(StoreSource.at(options.store()), access, Role.READ, audit);
+        Questions questions = new Questions(own(options), asked(options), access, Role.READ, audit);
         asking("", questions);
-        asking("/" + Audit.FOLDER, new Questions(audit.source(), access, Role.ADMINISTER, audit));
+        asking("/" + Audit.FOLDER, new Questions(audit.source(), audit.source(), access, Role.ADMINISTER, audit));
         all.put("GET /live", live);
         operating(new Measurements(new Measurements.Parts(store, intake, redaction, questions, live, requests)));
         administering(options);
@@ -80,6 +84,22 @@ final class Endpoints {
                         InstantSource.system(),
                         options.problems()));
         alerting(alerts);
+    }
+
+    private static EventSource own(CollectorOptions options) throws IOException {
+        return StoreSource.at(options.store());
+    }
+
+    /** Returns its own events, and those of the other collectors. */
+    private static EventSource asked(CollectorOptions options) throws IOException {
+        List<EventSource> all = new ArrayList<>(List.of(own(options)));
+        for (OtherCollector each : options.others()) {
+            RemoteSource other = each.certificates() == null
+                    ? RemoteSource.at(each.address(), each.token())
+                    : RemoteSource.at(each.address(), each.token(), each.certificates());
+            all.add(other.withoutOthers());
+        }
+        return all.size() == 1 ? all.get(0) : new SeveralSources(all);
     }
 
     /** Stores a change of an alert among the other events. */

@@ -47,7 +47,7 @@ public final class LocalPage implements Closeable {
         OneVisitor visitor = new OneVisitor();
         SourceReaders live = started.add(new SourceReaders(source, visitor, problems));
         Map<String, Endpoint> all = new LinkedHashMap<>();
-        Questions questions = new Questions(source, visitor, Role.READ, Recorder.NONE);
+        Questions questions = new Questions(source, source, visitor, Role.READ, Recorder.NONE);
         all.put("POST /questions", questions::answer);
         all.put("GET /live", live);
         all.put("POST /session", visitor::begin);

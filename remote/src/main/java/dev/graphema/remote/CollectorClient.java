@@ -37,6 +37,9 @@ final class CollectorClient {
     private final String token;
     private final HttpClient http;
 
+    /** Whether the collector asks others, too. */
+    private final boolean isAskingOthers;
+
     /** @param trust the certificates to trust; null for those of the JDK */
     CollectorClient(URI address, String token, SSLContext trust) {
         boolean isHttp = "http".equals(address.getScheme()) || "https".equals(address.getScheme());
@@ -48,6 +51,18 @@ final class CollectorClient {
         this.token = token;
         HttpClient.Builder client = HttpClient.newBuilder().connectTimeout(CONNECT_TIMEOUT);
         http = (trust == null ? client : client.sslContext(trust)).build();
+        isAskingOthers = true;
+    }
+
+    private CollectorClient(CollectorClient from, boolean isAskingOthers) {
+        address = from.address;
+        token = from.token;
+        http = from.http;
+        this.isAskingOthers = isAskingOthers;
+    }
+
+    CollectorClient withoutOthers() {
+        return new CollectorClient(this, false);
     }
 
     /**
@@ -57,13 +72,13 @@ final class CollectorClient {
      * @return null if that returned false
      */
     InputStream part(PartialTransfer.Request request, BooleanSupplier goesOn) throws IOException {
-        String role = request.role() == null ? "" : "?role=" + encoded(request.role());
-        return post("questions/part" + role, request.question(), goesOn);
+        String role = request.role() == null ? "" : "&role=" + encoded(request.role());
+        return post("questions/part?own=" + !isAskingOthers + role, request.question(), goesOn);
     }
 
     /** Returns the events that a question selects, oldest first. */
     InputStream events(Question<?> question) throws IOException {
-        return post("questions/events", question, () -> true);
+        return post("questions/events?own=" + !isAskingOthers, question, () -> true);
     }
 
     /**

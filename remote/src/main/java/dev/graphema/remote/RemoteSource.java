@@ -64,6 +64,11 @@ public final class RemoteSource implements EventSource {
                 Objects.requireNonNull(address, "address"), token, TrustedCertificates.read(certificates)));
     }
 
+    /** Returns the events that the collector has in its own store, without those of other collectors that it asks. */
+    public RemoteSource withoutOthers() {
+        return new RemoteSource(client.withoutOthers());
+    }
+
     @Override
     public String name() {
         return client.toString();

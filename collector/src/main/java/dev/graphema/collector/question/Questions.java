@@ -50,6 +50,7 @@ public final class Questions {
     private static final byte[] END = "\n\n".getBytes(StandardCharsets.US_ASCII);
     private static final byte[] NOTHING = {};
 
+    private final EventSource own;
     private final EventSource events;
     private final Access access;
     private final Role role;
@@ -59,15 +60,22 @@ public final class Questions {
     /** The questions for which the store is read; the others wait for their turn. */
     private final Semaphore reading = new Semaphore(fitting(MEMORY_OF_QUESTION, MOST_AT_ONCE), true);
 
+    /** As above, for questions that others ask on behalf of their callers: two that wait for each other must not take all turns. */
+    private final Semaphore readingForOthers =
+            new Semaphore(Math.max(1, fitting(MEMORY_OF_QUESTION, MOST_AT_ONCE) / 2), true);
+
     /** Those of readers of all events, which may be slow, so that they do not delay questions. */
     private final Shares streams;
 
     /**
+     * @param own the events of the store
+     * @param source those and the events of other collectors
      * @param access decides who may ask, and about which events
      * @param role what a caller needs to be allowed
      * @param audit records the questions
      */
-    public Questions(EventSource source, Access access, Role role, Recorder audit) {
+    public Questions(EventSource own, EventSource source, Access access, Role role, Recorder audit) {
+        this.own = own;
         this.events = source;
         this.access = access;
         this.role = role;
@@ -96,7 +104,7 @@ public final class Questions {
         Duration longest = longest(call);
         asked(call, questions, (question, source) -> {
             requireFew(question);
-            try (Turn turn = turn()) {
+            try (Turn turn = turn(call)) {
                 call.stream(isStream ? EVENT_STREAM : JSON, to -> answer(question, source, isStream, longest, to));
             }
         });
@@ -136,7 +144,7 @@ public final class Questions {
         asked(call, questions, (question, source) -> {
             requireFew(question);
             PartialTransfer.Request request = request(question, call.parameter("role"));
-            try (Turn turn = turn()) {
+            try (Turn turn = turn(call)) {
                 call.stream(JSON, to -> {
                     CoverageBuilder coverage = new CoverageBuilder(new Patience(to, false, LONGEST));
                     PartialTransfer.write(QueryExecutor.part(request, source, coverage), coverage::coverage, to);
@@ -148,9 +156,10 @@ public final class Questions {
     /** The right to read the store for a question, which ends when it is closed. */
     private interface Turn extends Closeable {}
 
-    private Turn turn() throws Problem, IOException {
+    private Turn turn(Call call) throws Problem, IOException {
+        Semaphore turns = isOfAnother(call) ? readingForOthers : reading;
         try {
-            if (!reading.tryAcquire(LONGEST.toMillis(), TimeUnit.MILLISECONDS)) {
+            if (!turns.tryAcquire(LONGEST.toMillis(), TimeUnit.MILLISECONDS)) {
                 throw new Problem(
                         429,
                         "Too many questions at once",
@@ -194,16 +203,22 @@ public final class Questions {
         });
     }
 
+    /** Returns whether another collector asks, which asks all others itself: otherwise, two that ask each other would never answer. */
+    private static boolean isOfAnother(Call call) throws Problem {
+        return "true".equals(call.parameter("own"));
+    }
+
     private void asked(Call call, Shares shares, Answering answering) throws Problem, IOException {
         Caller caller = access.require(role, call);
         String text = new String(call.body(), StandardCharsets.UTF_8);
         Question<?> question = call.mediaType().equals(TEXT) ? newest(text) : question(text);
         try (Shares.Share share = shares.take(caller)) {
+            EventSource asked = isOfAnother(call) ? own : events;
             audit.record("question", caller, call, to -> to.put("question", QuestionJson.of(question)));
             if (caller.mask() == null) {
-                answering.answer(restricted(question, caller.visible()), events);
+                answering.answer(restricted(question, caller.visible()), asked);
             } else {
-                answering.answer(question, caller.seen(events));
+                answering.answer(question, caller.seen(asked));
             }
         } catch (OutOfMemoryError e) {
             throw new Problem(

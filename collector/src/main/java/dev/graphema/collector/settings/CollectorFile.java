@@ -1,6 +1,7 @@
 package dev.graphema.collector.settings;
 
 import dev.graphema.collector.CollectorOptions;
+import dev.graphema.collector.OtherCollector;
 import dev.graphema.collector.input.FollowedPath;
 import dev.graphema.collector.input.SyslogPort;
 import dev.graphema.collector.input.SyslogPort.Transport;
@@ -83,6 +84,12 @@ public final class CollectorFile {
                             "how long the share of a collector that has ended waits for its return; 2m by default"),
                     Member.of("source", Kind.TEXT, "the name of the source; that of the topic by default"),
                     Member.of("environment", Kind.TEXT, "the environment of what arrives")),
+            Member.groups(
+                    "collectors",
+                    "collectors that are asked, too, when this one answers a question",
+                    Member.required("url", Kind.TEXT, "its address: https://collector-2.example:7443"),
+                    Member.of("token", Kind.TEXT, "the token of a reader there, as a variable: ${COLLECTOR_TOKEN}"),
+                    Member.of("certificates", Kind.TEXT, "certificates to trust, in PEM; those of the JDK by default")),
             AlertMembers.ALERTS,
             AlertMembers.RECEIVERS);
 
@@ -129,6 +136,9 @@ public final class CollectorFile {
             if (each.has("servers") && each.has("topic")) {
                 options = options.topic(topic(each, folder));
             }
+        }
+        for (Given each : given.groups("collectors")) {
+            options = other(options, each, folder);
         }
         Given tls = given.group("tls");
         if (tls != null && tls.has("file") && tls.has("password")) {
@@ -185,6 +195,24 @@ public final class CollectorFile {
                 takeover,
                 given.text("source"),
                 given.text("environment"));
+    }
+
+    private static CollectorOptions other(CollectorOptions options, Given given, Path folder) {
+        if (!given.has("url")) {
+            return options;
+        }
+        String url = given.text("url");
+        try {
+            URI address = new URI(url);
+            if (url.matches("https?://.*") && address.getHost() != null && address.getQuery() == null) {
+                Path certificates = given.has("certificates") ? folder.resolve(given.text("certificates")) : null;
+                return options.other(new OtherCollector(address, given.text("token"), certificates));
+            }
+        } catch (URISyntaxException e) {
+            // the message below describes what is expected
+        }
+        given.problem("url", "\"" + url + "\" is not an address: expected such as https://collector-2.example:7443");
+        return options;
     }
 
     /** Returns the address that is given with listen, which is not looked up; null if there is none, or it has an error. */

@@ -93,8 +93,12 @@ class QuestionsTest {
     @ParameterizedTest
     @ValueSource(strings = {"/questions", "/questions/part", "/questions/events"})
     void whatIsCutOffDoesNotLookComplete(String path) throws IOException {
-        Questions questions =
-                new Questions(new ShortOfMemory(), (role, call) -> new Caller(null, null), Role.READ, Recorder.NONE);
+        Questions questions = new Questions(
+                new ShortOfMemory(),
+                new ShortOfMemory(),
+                (role, call) -> new Caller(null, null),
+                Role.READ,
+                Recorder.NONE);
         Map<String, Endpoint> endpoints = Map.of(
                 "POST /questions", questions::answer,
                 "POST /questions/part", questions::part,

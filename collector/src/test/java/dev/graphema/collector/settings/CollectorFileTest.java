@@ -118,6 +118,22 @@ class CollectorFileTest {
     }
 
     @Test
+    void otherCollectorsCanBeAsked() throws IOException {
+        String all = String.join(
+                "\n",
+                read("collectors: [{url: \"https://collector-2.example:7443\", token: wind, certificates: ca.pem}]")
+                        .summary());
+        assertTrue(all.contains("https://collector-2.example:7443 is asked, too, with a token"), all);
+        assertTrue(!all.contains("wind"), all);
+        String errors = error("collectors: [{url: collector-2}, {token: wind}]");
+        assertTrue(
+                errors.contains(
+                        "url: \"collector-2\" is not an address: expected such as https://collector-2.example:7443"),
+                errors);
+        assertTrue(errors.contains("url is missing: expected its address"), errors);
+    }
+
+    @Test
     void theSchemaHasEveryMember() {
         String schema = CollectorFile.schema();
         for (String each : List.of("listen", "tls", "password", "store", "environment", "stamp", "redaction")) {
