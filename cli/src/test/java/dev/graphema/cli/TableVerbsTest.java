@@ -86,6 +86,10 @@ class TableVerbsTest extends CommandFixture {
                 select "service", count(*) from lanes where ("plain" and ("level" is not null and "severity" >= ?)) and "weight" = 1 group by "service" with [17]
                 select "number", "time", "nanos", "line" from lanes where not "plain"
                 """, output);
+        assertEquals(0, run("timeline", "--by", "level", "--explain", "--table", "lanes", "--in", url));
+        assertTrue(
+                output.contains("; then, if this is a long time, select floor(extract(epoch from \"time\") / 1), \"level\""),
+                output);
         assertEquals(0, run("trail", "4bf9", "--explain", "--in", logs.toString()));
         assertTrue(output.startsWith("read several times, first so: "), output);
     }

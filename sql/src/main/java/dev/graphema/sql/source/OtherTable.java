@@ -16,6 +16,10 @@ import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.Part;
 import dev.graphema.query.source.Rows;
 import dev.graphema.query.source.Scan;
+import dev.graphema.sql.table.Sql;
+import dev.graphema.sql.table.SqlConditions;
+import dev.graphema.sql.table.SqlFold;
+import dev.graphema.sql.table.TableRows;
 import dev.graphema.text.Times;
 import java.io.IOException;
 import java.math.BigDecimal;
@@ -170,8 +174,9 @@ final class OtherTable implements SqlFold {
 
         @Override
         public Rows open(CoverageBuilder coverage) throws IOException {
-            OtherReading reading = new OtherReading(columns, shape.asking(names()));
-            return new SqlRows(reader, asked, reading, event -> true, scan.projection(), coverage, () -> {});
+            SqlReader.Answer answer = reader.ask(asked, coverage);
+            OtherReading reading = new OtherReading(reader, answer, columns, shape.asking(names()));
+            return new TableRows(reader, answer, reading, event -> true, scan.projection(), coverage, () -> {});
         }
 
         private Set<String> names() {

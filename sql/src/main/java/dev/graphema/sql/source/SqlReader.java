@@ -2,11 +2,17 @@ package dev.graphema.sql.source;
 
 import dev.graphema.query.source.Control;
 import dev.graphema.query.source.CoverageBuilder;
+import dev.graphema.sql.table.ReturnedRows;
+import dev.graphema.sql.table.Sql;
+import dev.graphema.sql.table.Statements;
 import java.io.IOException;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
+import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
+import java.time.Instant;
+import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -17,7 +23,7 @@ import java.util.regex.Pattern;
 import javax.sql.DataSource;
 
 /** Reads a table over read-only connections. Thread-safe. */
-final class SqlReader {
+final class SqlReader implements Statements {
     private static final Pattern NAME = Pattern.compile("([A-Za-z_][A-Za-z0-9_]*\\.)?[A-Za-z_][A-Za-z0-9_]*");
     private static final int ROWS_AT_ONCE = 500;
     private static final int LONGEST_SECONDS = 600;
@@ -41,7 +47,8 @@ final class SqlReader {
         this.table = table;
     }
 
-    String table() {
+    @Override
+    public String table() {
         return table;
     }
 
@@ -58,8 +65,9 @@ final class SqlReader {
         try (Answer answer =
                 ask(Sql.of("select * from " + table + " where 1 = 0"), new CoverageBuilder(Control.NONE))) {
             List<OtherColumn> found = new ArrayList<>();
-            for (int i = 1; i <= answer.rows().getMetaData().getColumnCount(); i++) {
-                found.add(OtherColumn.of(answer.rows().getMetaData(), i));
+            ResultSetMetaData described = answer.rows().getMetaData();
+            for (int i = 1; i <= described.getColumnCount(); i++) {
+                found.add(OtherColumn.of(described, i));
             }
             columns = List.copyOf(found);
             return columns;
@@ -81,7 +89,7 @@ final class SqlReader {
     }
 
     /** Rows of an answer, which hold a connection until they are closed. */
-    final class Answer implements AutoCloseable {
+    final class Answer implements ReturnedRows {
         private final Connection connection;
         private final PreparedStatement statement;
         private final ResultSet rows;
@@ -92,7 +100,9 @@ final class SqlReader {
                 statement = connection.prepareStatement(asked.text());
                 statement.setFetchSize(ROWS_AT_ONCE);
                 statement.setQueryTimeout(LONGEST_SECONDS);
-                asked.bind(statement);
+                for (int i = 0; i < asked.values().size(); i++) {
+                    statement.setObject(i + 1, asked.values().get(i));
+                }
                 rows = executed(statement, coverage);
             } catch (SQLException | RuntimeException | Error e) {
                 connection.close();
@@ -104,13 +114,50 @@ final class SqlReader {
             return rows;
         }
 
+        @Override
+        public boolean next() throws IOException {
+            return read(rows::next);
+        }
+
+        @Override
+        public long number(int column) throws IOException {
+            return read(() -> rows.getLong(column));
+        }
+
+        @Override
+        public String text(int column) throws IOException {
+            return read(() -> rows.getString(column));
+        }
+
+        @Override
+        public Instant time(int column) throws IOException {
+            OffsetDateTime time = read(() -> rows.getObject(column, OffsetDateTime.class));
+            return time == null ? null : time.toInstant();
+        }
+
         /** Ends the statement, also if the database has more rows. */
         @Override
-        public void close() throws SQLException {
-            try (connection) {
-                statement.close();
-                connection.rollback();
-            }
+        public void close() throws IOException {
+            read(() -> {
+                try (connection) {
+                    statement.close();
+                    connection.rollback();
+                }
+                return null;
+            });
+        }
+    }
+
+    /** What a driver is asked for. */
+    interface Call<T> {
+        T result() throws SQLException;
+    }
+
+    <T> T read(Call<T> call) throws IOException {
+        try {
+            return call.result();
+        } catch (SQLException e) {
+            throw failure(e);
         }
     }
 
@@ -148,13 +195,8 @@ final class SqlReader {
         return executor;
     }
 
-    /**
-     * Asks the database.
-     *
-     * @param coverage decides whether to go on
-     * @return null if it was stopped before there was an answer
-     */
-    Answer ask(Sql asked, CoverageBuilder coverage) throws IOException {
+    @Override
+    public Answer ask(Sql asked, CoverageBuilder coverage) throws IOException {
         try {
             return new Answer(asked, coverage);
         } catch (SQLException e) {
@@ -165,31 +207,8 @@ final class SqlReader {
         }
     }
 
-    /** Returns the number in the only column of the only row; 0 if it was stopped. */
-    long number(Sql asked, CoverageBuilder coverage) throws IOException {
-        List<Long> numbers = numbers(asked, coverage);
-        return numbers.isEmpty() ? 0 : numbers.get(0);
-    }
-
-    /** Returns the numbers of the only row; none if it was stopped. */
-    List<Long> numbers(Sql asked, CoverageBuilder coverage) throws IOException {
-        try (Answer answer = ask(asked, coverage)) {
-            if (answer == null) {
-                return List.of();
-            }
-            answer.rows().next();
-            List<Long> numbers = new ArrayList<>();
-            for (int i = 1; i <= answer.rows().getMetaData().getColumnCount(); i++) {
-                numbers.add(answer.rows().getLong(i));
-            }
-            return numbers;
-        } catch (SQLException e) {
-            throw failure(e);
-        }
-    }
-
     /** Returns what went wrong; the message of the driver, which could contain values, is cut after its first line. */
-    IOException failure(SQLException problem) {
+    private IOException failure(SQLException problem) {
         String message =
                 String.valueOf(problem.getMessage()).lines().findFirst().orElse("");
         boolean isWithoutDriver = message.toLowerCase(Locale.ROOT).contains("no suitable driver");

@@ -1,13 +1,14 @@
 package dev.graphema.sql.source;
 
-import dev.graphema.condition.Resolved;
-import dev.graphema.condition.Split;
 import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.source.Control;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.Plan;
 import dev.graphema.query.source.Scan;
+import dev.graphema.sql.table.EventColumns;
+import dev.graphema.sql.table.Sql;
+import dev.graphema.sql.table.TablePlan;
 import java.io.IOException;
 import java.util.EnumSet;
 import java.util.List;
@@ -111,15 +112,7 @@ public final class SqlSource implements EventSource {
         if (!isOfSink()) {
             return Plan.scanning(scan, List.of(new OtherTable(reader, reader.columns(), shape).part(scan, isSnapshot)));
         }
-        Split split = Split.of(scan.where().resolved(), SqlConditions::precision);
-        boolean isExact = split.rest().equals(Resolved.TRUE);
-        Sql window = Sql.all(List.of(SqlTimes.during(scan.during()), upToLast()));
-        Sql wanted = Sql.all(List.of(
-                split.exact().fold(SqlConditions.FOLD), split.approximate().fold(SqlConditions.FOLD)));
-        List<SqlPart> parts = List.of(
-                new SqlPart(reader, Sql.all(List.of(Sql.of(EventColumns.PLAIN), window)), wanted, scan, isExact),
-                SqlPart.ofOthers(reader, Sql.all(List.of(Sql.of("not " + EventColumns.PLAIN), window)), scan));
-        return isExact ? Plan.deciding(scan, parts) : Plan.scanning(scan, parts);
+        return TablePlan.of(reader, scan, upToLast());
     }
 
     private Sql upToLast() {

@@ -1,4 +1,4 @@
-package dev.graphema.sql.source;
+package dev.graphema.sql.table;
 
 import dev.graphema.event.Event;
 import dev.graphema.query.row.Projection;
@@ -6,17 +6,15 @@ import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.Rows;
 import dev.graphema.trace.TraceId;
 import java.io.IOException;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
 
 /** The events in rows of a table. For one thread. */
-final class SqlRows implements Rows {
-    private final SqlReader reader;
+public final class TableRows implements Rows {
+    private final Statements statements;
 
     /** Null if reading was stopped before there was an answer. */
-    private final SqlReader.Answer answer;
+    private final ReturnedRows answer;
 
     private final RowReading reading;
     private final Predicate<Event> wanted;
@@ -27,30 +25,30 @@ final class SqlRows implements Rows {
     private Event event;
 
     /** What is done if there are no rows at all. */
-    interface WithoutRows {
+    public interface WithoutRows {
         void run() throws IOException;
     }
 
     /**
-     * @param asked returns what is read
+     * @param answer the rows; null if reading was stopped before there were any
+     * @param reading reads their events
      * @param wanted the events to be passed on
      */
-    SqlRows(
-            SqlReader reader,
-            Sql asked,
+    public TableRows(
+            Statements statements,
+            ReturnedRows answer,
             RowReading reading,
             Predicate<Event> wanted,
             Projection projection,
             CoverageBuilder coverage,
-            WithoutRows otherwise)
-            throws IOException {
-        this.otherwise = otherwise;
+            WithoutRows otherwise) {
+        this.statements = statements;
+        this.answer = answer;
         this.reading = reading;
-        this.reader = reader;
         this.wanted = wanted;
         this.projection = projection;
         this.coverage = coverage;
-        this.answer = reader.ask(asked, coverage);
+        this.otherwise = otherwise;
     }
 
     @Override
@@ -58,29 +56,24 @@ final class SqlRows implements Rows {
         if (answer == null) {
             return false;
         }
-        try {
-            ResultSet rows = answer.rows();
-            while (rows.next()) {
-                returned++;
-                event = reading.event(rows);
-                if (!coverage.bytes(reading.length())) {
-                    return false;
-                }
-                if (event == null) {
-                    coverage.damaged(
-                            reader.toString(), reading.number(), "its column line is not an event in Graphema JSON");
-                } else if (wanted.test(event)) {
-                    coverage.event();
-                    return true;
-                }
+        while (answer.next()) {
+            returned++;
+            event = reading.event();
+            if (!coverage.bytes(reading.length())) {
+                return false;
             }
-            if (returned == 0) {
-                otherwise.run();
+            if (event == null) {
+                coverage.damaged(
+                        statements.toString(), reading.number(), "its column line is not an event in Graphema JSON");
+            } else if (wanted.test(event)) {
+                coverage.event();
+                return true;
             }
-            return false;
-        } catch (SQLException e) {
-            throw reader.failure(e);
         }
+        if (returned == 0) {
+            otherwise.run();
+        }
+        return false;
     }
 
     /** Returns how many rows there were, also those that are not wanted or damaged. */
@@ -126,12 +119,8 @@ final class SqlRows implements Rows {
 
     @Override
     public void close() throws IOException {
-        try {
-            if (answer != null) {
-                answer.close();
-            }
-        } catch (SQLException e) {
-            throw reader.failure(e);
+        if (answer != null) {
+            answer.close();
         }
     }
 }

@@ -1,7 +1,5 @@
-package dev.graphema.sql.source;
+package dev.graphema.sql.table;
 
-import java.sql.PreparedStatement;
-import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -12,21 +10,21 @@ import java.util.stream.Collectors;
  * @param text with a question mark for each parameter
  * @param values as the driver takes them
  */
-record Sql(String text, List<Object> values) {
-    static final Sql TRUE = of("true");
-    static final Sql FALSE = of("false");
+public record Sql(String text, List<Object> values) {
+    public static final Sql TRUE = of("true");
+    public static final Sql FALSE = of("false");
 
-    static Sql of(String text, Object... values) {
+    public static Sql of(String text, Object... values) {
         return new Sql(text, List.of(values));
     }
 
     /** Returns what is true if all pieces are. */
-    static Sql all(List<Sql> parts) {
+    public static Sql all(List<Sql> parts) {
         return parts.contains(FALSE) ? FALSE : joined(parts, TRUE, " and ");
     }
 
     /** Returns what is true if one of the pieces is. */
-    static Sql any(List<Sql> parts) {
+    public static Sql any(List<Sql> parts) {
         return parts.contains(TRUE) ? TRUE : joined(parts, FALSE, " or ");
     }
 
@@ -46,20 +44,14 @@ record Sql(String text, List<Object> values) {
     }
 
     /** Returns this piece followed by another one. */
-    Sql then(Sql other) {
+    public Sql then(Sql other) {
         List<Object> both = new ArrayList<>(values);
         both.addAll(other.values);
         return new Sql(text + other.text, List.copyOf(both));
     }
 
-    Sql then(String more) {
+    public Sql then(String more) {
         return new Sql(text + more, values);
-    }
-
-    void bind(PreparedStatement statement) throws SQLException {
-        for (int i = 0; i < values.size(); i++) {
-            statement.setObject(i + 1, values.get(i));
-        }
     }
 
     /** Returns the text and the values, as it is explained. */

@@ -1,11 +1,10 @@
-package dev.graphema.sql.source;
+package dev.graphema.sql.table;
 
 import dev.graphema.event.Event;
 import dev.graphema.lines.form.WrittenEvents;
 import dev.graphema.query.partial.EventLines;
-import java.sql.ResultSet;
-import java.sql.SQLException;
-import java.time.OffsetDateTime;
+import dev.graphema.text.Times;
+import java.io.IOException;
 
 /** Reads the events that the sink has written. */
 final class EventReading implements RowReading {
@@ -13,15 +12,21 @@ final class EventReading implements RowReading {
             String.join(", ", EventColumns.NUMBER, EventColumns.TIME, EventColumns.NANOS, EventColumns.LINE);
 
     private final EventLines lines = WrittenEvents.reader();
+    private final ReturnedRows rows;
     private long number;
     private long length;
 
+    /** @param rows those of a statement that returns {@link #COLUMNS} */
+    EventReading(ReturnedRows rows) {
+        this.rows = rows;
+    }
+
     @Override
-    public Event event(ResultSet rows) throws SQLException {
-        number = rows.getLong(1);
-        String line = rows.getString(4);
+    public Event event() throws IOException {
+        number = rows.number(1);
+        String line = rows.text(4);
         length = line.length();
-        return lines.read(line, SqlTimes.epochNanos(rows.getObject(2, OffsetDateTime.class), rows.getInt(3)));
+        return lines.read(line, Times.epochNanos(rows.time(2)) + rows.number(3));
     }
 
     @Override

@@ -1,13 +1,12 @@
-package dev.graphema.sql.source;
+package dev.graphema.sql.table;
 
 import dev.graphema.event.Event;
-import java.sql.ResultSet;
-import java.sql.SQLException;
+import java.io.IOException;
 
 /** Reads the events of rows, one after the other. For one thread. */
-interface RowReading {
+public interface RowReading {
     /** Returns the event of the current row; null if it is none. */
-    Event event(ResultSet rows) throws SQLException;
+    Event event() throws IOException;
 
     /** Returns the number of the last row, which orders events of the same time. */
     long number();

@@ -1,4 +1,4 @@
-package dev.graphema.sql.source;
+package dev.graphema.sql.table;
 
 import dev.graphema.query.Window;
 import dev.graphema.text.Times;
@@ -41,11 +41,6 @@ final class SqlTimes {
                 micros,
                 micros,
                 nanos(epochNanos));
-    }
-
-    /** Returns the time that a row has, in nanoseconds since 1970. */
-    static long epochNanos(OffsetDateTime micros, int nanos) {
-        return Times.epochNanos(micros.toInstant()) + nanos;
     }
 
     private static OffsetDateTime micros(long epochNanos) {

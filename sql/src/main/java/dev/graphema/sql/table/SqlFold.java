@@ -1,10 +1,10 @@
-package dev.graphema.sql.source;
+package dev.graphema.sql.table;
 
 import dev.graphema.condition.Resolved;
 import java.util.List;
 
 /** Puts conditions in SQL together. Every leaf is two-valued, also for columns without a value, so that it can be negated. */
-interface SqlFold extends Resolved.Fold<Sql> {
+public interface SqlFold extends Resolved.Fold<Sql> {
     @Override
     default Sql all(List<Sql> parts) {
         return Sql.all(parts);

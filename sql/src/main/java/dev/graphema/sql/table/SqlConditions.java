@@ -1,4 +1,4 @@
-package dev.graphema.sql.source;
+package dev.graphema.sql.table;
 
 import dev.graphema.condition.Accepted;
 import dev.graphema.condition.Name;
@@ -18,7 +18,7 @@ import java.util.Locale;
  * <p>Texts are compared exactly where databases compare them as Java does: equality, and beginnings and ends. What databases compare by
  * rules of their own, such as case, is approximated by a weaker condition, and decided for each event that comes back.
  */
-final class SqlConditions implements SqlFold {
+public final class SqlConditions implements SqlFold {
     static final SqlConditions FOLD = new SqlConditions();
 
     /** Letters to which Java compares other ones as equal that databases may not: dotless i, the Kelvin sign, and the long s. */
@@ -50,7 +50,8 @@ final class SqlConditions implements SqlFold {
         return precision(value.accepted().texts());
     }
 
-    static Precision precision(TextRule rule) {
+    /** Returns how precisely a text in a column is decided. */
+    public static Precision precision(TextRule rule) {
         if (rule instanceof TextRule.Contains) {
             return pattern(rule) == null ? Precision.NONE : Precision.APPROXIMATE;
         }
@@ -132,7 +133,8 @@ final class SqlConditions implements SqlFold {
         return Sql.all(parts);
     }
 
-    static Sql text(String column, TextRule rule) {
+    /** Returns the condition for a text in a column. */
+    public static Sql text(String column, TextRule rule) {
         Sql exists = Sql.of(column + " is not null");
         if (rule instanceof TextRule.Equal equal) {
             return isStorable(equal.value())

@@ -1,4 +1,4 @@
-package dev.graphema.sql.source;
+package dev.graphema.sql.table;
 
 import dev.graphema.condition.Name;
 import dev.graphema.event.Event;
@@ -14,8 +14,6 @@ import dev.graphema.query.source.Part;
 import dev.graphema.query.source.Rows;
 import dev.graphema.query.source.Scan;
 import java.io.IOException;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -23,7 +21,7 @@ import java.util.List;
 import java.util.function.Predicate;
 
 /** Rows of a table that match a condition in SQL, of which the database counts and selects what it can. */
-final class SqlPart implements Part {
+final class TablePart implements Part {
     private static final String IN_ORDER =
             " order by " + EventColumns.TIME + ", " + EventColumns.NANOS + ", " + EventColumns.NUMBER;
     private static final String NEWEST_FIRST = " order by " + EventColumns.TIME + " desc, " + EventColumns.NANOS
@@ -43,7 +41,7 @@ final class SqlPart implements Part {
     /** The lengths of the pieces in seconds, each a multiple of the previous one. */
     private static final long[] UNITS = {1, 10, 60};
 
-    private final SqlReader reader;
+    private final Statements statements;
 
     /** What the part consists of. */
     private final Sql all;
@@ -60,12 +58,12 @@ final class SqlPart implements Part {
      * @param wanted which of it is wanted
      * @param isExact whether the rows that match are exactly those that the scan wants
      */
-    SqlPart(SqlReader reader, Sql all, Sql wanted, Scan scan, boolean isExact) {
-        this(reader, all, Sql.all(List.of(all, wanted)), scan, isExact, event -> true);
+    TablePart(Statements statements, Sql all, Sql wanted, Scan scan, boolean isExact) {
+        this(statements, all, Sql.all(List.of(all, wanted)), scan, isExact, event -> true);
     }
 
-    private SqlPart(SqlReader reader, Sql all, Sql where, Scan scan, boolean isExact, Predicate<Event> wanted) {
-        this.reader = reader;
+    private TablePart(Statements statements, Sql all, Sql where, Scan scan, boolean isExact, Predicate<Event> wanted) {
+        this.statements = statements;
         this.all = all;
         this.where = where;
         this.scan = scan;
@@ -74,13 +72,13 @@ final class SqlPart implements Part {
     }
 
     /** Returns the part of rows about which the database decides nothing, because their columns are not exact. */
-    static SqlPart ofOthers(SqlReader reader, Sql where, Scan scan) {
-        return new SqlPart(reader, where, where, scan, false, scan.where()::matches);
+    static TablePart ofOthers(Statements statements, Sql where, Scan scan) {
+        return new TablePart(statements, where, where, scan, false, scan.where()::matches);
     }
 
     @Override
     public String name() {
-        return reader.toString();
+        return statements.toString();
     }
 
     @Override
@@ -90,8 +88,41 @@ final class SqlPart implements Part {
 
     @Override
     public String explain(Partial<?> partial) {
+        List<String> byTime = isExact ? byTime(partial) : null;
+        if (byTime != null) {
+            return ends() + "; then, if this is a long time, " + counted(byTime);
+        }
         Sql asked = asked(partial);
         return (asked == null ? select(EventReading.COLUMNS, where) : asked).toString();
+    }
+
+    /** Returns the columns by which the steps of time of a partial answer are counted; null if it has none, or not by columns. */
+    private List<String> byTime(Partial<?> partial) {
+        List<String> by = partial instanceof StepCounts steps
+                ? by(steps)
+                : partial instanceof CellCounts cells ? by(cells) : null;
+        if (by != null) {
+            by.add(0, piece(UNITS[0]));
+        }
+        return by;
+    }
+
+    /** Returns the columns by which steps are counted beside the time; null if the database cannot. */
+    private static List<String> by(StepCounts partial) {
+        Ask.TimeSteps asked = partial.asked();
+        String by = asked.by() == null ? null : EventColumns.counted(asked.by().attribute());
+        boolean isCounted = (asked.by() == null || by != null) && asked.most() <= MOST_STEPS;
+        return isCounted ? new ArrayList<>(by == null ? List.of() : List.of(by)) : null;
+    }
+
+    /** As above, for cells. */
+    private List<String> by(CellCounts partial) {
+        List<String> columns = columns(partial.places());
+        if (columns.contains(null) || partial.asked().most() > MOST_STEPS) {
+            return null;
+        }
+        columns.add(0, EventColumns.LEVEL);
+        return columns;
     }
 
     /** Returns the statement by which the database fills a partial answer; null if it returns events. */
@@ -123,23 +154,25 @@ final class SqlPart implements Part {
         return order + " limit " + asked.limit();
     }
 
-    private SqlRows rows(Sql condition, String order, CoverageBuilder coverage, SqlRows.WithoutRows otherwise)
+    private TableRows rows(Sql condition, String order, CoverageBuilder coverage, TableRows.WithoutRows otherwise)
             throws IOException {
         Sql asked = select(EventReading.COLUMNS, condition).then(order);
-        return new SqlRows(reader, asked, new EventReading(), wanted, scan.projection(), coverage, otherwise);
+        ReturnedRows answer = statements.ask(asked, coverage);
+        return new TableRows(
+                statements, answer, new EventReading(answer), wanted, scan.projection(), coverage, otherwise);
     }
 
     /** Counts what was not wanted if nothing was, so that an answer without events says whether there are others. */
     private void others(CoverageBuilder coverage) throws IOException {
-        coverage.excluded(reader.number(
-                Sql.of("select count(*) from (select 1 from " + reader.table() + " where ")
+        coverage.excluded(statements.number(
+                Sql.of("select count(*) from (select 1 from " + statements.table() + " where ")
                         .then(all)
                         .then(" limit " + MOST_OTHERS + ") as others"),
                 coverage));
     }
 
     private Sql select(String columns, Sql condition) {
-        return Sql.of("select " + columns + " from " + reader.table() + " where ")
+        return Sql.of("select " + columns + " from " + statements.table() + " where ")
                 .then(condition);
     }
 
@@ -148,32 +181,28 @@ final class SqlPart implements Part {
         if (!isExact) {
             return false;
         }
-        try {
-            if (partial instanceof FirstEvents first) {
-                first(first, coverage);
-                return true;
-            }
-            if (partial instanceof CellCounts cells) {
-                return cells(cells, coverage);
-            }
-            return partial instanceof ValueCounts counts && values(counts, coverage)
-                    || partial instanceof StepCounts steps && steps(steps, coverage);
-        } catch (SQLException e) {
-            throw reader.failure(e);
+        if (partial instanceof FirstEvents first) {
+            first(first, coverage);
+            return true;
         }
+        if (partial instanceof CellCounts cells) {
+            return cells(cells, coverage);
+        }
+        return partial instanceof ValueCounts counts && values(counts, coverage)
+                || partial instanceof StepCounts steps && steps(steps, coverage);
     }
 
     private void first(FirstEvents partial, CoverageBuilder coverage) throws IOException {
         Ask.Events asked = partial.asked();
         long returned;
-        try (SqlRows rows = rows(where, order(asked), coverage, () -> others(coverage))) {
+        try (TableRows rows = rows(where, order(asked), coverage, () -> others(coverage))) {
             while (rows.advance()) {
                 partial.add(rows, rows.position());
             }
             returned = rows.returned();
         }
         if (returned == asked.limit()) {
-            long more = Math.max(0, reader.number(select("count(*)", where), coverage) - returned);
+            long more = Math.max(0, statements.number(select("count(*)", where), coverage) - returned);
             partial.count(more);
             coverage.events(more);
         }
@@ -182,29 +211,27 @@ final class SqlPart implements Part {
     /** Takes one group of events that the database has counted. */
     private interface Group {
         /** @param rows has the values by which they are grouped, from 1 on */
-        void take(ResultSet rows, long count) throws SQLException;
+        void take(ReturnedRows rows, long count) throws IOException;
     }
 
     /**
      * Adds all events: groups of those that were not sampled, as the database counts them, and the others one by one, because their weights
      * and traces decide how certain a count is.
      */
-    private void add(List<String> by, Group group, Partial<?> partial, CoverageBuilder coverage)
-            throws IOException, SQLException {
+    private void add(List<String> by, Group group, Partial<?> partial, CoverageBuilder coverage) throws IOException {
         long unsampled = 0;
-        try (SqlReader.Answer answer = reader.ask(counted(by), coverage)) {
-            if (answer == null) {
+        try (ReturnedRows rows = statements.ask(counted(by), coverage)) {
+            if (rows == null) {
                 return; // it was stopped
             }
-            ResultSet rows = answer.rows();
             while (rows.next() && coverage.bytes(0)) {
-                long count = rows.getLong(by.size() + 1);
+                long count = rows.number(by.size() + 1);
                 group.take(rows, count);
                 coverage.events(count);
                 unsampled += count;
             }
         }
-        SqlRows.WithoutRows otherwise = unsampled > 0 ? () -> {} : () -> others(coverage);
+        TableRows.WithoutRows otherwise = unsampled > 0 ? () -> {} : () -> others(coverage);
         try (Rows rows = rows(Sql.all(List.of(where, SAMPLED)), "", coverage, otherwise)) {
             while (rows.advance()) {
                 partial.add(rows, rows.position());
@@ -212,7 +239,7 @@ final class SqlPart implements Part {
         }
     }
 
-    private boolean values(ValueCounts partial, CoverageBuilder coverage) throws IOException, SQLException {
+    private boolean values(ValueCounts partial, CoverageBuilder coverage) throws IOException {
         List<String> columns = columns(partial);
         if (columns == null) {
             return false;
@@ -226,42 +253,35 @@ final class SqlPart implements Part {
         return true;
     }
 
-    private boolean steps(StepCounts partial, CoverageBuilder coverage) throws IOException, SQLException {
-        Ask.TimeSteps asked = partial.asked();
-        String by = asked.by() == null ? null : EventColumns.counted(asked.by().attribute());
-        if (asked.by() != null && by == null || asked.most() > MOST_STEPS) {
-            return false;
-        }
-        long unit = unit(asked.step(), coverage);
+    private boolean steps(StepCounts partial, CoverageBuilder coverage) throws IOException {
+        List<String> by = by(partial);
+        long unit = by == null ? 0 : unit(partial.asked().step(), coverage);
         if (unit == 0) {
             return false;
         }
+        boolean isByValue = !by.isEmpty();
+        by.add(0, piece(unit));
         add(
-                by == null ? List.of(piece(unit)) : List.of(piece(unit), by),
-                (rows, count) -> partial.add(time(rows, unit), by == null ? null : rows.getString(2), count),
+                by,
+                (rows, count) -> partial.add(time(rows, unit), isByValue ? rows.text(2) : null, count),
                 partial,
                 coverage);
         return true;
     }
 
-    private boolean cells(CellCounts partial, CoverageBuilder coverage) throws IOException, SQLException {
-        Ask.TimeCells asked = partial.asked();
-        List<String> columns = columns(partial.places());
-        if (columns.contains(null) || asked.most() > MOST_STEPS) {
-            return false;
-        }
-        long unit = unit(asked.step(), coverage);
+    private boolean cells(CellCounts partial, CoverageBuilder coverage) throws IOException {
+        List<String> by = by(partial);
+        long unit = by == null ? 0 : unit(partial.asked().step(), coverage);
         if (unit == 0) {
             return false;
         }
-        List<String> by = new ArrayList<>(List.of(piece(unit), EventColumns.LEVEL));
-        by.addAll(columns);
+        by.add(0, piece(unit));
         add(
                 by,
                 (rows, count) -> partial.addUnsampled(
                         time(rows, unit),
-                        partial.row((Object[]) texts(rows, 3, columns.size())),
-                        CellCounts.kind(rows.getString(2)),
+                        partial.row((Object[]) texts(rows, 3, by.size() - 2)),
+                        CellCounts.kind(rows.text(2)),
                         count),
                 partial,
                 coverage);
@@ -269,14 +289,14 @@ final class SqlPart implements Part {
     }
 
     /** Returns the begin of the piece of time in the first column, in nanoseconds since 1970. */
-    private static long time(ResultSet rows, long unit) throws SQLException {
-        return rows.getBigDecimal(1).longValueExact() * unit * SECOND;
+    private static long time(ReturnedRows rows, long unit) throws IOException {
+        return rows.number(1) * unit * SECOND;
     }
 
-    private static String[] texts(ResultSet rows, int first, int count) throws SQLException {
+    private static String[] texts(ReturnedRows rows, int first, int count) throws IOException {
         String[] texts = new String[count];
         for (int i = 0; i < count; i++) {
-            texts[i] = rows.getString(first + i);
+            texts[i] = rows.text(first + i);
         }
         return texts;
     }
@@ -287,14 +307,17 @@ final class SqlPart implements Part {
         return "floor(extract(epoch from " + EventColumns.TIME + ") / " + unit + ")";
     }
 
+    /** Returns the statement for the seconds of the oldest and the newest event. */
+    private Sql ends() {
+        return select(
+                "coalesce(floor(extract(epoch from min(%1$s))), 0), coalesce(floor(extract(epoch from max(%1$s))), 0)"
+                        .formatted(EventColumns.TIME),
+                where);
+    }
+
     /** Returns the length of the pieces to be counted, in seconds; 0 if the events are needed. */
     private long unit(Duration step, CoverageBuilder coverage) throws IOException {
-        List<Long> ends = reader.numbers(
-                select(
-                        "coalesce(floor(extract(epoch from min(%1$s))), 0), coalesce(floor(extract(epoch from max(%1$s))), 0)"
-                                .formatted(EventColumns.TIME),
-                        where),
-                coverage);
+        List<Long> ends = statements.numbers(ends(), 2, coverage);
         if (ends.isEmpty()) {
             return 0;
         }

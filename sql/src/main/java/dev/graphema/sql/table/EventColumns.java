@@ -1,4 +1,4 @@
-package dev.graphema.sql.source;
+package dev.graphema.sql.table;
 
 import dev.graphema.event.Attribute;
 import java.util.List;
@@ -8,10 +8,10 @@ import java.util.Map;
  * The columns of the table that the sink {@code sql} writes, as conditions and counts use them. In a row whose column {@code plain} is
  * true, each of them has exactly the value of the event.
  */
-final class EventColumns {
+public final class EventColumns {
     static final String TIME = "\"time\"";
     static final String NANOS = "\"nanos\"";
-    static final String NUMBER = "\"number\"";
+    public static final String NUMBER = "\"number\"";
     static final String LINE = "\"line\"";
     static final String WEIGHT = "\"weight\"";
     static final String PLAIN = "\"plain\"";
@@ -33,7 +33,7 @@ final class EventColumns {
     static final String LEVEL = "\"level\"";
 
     /** The columns without which the table cannot be asked. */
-    static final List<String> NEEDED =
+    public static final List<String> NEEDED =
             List.of("time", "nanos", "number", "line", "weight", "plain", "severity", "level", "failure");
 
     private EventColumns() {}

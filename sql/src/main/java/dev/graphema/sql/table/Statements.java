@@ -1,0 +1,44 @@
+package dev.graphema.sql.table;
+
+import dev.graphema.query.source.CoverageBuilder;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Executes statements that read a table of events. Its {@code toString} names the table in reports. Thread-safe. */
+public interface Statements {
+    /** Returns the table as statements name it. */
+    String table();
+
+    /**
+     * Executes a statement.
+     *
+     * @param coverage decides whether to go on
+     * @return null if it was stopped before there was an answer
+     * @throws IOException if it cannot be executed
+     */
+    ReturnedRows ask(Sql asked, CoverageBuilder coverage) throws IOException;
+
+    /** Returns the number in the only column of the only row; 0 if it was stopped. */
+    default long number(Sql asked, CoverageBuilder coverage) throws IOException {
+        List<Long> numbers = numbers(asked, 1, coverage);
+        return numbers.isEmpty() ? 0 : numbers.get(0);
+    }
+
+    /**
+     * Returns the numbers of the only row; none if it was stopped.
+     *
+     * @param columns how many there are
+     */
+    default List<Long> numbers(Sql asked, int columns, CoverageBuilder coverage) throws IOException {
+        try (ReturnedRows rows = ask(asked, coverage)) {
+            List<Long> numbers = new ArrayList<>();
+            if (rows != null && rows.next()) {
+                for (int i = 1; i <= columns; i++) {
+                    numbers.add(rows.number(i));
+                }
+            }
+            return numbers;
+        }
+    }
+}
