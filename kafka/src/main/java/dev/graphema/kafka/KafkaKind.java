@@ -34,7 +34,9 @@ public final class KafkaKind implements SinkKind {
             .meaning("the topic, which should exist");
     public static final Option<String> KEY = Option.text("key", "a field's name")
             .standard("trace")
-            .meaning("the field whose value is the key: events with the same one are in the same partition, in order");
+            .meaning(
+                    "the field whose value is the key: events with the same one are in the same partition, in order. An event"
+                            + " without it has its id as the key");
     public static final Option<Map<String, String>> CLIENT = Option.names(
                     Option.text("client", "a setting of Kafka's client").secret())
             .standard(Map.of(), "none")

@@ -11,7 +11,7 @@ import org.apache.kafka.clients.producer.ProducerRecord;
  * Turns events into records.
  *
  * @param topic the topic
- * @param key the field whose value is the key
+ * @param key the field whose value is the key; the id of an event that does not have it
  * @param format of the value
  */
 record Records(String topic, Name key, Format format) {
@@ -23,7 +23,9 @@ record Records(String topic, Name key, Format format) {
         int length = line.length() - 1; // a record needs no line end
         byte[] value = new byte[length];
         line.view().get(value);
-        Object keyed = key.value(event);
+        // Without a key, an event that is sent again would be in another partition, where another collector may store
+        // it once more.
+        Object keyed = key.value(event) == null ? event.id() : key.value(event);
         ProducerRecord<byte[], byte[]> record = new ProducerRecord<>(
                 topic, keyed == null ? null : keyed.toString().getBytes(StandardCharsets.UTF_8), value);
         if (event.trace() != null && event.span() != null) {

@@ -88,12 +88,14 @@ class KafkaSinkTest {
     }
 
     @Test
-    void anEventWithoutTheFieldHasNoKey() throws IOException {
+    void anEventWithoutTheFieldHasItsIdAsItsKeySoThatItIsInTheSamePartitionAgain() throws IOException {
         TopicTransmitter transmitter = transmitter("sailing");
         transmitter.send(List.of(event("hold refused")));
         transmitter("trace").send(List.of(event("hold refused")));
         assertEquals("BRK-0700", new String(producers.get(0).history().get(0).key(), StandardCharsets.UTF_8));
-        assertNull(producers.get(1).history().get(0).key());
+        assertEquals(
+                "00000000000000a1-7",
+                new String(producers.get(1).history().get(0).key(), StandardCharsets.US_ASCII));
     }
 
     @Test

@@ -13,8 +13,8 @@ import java.util.Properties;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
 import org.apache.kafka.clients.consumer.ConsumerConfig;
-import org.apache.kafka.clients.consumer.CooperativeStickyAssignor;
 import org.apache.kafka.clients.consumer.KafkaConsumer;
+import org.apache.kafka.clients.consumer.RangeAssignor;
 import org.apache.kafka.common.config.ConfigException;
 import org.apache.kafka.common.serialization.ByteArrayDeserializer;
 
@@ -70,7 +70,8 @@ public final class KafkaReader implements TopicReader {
         all.put(ConsumerConfig.GROUP_PROTOCOL_CONFIG, "classic");
         all.put(ConsumerConfig.GROUP_INSTANCE_ID_CONFIG, member);
         all.put(ConsumerConfig.SESSION_TIMEOUT_MS_CONFIG, (int) topic.takeover().toMillis());
-        all.put(ConsumerConfig.PARTITION_ASSIGNMENT_STRATEGY_CONFIG, CooperativeStickyAssignor.class.getName());
+        // The same members always have the same partitions, also when all of them start again.
+        all.put(ConsumerConfig.PARTITION_ASSIGNMENT_STRATEGY_CONFIG, RangeAssignor.class.getName());
         all.put(ConsumerConfig.ENABLE_AUTO_COMMIT_CONFIG, false);
         all.put(ConsumerConfig.ALLOW_AUTO_CREATE_TOPICS_CONFIG, false);
         all.put(ConsumerConfig.KEY_DESERIALIZER_CLASS_CONFIG, ByteArrayDeserializer.class);

@@ -11,6 +11,15 @@ public interface Statements {
     String table();
 
     /**
+     * Returns the expression for a time in seconds since 1970, with or without fractions of them.
+     *
+     * @param time an expression for a time
+     */
+    default String seconds(String time) {
+        return "extract(epoch from " + time + ")";
+    }
+
+    /**
      * Executes a statement.
      *
      * @param coverage decides whether to go on

@@ -302,17 +302,15 @@ final class TablePart implements Part {
     }
 
     /** Returns the number of the piece of time that an event is in, of pieces of a length in seconds. */
-    private static String piece(long unit) {
+    private String piece(long unit) {
         // Not a parameter: the database would not see that what it groups by is what it selects.
-        return "floor(extract(epoch from " + EventColumns.TIME + ") / " + unit + ")";
+        return "floor(" + statements.seconds(EventColumns.TIME) + " / " + unit + ")";
     }
 
     /** Returns the statement for the seconds of the oldest and the newest event. */
     private Sql ends() {
-        return select(
-                "coalesce(floor(extract(epoch from min(%1$s))), 0), coalesce(floor(extract(epoch from max(%1$s))), 0)"
-                        .formatted(EventColumns.TIME),
-                where);
+        String seconds = "coalesce(floor(" + statements.seconds("%s(" + EventColumns.TIME + ")") + "), 0)";
+        return select(seconds.formatted("min") + ", " + seconds.formatted("max"), where);
     }
 
     /** Returns the length of the pieces to be counted, in seconds; 0 if the events are needed. */

@@ -1,5 +1,6 @@
 package dev.graphema.sql.table;
 
+import dev.graphema.condition.Condition;
 import dev.graphema.condition.Resolved;
 import dev.graphema.condition.Split;
 import dev.graphema.query.source.Plan;
@@ -16,14 +17,31 @@ public final class TablePlan {
      * @param all restricts the rows that there are, such as to those of a certain moment
      */
     public static Plan of(Statements statements, Scan scan, Sql all) {
-        Split split = Split.of(scan.where().resolved(), SqlConditions::precision);
+        Split split = split(scan.where());
         boolean isExact = split.rest().equals(Resolved.TRUE);
         Sql window = Sql.all(List.of(SqlTimes.during(scan.during()), all));
-        Sql wanted = Sql.all(List.of(
-                split.exact().fold(SqlConditions.FOLD), split.approximate().fold(SqlConditions.FOLD)));
         List<TablePart> parts = List.of(
-                new TablePart(statements, Sql.all(List.of(Sql.of(EventColumns.PLAIN), window)), wanted, scan, isExact),
+                new TablePart(
+                        statements,
+                        Sql.all(List.of(Sql.of(EventColumns.PLAIN), window)),
+                        decided(split),
+                        scan,
+                        isExact),
                 TablePart.ofOthers(statements, Sql.all(List.of(Sql.of("not " + EventColumns.PLAIN), window)), scan));
         return isExact ? Plan.deciding(scan, parts) : Plan.scanning(scan, parts);
+    }
+
+    /** Returns what is true for at least all rows whose events match a condition. */
+    public static Sql matching(Condition condition) {
+        return Sql.any(List.of(Sql.of("not " + EventColumns.PLAIN), decided(split(condition))));
+    }
+
+    private static Split split(Condition condition) {
+        return Split.of(condition.resolved(), SqlConditions::precision);
+    }
+
+    private static Sql decided(Split split) {
+        return Sql.all(List.of(
+                split.exact().fold(SqlConditions.FOLD), split.approximate().fold(SqlConditions.FOLD)));
     }
 }

@@ -1,0 +1,185 @@
+package dev.graphema.spark.lake;
+
+import dev.graphema.query.source.CoverageBuilder;
+import dev.graphema.query.source.ReadErrors;
+import dev.graphema.sql.table.ReturnedRows;
+import dev.graphema.sql.table.Sql;
+import dev.graphema.sql.table.Statements;
+import java.io.IOException;
+import java.sql.Timestamp;
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.util.HashMap;
+import java.util.Iterator;
+import java.util.Map;
+import java.util.UUID;
+import java.util.concurrent.Future;
+import java.util.concurrent.ScheduledThreadPoolExecutor;
+import java.util.concurrent.TimeUnit;
+import org.apache.spark.SparkContext;
+import org.apache.spark.sql.Dataset;
+import org.apache.spark.sql.Row;
+import org.apache.spark.sql.SparkSession;
+
+/** Statements that Spark executes over the files that a lake had at one moment. Jobs are cancelled if reading is to be stopped. */
+public final class LakeStatements implements Statements {
+    private static final int WATCHED_MILLIS = 200;
+    private static final int KEPT_SECONDS = 5;
+    private static final ScheduledThreadPoolExecutor WATCH = watch();
+
+    private final SparkSession session;
+    private final String view;
+    private final String name;
+
+    private LakeStatements(SparkSession session, String view, String name) {
+        this.session = session;
+        this.view = view;
+        this.name = name;
+    }
+
+    /**
+     * @param session of the caller, whose settings remain as they are
+     * @param events all events of the lake
+     * @param name of the lake, in reports
+     */
+    public static LakeStatements over(SparkSession session, Dataset<Row> events, String name) {
+        String view = "lake_" + UUID.randomUUID().toString().replace('-', '_');
+        SparkSession own = session.newSession();
+        own.conf().set("spark.sql.ansi.enabled", "true");
+        own.conf().set("spark.sql.ansi.doubleQuotedIdentifiers", "true");
+        own.conf().set("spark.sql.session.timeZone", "UTC");
+        events.createOrReplaceGlobalTempView(view);
+        return new LakeStatements(own, "global_temp." + view, name);
+    }
+
+    private static ScheduledThreadPoolExecutor watch() {
+        ScheduledThreadPoolExecutor executor = new ScheduledThreadPoolExecutor(1, task -> {
+            Thread thread = new Thread(task, "graphema-spark-watch");
+            thread.setDaemon(true);
+            return thread;
+        });
+        executor.setKeepAliveTime(KEPT_SECONDS, TimeUnit.SECONDS);
+        executor.allowCoreThreadTimeOut(true);
+        executor.setRemoveOnCancelPolicy(true);
+        return executor;
+    }
+
+    @Override
+    public String table() {
+        return view;
+    }
+
+    @Override
+    public String seconds(String time) {
+        return "unix_seconds(" + time + ")";
+    }
+
+    /** Returns the rows of a statement, which is executed when they are needed. */
+    public Dataset<Row> dataset(Sql asked) {
+        // By name: Spark does not take values without names in the order of the text if a statement has several parts.
+        StringBuilder text = new StringBuilder();
+        Map<String, Object> values = new HashMap<>();
+        for (char c : asked.text().toCharArray()) {
+            if (c == '?') {
+                String name = "value" + values.size();
+                Object value = asked.values().get(values.size());
+                values.put(name, value instanceof OffsetDateTime time ? time.toInstant() : value);
+                text.append(':').append(name);
+            } else {
+                text.append(c);
+            }
+        }
+        return session.sql(text.toString(), values);
+    }
+
+    @Override
+    public ReturnedRows ask(Sql asked, CoverageBuilder coverage) throws IOException {
+        SparkContext spark = session.sparkContext();
+        String group = view + "-" + UUID.randomUUID();
+        Future<?> watch = WATCH.scheduleWithFixedDelay(
+                () -> {
+                    if (!coverage.bytes(0)) {
+                        spark.cancelJobGroup(group);
+                    }
+                },
+                WATCHED_MILLIS,
+                WATCHED_MILLIS,
+                TimeUnit.MILLISECONDS);
+        spark.setJobGroup(group, "Graphema asks " + name, true);
+        try {
+            return new Returned(dataset(asked).toLocalIterator(), coverage, watch);
+        } catch (Exception e) { // Spark also throws checked exceptions that it does not declare
+            watch.cancel(false);
+            if (coverage.isStopped()) {
+                return null;
+            }
+            throw failure(e);
+        } finally {
+            spark.clearJobGroup();
+        }
+    }
+
+    private IOException failure(Exception problem) {
+        Throwable cause = problem;
+        while (cause.getCause() != null && cause.getCause() != cause) {
+            cause = cause.getCause();
+        }
+        String message = cause instanceof IOException io
+                ? ReadErrors.of(io)
+                : String.valueOf(cause.getMessage()).lines().findFirst().orElse(cause.toString());
+        return new IOException(this + " cannot be read: " + message, problem);
+    }
+
+    @Override
+    public String toString() {
+        return "lake " + name;
+    }
+
+    private final class Returned implements ReturnedRows {
+        private final Iterator<Row> rows;
+        private final CoverageBuilder coverage;
+        private final Future<?> watch;
+        private Row row;
+
+        Returned(Iterator<Row> rows, CoverageBuilder coverage, Future<?> watch) {
+            this.rows = rows;
+            this.coverage = coverage;
+            this.watch = watch;
+        }
+
+        @Override
+        public boolean next() throws IOException {
+            try {
+                row = rows.hasNext() ? rows.next() : null;
+                return row != null;
+            } catch (Exception e) { // as above
+                if (coverage.isStopped()) {
+                    return false; // its job was cancelled
+                }
+                throw failure(e);
+            }
+        }
+
+        @Override
+        public long number(int column) {
+            Object value = row.get(column - 1);
+            return value == null ? 0 : ((Number) value).longValue();
+        }
+
+        @Override
+        public String text(int column) {
+            return row.getString(column - 1);
+        }
+
+        @Override
+        public Instant time(int column) {
+            Object value = row.get(column - 1);
+            return value instanceof Timestamp time ? time.toInstant() : (Instant) value;
+        }
+
+        @Override
+        public void close() {
+            watch.cancel(false);
+        }
+    }
+}

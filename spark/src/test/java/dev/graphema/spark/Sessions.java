@@ -1,0 +1,42 @@
+package dev.graphema.spark;
+
+import dev.graphema.event.Event;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.apache.spark.sql.Dataset;
+import org.apache.spark.sql.Row;
+import org.apache.spark.sql.SparkSession;
+
+/** One session of Spark for all tests of the process, and lakes with given events. */
+final class Sessions {
+    private static final AtomicInteger LAKES = new AtomicInteger();
+    private static SparkSession session;
+
+    private Sessions() {}
+
+    static synchronized SparkSession local() {
+        if (session == null) {
+            session = SparkSession.builder()
+                    .master("local[2]")
+                    .appName("graphema tests")
+                    .config("spark.ui.enabled", "false")
+                    .config("spark.sql.shuffle.partitions", "1")
+                    // Small questions take longer to compile than to answer.
+                    .config("spark.sql.codegen.wholeStage", "false")
+                    .config("spark.sql.codegen.factoryMode", "NO_CODEGEN")
+                    .config("spark.driver.bindAddress", "127.0.0.1")
+                    .config("spark.driver.host", "127.0.0.1")
+                    .getOrCreate();
+        }
+        return session;
+    }
+
+    static Dataset<Row> rows(Lake lake, List<Event> events) {
+        List<Row> rows = new ArrayList<>();
+        for (Event each : events) {
+            rows.add(lake.schema().row(each, rows.size(), null));
+        }
+        return local().createDataFrame(rows, lake.schema().type());
+    }
+}
