@@ -14,7 +14,9 @@ import dev.graphema.sql.table.TablePlan;
 import dev.graphema.text.Times;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.time.Instant;
 import java.time.LocalDate;
+import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -186,6 +188,12 @@ public final class Lake {
         return files.current().stream()
                 .filter(file -> hours.stream().anyMatch(file::contains))
                 .toList();
+    }
+
+    /** Returns the folder of the hour of a time. */
+    String hour(Instant time) {
+        OffsetDateTime hour = time.atOffset(ZoneOffset.UTC);
+        return files.folder("day=" + hour.toLocalDate(), "hour=" + hour.getHour());
     }
 
     /** Returns the condition for the days of a window, by which Spark leaves out files. */

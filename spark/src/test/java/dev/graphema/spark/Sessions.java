@@ -28,6 +28,7 @@ final class Sessions {
                     .config("spark.driver.bindAddress", "127.0.0.1")
                     .config("spark.driver.host", "127.0.0.1")
                     .getOrCreate();
+            session.sparkContext().setLogLevel("OFF"); // tests cause errors on purpose
         }
         return session;
     }
@@ -37,6 +38,6 @@ final class Sessions {
         for (Event each : events) {
             rows.add(lake.schema().row(each, rows.size(), null));
         }
-        return local().createDataFrame(rows, lake.schema().type());
+        return lake.schema().rows(local().createDataFrame(rows, lake.schema().plainType()));
     }
 }

@@ -7,9 +7,9 @@ import java.util.HashMap;
 import java.util.Map;
 import java.util.Objects;
 import java.util.concurrent.TimeoutException;
+import org.apache.spark.api.java.JavaRDD;
 import org.apache.spark.api.java.function.VoidFunction2;
 import org.apache.spark.sql.Dataset;
-import org.apache.spark.sql.Encoders;
 import org.apache.spark.sql.Row;
 import org.apache.spark.sql.SparkSession;
 import org.apache.spark.sql.streaming.DataStreamWriter;
@@ -75,9 +75,10 @@ public record Ingest(String servers, String topic, String checkpoint, Map<String
     }
 
     private void append(Lake lake, Dataset<Row> batch, long number) throws IOException {
-        Dataset<Row> rows = batch.flatMap(
-                new RecordEvents(lake.schema()), Encoders.row(lake.schema().type()));
-        lake.append(name(number), rows);
+        JavaRDD<Row> events = batch.toJavaRDD().flatMap(new RecordEvents(lake.schema()));
+        Dataset<Row> rows =
+                batch.sparkSession().createDataFrame(events, lake.schema().plainType());
+        lake.append(name(number), lake.schema().rows(rows));
         lake.forget(name(number - REPEATABLE));
     }
 

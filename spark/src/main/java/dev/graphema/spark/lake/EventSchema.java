@@ -5,24 +5,22 @@ import dev.graphema.event.Fields;
 import dev.graphema.event.Level;
 import dev.graphema.format.Json;
 import dev.graphema.format.JsonLines;
-import dev.graphema.text.Times;
 import dev.graphema.text.Utf8Buffer;
 import java.io.Serializable;
-import java.time.Instant;
-import java.time.LocalDate;
-import java.time.OffsetDateTime;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.apache.spark.sql.Dataset;
 import org.apache.spark.sql.Row;
 import org.apache.spark.sql.RowFactory;
+import org.apache.spark.sql.functions;
 import org.apache.spark.sql.types.DataType;
 import org.apache.spark.sql.types.DataTypes;
 import org.apache.spark.sql.types.StructField;
 import org.apache.spark.sql.types.StructType;
+import scala.jdk.javaapi.CollectionConverters;
 
 /**
  * The columns of a lake. Attributes have columns of their own, as in the table of the sink {@code sql}; frequent fields have two, one for
@@ -39,6 +37,8 @@ public final class EventSchema implements Serializable {
     public static final String TEXT = "text_";
 
     private static final long MICRO = 1_000;
+    private static final long HOUR = 3_600_000_000_000L;
+    private static final long HOURS_OF_DAY = 24;
     private static final String ONLY = "x";
 
     private final List<String> frequent;
@@ -55,10 +55,25 @@ public final class EventSchema implements Serializable {
 
     /** Returns the type of a row, with its day and hour, by which files are divided. */
     public StructType type() {
+        return type(DataTypes.TimestampType, DataTypes.DateType);
+    }
+
+    /** Returns the type of what {@link #row} returns: with times in microseconds, and days, since 1970. */
+    public StructType plainType() {
+        return type(DataTypes.LongType, DataTypes.IntegerType);
+    }
+
+    /** Returns rows of the type of a lake from those of the plain type. */
+    public Dataset<Row> rows(Dataset<Row> plain) {
+        return plain.withColumn("time", functions.expr("timestamp_micros(time)"))
+                .withColumn("day", functions.expr("date_from_unix_date(day)"));
+    }
+
+    private StructType type(DataType time, DataType day) {
         List<StructField> columns = new ArrayList<>();
         column(columns, "number", DataTypes.LongType);
         column(columns, "id", DataTypes.StringType);
-        column(columns, "time", DataTypes.TimestampType);
+        column(columns, "time", time);
         column(columns, "nanos", DataTypes.IntegerType);
         column(columns, "level", DataTypes.StringType);
         column(columns, "severity", DataTypes.IntegerType);
@@ -84,7 +99,7 @@ public final class EventSchema implements Serializable {
         column(columns, "fields", DataTypes.createMapType(DataTypes.StringType, DataTypes.StringType));
         column(columns, "line", DataTypes.StringType);
         column(columns, "plain", DataTypes.BooleanType);
-        column(columns, "day", DataTypes.DateType);
+        column(columns, "day", day);
         column(columns, "hour", DataTypes.IntegerType);
         return DataTypes.createStructType(columns);
     }
@@ -94,19 +109,18 @@ public final class EventSchema implements Serializable {
     }
 
     /**
-     * Returns the row of an event.
+     * Returns the row of an event, of the plain type.
      *
      * @param number orders events of the same time
      * @param otherId the id if the event has none; null for none
      */
     public Row row(Event event, long number, String otherId) {
-        Instant micros = Times.instant(event.epochNanos() - Math.floorMod(event.epochNanos(), MICRO));
-        OffsetDateTime day = micros.atOffset(ZoneOffset.UTC);
+        long hours = Math.floorDiv(event.epochNanos(), HOUR);
         Level level = event.level();
         List<Object> values = new ArrayList<>(Arrays.asList(
                 number,
                 event.id() == null ? otherId : event.id(),
-                micros,
+                Math.floorDiv(event.epochNanos(), MICRO),
                 (int) Math.floorMod(event.epochNanos(), MICRO),
                 level == null ? null : level.text(),
                 level == null ? null : level.severity(),
@@ -131,11 +145,11 @@ public final class EventSchema implements Serializable {
                 fields.remove(each);
             }
         }
-        values.add(texts(fields));
+        values.add(CollectionConverters.asScala(texts(fields)));
         values.add(line(event));
         values.add(isPlain(event));
-        values.add(LocalDate.from(day));
-        values.add(day.getHour());
+        values.add((int) Math.floorDiv(hours, HOURS_OF_DAY));
+        values.add((int) Math.floorMod(hours, HOURS_OF_DAY));
         return RowFactory.create(values.toArray());
     }
 

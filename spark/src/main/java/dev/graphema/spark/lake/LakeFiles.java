@@ -43,8 +43,9 @@ public final class LakeFiles {
         this.root = files.makeQualified(root);
     }
 
-    Path root() {
-        return root;
+    /** Returns the folder of an hour. */
+    public String folder(String day, String hour) {
+        return new Path(new Path(root, day), hour).toString();
     }
 
     /** Returns where the files of a change are written first; what an interrupted one has left there is deleted. */

@@ -119,15 +119,18 @@ public final class LakeStatements implements Statements {
         }
     }
 
-    private IOException failure(Exception problem) {
-        Throwable cause = problem;
-        while (cause.getCause() != null && cause.getCause() != cause) {
-            cause = cause.getCause();
+    private static IOException failure(Exception problem) {
+        String message = null;
+        Throwable last = problem;
+        for (Throwable each = problem; each != null; each = each.getCause()) {
+            boolean isDescribed = each.getMessage() != null && each.getMessage().startsWith("[");
+            message = isDescribed ? each.getMessage() : message; // Spark's own description has the file
+            last = each;
         }
-        String message = cause instanceof IOException io
-                ? ReadErrors.of(io)
-                : String.valueOf(cause.getMessage()).lines().findFirst().orElse(cause.toString());
-        return new IOException(this + " cannot be read: " + message, problem);
+        String described = message != null
+                ? message
+                : last instanceof IOException io ? ReadErrors.of(io) : String.valueOf(last.getMessage());
+        return new IOException(described.lines().findFirst().orElse(last.toString()), problem);
     }
 
     @Override
