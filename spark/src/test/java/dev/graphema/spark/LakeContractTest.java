@@ -18,7 +18,7 @@ class LakeContractTest extends SourceContract {
     public EventSource source(List<Event> events) throws IOException {
         Lake lake = Lake.create(
                 Sessions.local(), Files.createTempDirectory(folder, "lake").toString(), List.of("lock_wait_ms"));
-        lake.append("all", Sessions.rows(lake, events));
+        Sessions.fill(lake, "all", events);
         return LakeSource.of(lake);
     }
 }

@@ -46,7 +46,7 @@ class SameAsMemoryTest {
             List<Event> events = events(seed);
             Lake lake = Lake.create(
                     Sessions.local(), folder.resolve("lake-" + seed).toString(), List.of("lock_wait_ms", "route"));
-            lake.append("all", Sessions.rows(lake, events));
+            Sessions.fill(lake, "all", events);
             EventSource memory = new MemorySource(events);
             EventSource source = LakeSource.of(lake);
             Random random = new Random(seed);
