@@ -24,6 +24,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.ExecutionException;
@@ -49,6 +50,9 @@ import org.junit.jupiter.api.io.TempDir;
 class KafkaTest {
     private static final Duration LIMIT = Duration.ofMinutes(2);
     private static final Duration TAKEOVER = Duration.ofSeconds(6);
+
+    /** {@code -Devents=1000000} measures with more of them. */
+    private static final int MANY = Integer.getInteger("events", 5_000);
 
     @TempDir
     private static Path common;
@@ -189,6 +193,33 @@ class KafkaTest {
             assertEquals("through", event.fields().get("collector.source"));
             assertEquals(List.of(), problems);
         }
+    }
+
+    @Test
+    void manyEventsGoThrough() throws IOException {
+        create("many", 4);
+        try (Graphema graphema = graphema("many")) {
+            long begin = System.nanoTime();
+            say(graphema, 0, MANY);
+            assertTrue(graphema.flush(LIMIT));
+            long sent = System.nanoTime();
+            try (Collector collector = collector("store", topic("many"))) {
+                await().atMost(LIMIT).until(() -> count(collector) >= MANY);
+                long stored = System.nanoTime();
+                assertEquals(MANY, count(collector));
+                System.out.printf(
+                        Locale.ROOT,
+                        "%d events sent with %.0f per second, and read by a collector with %.0f per second%n",
+                        MANY,
+                        MANY / ((sent - begin) / 1e9),
+                        MANY / ((stored - sent) / 1e9));
+            }
+        }
+    }
+
+    private static long count(Collector collector) throws IOException {
+        return QueryExecutor.answer(Question.all().newest(0), RemoteSource.at(collector.address(), null))
+                .matching();
     }
 
     @Test

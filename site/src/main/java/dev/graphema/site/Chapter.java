@@ -43,6 +43,8 @@ record Chapter(String title, List<String> files) {
                             "docs/store.md",
                             "docs/collector.md",
                             "docs/kafka.md",
+                            "docs/lake.md",
+                            "docs/scale.md",
                             "docs/questions.md")),
             new Chapter(PROJECT, List.of("docs/performance.md", "CHANGELOG.md", "CONTRIBUTING.md", "SECURITY.md")));
 }

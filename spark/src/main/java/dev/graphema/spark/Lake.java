@@ -174,6 +174,11 @@ public final class Lake {
         files.forget(name);
     }
 
+    /** Returns rows of the type of {@link #schema} from those of events. */
+    public Dataset<Row> rows(List<Row> ofEvents) {
+        return schema.rows(session.createDataFrame(ofEvents, schema.plainType()));
+    }
+
     /** Writes rows into the folder, one file for each hour and task. */
     void write(Dataset<Row> rows, Path folder) {
         rows.write().option("compression", "zstd").partitionBy("day", "hour").parquet(folder.toString());

@@ -14,6 +14,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Random;
 import java.util.concurrent.ExecutionException;
@@ -41,6 +42,9 @@ import org.junit.jupiter.api.io.TempDir;
 class IngestTest {
     /** {@code -Dkills=50} kills the job more often, {@code -Dseed} at other moments. */
     private static final int KILLS = Integer.getInteger("kills", 2);
+
+    /** {@code -Devents=1000000} measures with more of them. */
+    private static final int MANY = Integer.getInteger("events", 1_000);
 
     @TempDir
     private static Path common;
@@ -133,6 +137,22 @@ class IngestTest {
         assertEquals(603, count(""));
         assertEquals(1, count("message = \"gate closed\" and time exists"));
         assertEquals(1, count("message = two"));
+    }
+
+    @Test
+    void manyRecordsAreRead() throws IOException {
+        create("many");
+        send("many", lines(0, MANY));
+        ingest("many"); // Spark is slow when it reads for the first time
+        send("many", lines(MANY, 2 * MANY));
+        long begin = System.nanoTime();
+        ingest("many");
+        System.out.printf(
+                Locale.ROOT,
+                "%d events read into a lake with %.0f per second%n",
+                MANY,
+                MANY / ((System.nanoTime() - begin) / 1e9));
+        assertEquals(2L * MANY, count(""));
     }
 
     @Test

@@ -220,7 +220,7 @@ class LakeTest {
     @Test
     void aLogIsExported() throws IOException {
         Path log = Path.of("../examples/day");
-        long exported = Main.export(Sessions.local(), lake, log);
+        long exported = Main.export(lake, log);
         assertEquals(
                 exported,
                 QueryExecutor.answer(Question.all().newest(0), LakeSource.of(lake))

@@ -39,7 +39,7 @@ final class Sessions {
         for (Event each : events) {
             rows.add(lake.schema().row(each, rows.size(), null));
         }
-        return lake.schema().rows(local().createDataFrame(rows, lake.schema().plainType()));
+        return lake.rows(rows);
     }
 
     /** Writes events into a lake without looking for those that it has. */

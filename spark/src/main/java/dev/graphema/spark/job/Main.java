@@ -57,30 +57,48 @@ public final class Main {
         }
     }
 
-    private static void run(String[] arguments) throws ParseException, IOException, StreamingQueryException {
+    static void run(String[] arguments) throws ParseException, IOException, StreamingQueryException {
+        CommandLine given = new DefaultParser().parse(options(), arguments);
+        if (given.getArgs().length != 1) {
+            throw new ParseException("expected one of ingest, tidy, export");
+        }
+        String folder = required(given, "lake");
+        String fields = given.getOptionValue("fields", "");
+        List<String> frequent = fields.isEmpty() ? List.of() : List.of(fields.split(","));
+        switch (given.getArgs()[0]) {
+            case "ingest" -> {
+                Ingest job = new Ingest(
+                        required(given, "servers"),
+                        required(given, "topic"),
+                        required(given, "checkpoint"),
+                        client(given));
+                Trigger trigger = trigger(given);
+                SparkSession session = session();
+                job.start(session, Lake.create(session, folder, frequent), trigger)
+                        .awaitTermination();
+            }
+            case "tidy" -> tidy(Lake.at(session(), folder), given);
+            case "export" -> {
+                required(given, "in");
+                export(Lake.create(session(), folder, frequent), given);
+            }
+            default ->
+                throw new ParseException(
+                        "\"" + given.getArgs()[0] + "\" is not known: expected ingest, tidy or export");
+        }
+    }
+
+    private static Options options() {
         Options options = new Options();
         for (String each :
                 List.of("lake", "servers", "topic", "checkpoint", "client", "every", "rules", "in", "fields")) {
             options.addOption(null, each, true, null);
         }
-        options.addOption(null, "once", false, null);
-        CommandLine given = new DefaultParser().parse(options, arguments);
-        if (given.getArgs().length != 1) {
-            throw new ParseException("expected one of ingest, tidy, export");
-        }
-        String folder = required(given, "lake");
-        SparkSession session =
-                SparkSession.builder().appName("graphema " + given.getArgs()[0]).getOrCreate();
-        String fields = given.getOptionValue("fields", "");
-        List<String> frequent = fields.isEmpty() ? List.of() : List.of(fields.split(","));
-        switch (given.getArgs()[0]) {
-            case "ingest" -> ingest(session, Lake.create(session, folder, frequent), given);
-            case "tidy" -> tidy(Lake.at(session, folder), given);
-            case "export" -> export(session, Lake.create(session, folder, frequent), given);
-            default ->
-                throw new ParseException(
-                        "\"" + given.getArgs()[0] + "\" is not known: expected ingest, tidy or export");
-        }
+        return options.addOption(null, "once", false, null);
+    }
+
+    private static SparkSession session() {
+        return SparkSession.builder().appName("graphema").getOrCreate();
     }
 
     private static String required(CommandLine given, String name) throws ParseException {
@@ -90,17 +108,13 @@ public final class Main {
         return given.getOptionValue(name);
     }
 
-    private static void ingest(SparkSession session, Lake lake, CommandLine given)
-            throws ParseException, IOException, StreamingQueryException {
+    private static Trigger trigger(CommandLine given) throws ParseException {
         Duration every = Durations.parse(given.getOptionValue("every", "30s"));
         if (every == null || every.isNegative() || every.isZero()) {
             throw new ParseException(
                     "--every " + given.getOptionValue("every") + " is not a duration: expected such as 30s");
         }
-        Ingest job = new Ingest(
-                required(given, "servers"), required(given, "topic"), required(given, "checkpoint"), client(given));
-        Trigger trigger = given.hasOption("once") ? Trigger.AvailableNow() : Trigger.ProcessingTime(every.toMillis());
-        job.start(session, lake, trigger).awaitTermination();
+        return given.hasOption("once") ? Trigger.AvailableNow() : Trigger.ProcessingTime(every.toMillis());
     }
 
     private static Map<String, String> client(CommandLine given) throws IOException {
@@ -122,10 +136,9 @@ public final class Main {
         System.err.println("graphema: the lake is tidy; " + deleted + " events were deleted");
     }
 
-    private static void export(SparkSession session, Lake lake, CommandLine given) throws ParseException, IOException {
-        required(given, "in");
+    private static void export(Lake lake, CommandLine given) throws IOException {
         for (String path : given.getOptionValues("in")) {
-            long events = export(session, lake, Path.of(path));
+            long events = export(lake, Path.of(path));
             System.err.println("graphema: " + events + " events of " + path + " are in the lake");
         }
     }
@@ -134,7 +147,7 @@ public final class Main {
      * Writes the events of a log, a segment or a store into a lake, in the order of time; returns how many there are. Those whose id the lake
      * has already are left out.
      */
-    public static long export(SparkSession session, Lake lake, Path path) throws IOException {
+    public static long export(Lake lake, Path path) throws IOException {
         EventSource source = StoreSource.isStore(path)
                 ? StoreSource.at(path)
                 : path.toString().endsWith(SegmentFiles.SUFFIX)
@@ -149,26 +162,23 @@ public final class Main {
             coverage = QueryExecutor.read(Question.all(), source, Control.NONE, event -> {
                 rows.add(lake.schema().row(event, count[0]++, null));
                 if (rows.size() == AT_ONCE) {
-                    append(session, lake, name + count[0], rows);
+                    append(lake, name + count[0], rows);
                 }
                 return true;
             });
         } catch (UncheckedIOException e) {
             throw e.getCause();
         }
-        append(session, lake, name + count[0], rows);
+        append(lake, name + count[0], rows);
         if (!coverage.failures().isEmpty()) {
             throw new IOException("not everything could be read: " + coverage.failures());
         }
         return count[0];
     }
 
-    private static void append(SparkSession session, Lake lake, String name, List<Row> rows) {
+    private static void append(Lake lake, String name, List<Row> rows) {
         try {
-            lake.append(
-                    name,
-                    lake.schema()
-                            .rows(session.createDataFrame(rows, lake.schema().plainType())));
+            lake.append(name, lake.rows(rows));
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
