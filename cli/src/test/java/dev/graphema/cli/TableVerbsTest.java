@@ -88,7 +88,8 @@ class TableVerbsTest extends CommandFixture {
                 """, output);
         assertEquals(0, run("timeline", "--by", "level", "--explain", "--table", "lanes", "--in", url));
         assertTrue(
-                output.contains("; then, if this is a long time, select floor(extract(epoch from \"time\") / 1), \"level\""),
+                output.contains(
+                        "; then, if this is a long time, select floor(extract(epoch from \"time\") / 1), \"level\""),
                 output);
         assertEquals(0, run("trail", "4bf9", "--explain", "--in", logs.toString()));
         assertTrue(output.startsWith("read several times, first so: "), output);

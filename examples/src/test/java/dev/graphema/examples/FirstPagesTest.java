@@ -3,6 +3,7 @@ package dev.graphema.examples;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 
+import dev.graphema.collector.CollectorOptions;
 import dev.graphema.collector.settings.CollectorFile;
 import dev.graphema.settings.SettingsFile;
 import java.io.IOException;
@@ -33,9 +34,10 @@ class FirstPagesTest {
 
     @Test
     void settingsAreValid() throws IOException {
-        for (String page : List.of("../README.md", "../docs/quick-start.md", "../docs/collector.md")) {
+        for (String page :
+                List.of("../README.md", "../docs/quick-start.md", "../docs/collector.md", "../docs/kafka.md")) {
             for (String settings : blocks(page, "yaml")) {
-                if (settings.startsWith("listen:")) {
+                if (settings.matches("(?s)(listen|collectors|topics):.*")) {
                     assertCollector(settings);
                     continue;
                 }
@@ -49,8 +51,10 @@ class FirstPagesTest {
         Files.writeString(folder.resolve("graphema.yaml"), "redaction: {keys: {pin: remove}}\n");
         System.setProperty("TLS_PASSWORD", "of-a-page");
         System.setProperty("DESK_SECRET", "of-a-page");
+        System.setProperty("COLLECTOR_TOKEN", "of-a-page");
         Path file = Files.writeString(folder.resolve("collector.yaml"), settings);
-        assertFalse(CollectorFile.read(file, problem -> {}).alerts().isEmpty());
+        CollectorOptions options = CollectorFile.read(file, problem -> {});
+        assertEquals(settings.contains("alerts:"), !options.alerts().isEmpty());
     }
 
     @Test
