@@ -102,6 +102,31 @@ public final class Draft implements EventValues {
     }
 
     /**
+     * Creates a draft with the values of an event.
+     *
+     * @param fields the fields instead of its own
+     */
+    public static Draft copyOf(Event event, Fields fields) {
+        Draft draft = ofWritten(fields.count())
+                .level(event.level())
+                .service(event.service())
+                .instance(event.instance())
+                .logger(event.logger())
+                .message(event.message())
+                .thread(event.thread())
+                .failure(event.failure())
+                .fingerprint(event.fingerprint())
+                .trace(event.trace(), event.span(), event.parent())
+                .sequence(event.sequence())
+                .run(event.run())
+                .repeat(event.repeat())
+                .held(event.held())
+                .weight(event.weight())
+                .missingFields(fields);
+        return event.hasTime() ? draft.time(event.epochNanos()) : draft.timeless(event.epochNanos());
+    }
+
+    /**
      * Removes all values, so that the draft can be used for another event. Texts that were recorded are no longer
      * referred to; the arrays are kept, unless an event has them.
      */

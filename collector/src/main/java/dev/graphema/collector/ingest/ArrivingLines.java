@@ -1,7 +1,6 @@
 package dev.graphema.collector.ingest;
 
 import dev.graphema.collector.input.TopicRecord;
-import dev.graphema.collector.rewriting.EventCopy;
 import dev.graphema.condition.Condition;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
@@ -162,7 +161,7 @@ public final class ArrivingLines {
         private void write(Event event) {
             Fields fields =
                     stamp != null && Stamp.isForged(event.fields()) ? Stamp.renamed(event.fields()) : event.fields();
-            write(identified(EventCopy.of(event, fields, arrived)));
+            write(identified(Draft.copyOf(event, fields).time(event.hasTime() ? event.epochNanos() : arrived)));
         }
 
         private Draft identified(Draft draft) {

@@ -1,7 +1,6 @@
 package dev.graphema.collector.permission;
 
 import dev.graphema.collector.access.Token;
-import dev.graphema.collector.rewriting.EventCopy;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.redaction.KeyRules;
@@ -52,7 +51,7 @@ final class Masks {
         }
         Redactor redactor = new Redactor(List.of(), KeyRules.of(treatments), Map.of());
         return event -> {
-            Draft draft = EventCopy.of(event, event.fields());
+            Draft draft = Draft.copyOf(event, event.fields());
             redactor.redact(draft);
             return draft.finish();
         };

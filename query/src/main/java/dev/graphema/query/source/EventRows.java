@@ -2,20 +2,16 @@ package dev.graphema.query.source;
 
 import dev.graphema.event.Event;
 import dev.graphema.query.row.Projection;
-import dev.graphema.trace.TraceId;
 import java.io.Closeable;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.Iterator;
-import java.util.function.Supplier;
 
 /** Rows of complete events, for sources that have these. */
-public final class EventRows implements Rows {
+public final class EventRows extends WholeEvents {
     private final Iterator<Event> events;
-    private final Projection projection;
     private final CoverageBuilder coverage;
     private final Closeable source;
-    private Event event;
     private long position;
 
     /**
@@ -38,10 +34,10 @@ public final class EventRows implements Rows {
      */
     public EventRows(
             Iterator<Event> events, long before, Projection projection, CoverageBuilder coverage, Closeable source) {
+        super(projection);
         this.source = source;
         this.events = events;
         this.position = before;
-        this.projection = projection;
         this.coverage = coverage;
     }
 
@@ -51,7 +47,7 @@ public final class EventRows implements Rows {
             if (!events.hasNext()) {
                 return false;
             }
-            event = events.next();
+            current(events.next());
         } catch (UncheckedIOException e) {
             throw e.getCause();
         }
@@ -61,39 +57,8 @@ public final class EventRows implements Rows {
     }
 
     @Override
-    public long time() {
-        return event.epochNanos();
-    }
-
-    @Override
-    public long weight() {
-        return event.weight();
-    }
-
-    @Override
-    public TraceId trace() {
-        return event.trace();
-    }
-
-    @Override
-    public Object value(int index) {
-        return projection.value(index, event);
-    }
-
-    @Override
-    public Event event() {
-        return event;
-    }
-
-    @Override
     public long position() {
         return position;
-    }
-
-    @Override
-    public Supplier<Event> keep() {
-        Event kept = event;
-        return () -> kept;
     }
 
     @Override

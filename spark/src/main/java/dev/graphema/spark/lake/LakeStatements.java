@@ -2,6 +2,7 @@ package dev.graphema.spark.lake;
 
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.ReadErrors;
+import dev.graphema.sql.table.Cancelling;
 import dev.graphema.sql.table.ReturnedRows;
 import dev.graphema.sql.table.Sql;
 import dev.graphema.sql.table.Statements;
@@ -14,8 +15,6 @@ import java.util.Iterator;
 import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.Future;
-import java.util.concurrent.ScheduledThreadPoolExecutor;
-import java.util.concurrent.TimeUnit;
 import org.apache.spark.SparkContext;
 import org.apache.spark.sql.Dataset;
 import org.apache.spark.sql.Row;
@@ -23,10 +22,6 @@ import org.apache.spark.sql.SparkSession;
 
 /** Statements that Spark executes over the files that a lake had at one moment. Jobs are cancelled if reading is to be stopped. */
 public final class LakeStatements implements Statements {
-    private static final int WATCHED_MILLIS = 200;
-    private static final int KEPT_SECONDS = 5;
-    private static final ScheduledThreadPoolExecutor WATCH = watch();
-
     private final SparkSession session;
     private final String view;
     private final String name;
@@ -50,18 +45,6 @@ public final class LakeStatements implements Statements {
         own.conf().set("spark.sql.session.timeZone", "UTC");
         events.createOrReplaceGlobalTempView(view);
         return new LakeStatements(own, "global_temp." + view, name);
-    }
-
-    private static ScheduledThreadPoolExecutor watch() {
-        ScheduledThreadPoolExecutor executor = new ScheduledThreadPoolExecutor(1, task -> {
-            Thread thread = new Thread(task, "graphema-spark-watch");
-            thread.setDaemon(true);
-            return thread;
-        });
-        executor.setKeepAliveTime(KEPT_SECONDS, TimeUnit.SECONDS);
-        executor.allowCoreThreadTimeOut(true);
-        executor.setRemoveOnCancelPolicy(true);
-        return executor;
     }
 
     @Override
@@ -96,15 +79,7 @@ public final class LakeStatements implements Statements {
     public ReturnedRows ask(Sql asked, CoverageBuilder coverage) throws IOException {
         SparkContext spark = session.sparkContext();
         String group = view + "-" + UUID.randomUUID();
-        Future<?> watch = WATCH.scheduleWithFixedDelay(
-                () -> {
-                    if (!coverage.bytes(0)) {
-                        spark.cancelJobGroup(group);
-                    }
-                },
-                WATCHED_MILLIS,
-                WATCHED_MILLIS,
-                TimeUnit.MILLISECONDS);
+        Future<?> watch = Cancelling.watch(coverage, () -> spark.cancelJobGroup(group));
         spark.setJobGroup(group, "Graphema asks " + name, true);
         try {
             return new Returned(dataset(asked).toLocalIterator(), coverage, watch);

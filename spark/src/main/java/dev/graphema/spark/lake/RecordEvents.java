@@ -55,7 +55,9 @@ public final class RecordEvents implements FlatMapFunction<Row, Row> {
         String place =
                 record.getAs("topic") + "/" + record.<Integer>getAs("partition") + "/" + offset + "/" + time + "/";
         for (Event each : events) {
-            Event timed = each.hasTime() ? each : timed(each, time);
+            Event timed = each.hasTime()
+                    ? each
+                    : Draft.copyOf(each, each.fields()).time(time).finish();
             rows.add(schema.row(timed, offset * OF_A_RECORD + rows.size(), place + rows.size()));
         }
         return rows.iterator();
@@ -83,26 +85,5 @@ public final class RecordEvents implements FlatMapFunction<Row, Row> {
             throw new UncheckedIOException(e); // memory has no errors
         }
         return events;
-    }
-
-    private static Event timed(Event event, long time) {
-        return Draft.ofWritten(event.fields().count())
-                .level(event.level())
-                .service(event.service())
-                .instance(event.instance())
-                .logger(event.logger())
-                .message(event.message())
-                .thread(event.thread())
-                .failure(event.failure())
-                .fingerprint(event.fingerprint())
-                .trace(event.trace(), event.span(), event.parent())
-                .sequence(event.sequence())
-                .run(event.run())
-                .repeat(event.repeat())
-                .held(event.held())
-                .weight(event.weight())
-                .missingFields(event.fields())
-                .time(time)
-                .finish();
     }
 }

@@ -2,6 +2,7 @@ package dev.graphema.sql.source;
 
 import dev.graphema.query.source.Control;
 import dev.graphema.query.source.CoverageBuilder;
+import dev.graphema.sql.table.Cancelling;
 import dev.graphema.sql.table.ReturnedRows;
 import dev.graphema.sql.table.Sql;
 import dev.graphema.sql.table.Statements;
@@ -17,8 +18,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.concurrent.Future;
-import java.util.concurrent.ScheduledThreadPoolExecutor;
-import java.util.concurrent.TimeUnit;
 import java.util.regex.Pattern;
 import javax.sql.DataSource;
 
@@ -27,11 +26,6 @@ final class SqlReader implements Statements {
     private static final Pattern NAME = Pattern.compile("([A-Za-z_][A-Za-z0-9_]*\\.)?[A-Za-z_][A-Za-z0-9_]*");
     private static final int ROWS_AT_ONCE = 500;
     private static final int LONGEST_SECONDS = 600;
-    private static final int WATCHED_MILLIS = 200;
-    private static final int KEPT_SECONDS = 5;
-
-    /** Asks whether statements that are executed are to be stopped. */
-    private static final ScheduledThreadPoolExecutor WATCH = watch();
 
     private final DataSource database;
     private final String table;
@@ -163,8 +157,7 @@ final class SqlReader implements Statements {
 
     /** Executes a statement, which is cancelled if reading is to be stopped. */
     private static ResultSet executed(PreparedStatement statement, CoverageBuilder coverage) throws SQLException {
-        Future<?> watch = WATCH.scheduleWithFixedDelay(
-                () -> cancelIfStopped(statement, coverage), WATCHED_MILLIS, WATCHED_MILLIS, TimeUnit.MILLISECONDS);
+        Future<?> watch = Cancelling.watch(coverage, () -> cancel(statement));
         try {
             return statement.executeQuery();
         } finally {
@@ -172,27 +165,13 @@ final class SqlReader implements Statements {
         }
     }
 
-    private static void cancelIfStopped(PreparedStatement statement, CoverageBuilder coverage) {
+    private static void cancel(PreparedStatement statement) {
         try {
-            if (!coverage.bytes(0)) {
-                statement.cancel();
-            }
+            statement.cancel();
         } catch (SQLException e) {
             throw new IllegalStateException(
                     "the statement has ended, or ends after its time limit", e); // and ends this watch
         }
-    }
-
-    private static ScheduledThreadPoolExecutor watch() {
-        ScheduledThreadPoolExecutor executor = new ScheduledThreadPoolExecutor(1, task -> {
-            Thread thread = new Thread(task, "graphema-sql-watch");
-            thread.setDaemon(true);
-            return thread;
-        });
-        executor.setKeepAliveTime(KEPT_SECONDS, TimeUnit.SECONDS);
-        executor.allowCoreThreadTimeOut(true);
-        executor.setRemoveOnCancelPolicy(true);
-        return executor;
     }
 
     @Override

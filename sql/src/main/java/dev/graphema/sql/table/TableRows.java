@@ -3,14 +3,12 @@ package dev.graphema.sql.table;
 import dev.graphema.event.Event;
 import dev.graphema.query.row.Projection;
 import dev.graphema.query.source.CoverageBuilder;
-import dev.graphema.query.source.Rows;
-import dev.graphema.trace.TraceId;
+import dev.graphema.query.source.WholeEvents;
 import java.io.IOException;
 import java.util.function.Predicate;
-import java.util.function.Supplier;
 
 /** The events in rows of a table. For one thread. */
-public final class TableRows implements Rows {
+public final class TableRows extends WholeEvents {
     private final Statements statements;
 
     /** Null if reading was stopped before there was an answer. */
@@ -18,11 +16,9 @@ public final class TableRows implements Rows {
 
     private final RowReading reading;
     private final Predicate<Event> wanted;
-    private final Projection projection;
     private final CoverageBuilder coverage;
     private final WithoutRows otherwise;
     private long returned;
-    private Event event;
 
     /** What is done if there are no rows at all. */
     public interface WithoutRows {
@@ -42,11 +38,11 @@ public final class TableRows implements Rows {
             Projection projection,
             CoverageBuilder coverage,
             WithoutRows otherwise) {
+        super(projection);
         this.statements = statements;
         this.answer = answer;
         this.reading = reading;
         this.wanted = wanted;
-        this.projection = projection;
         this.coverage = coverage;
         this.otherwise = otherwise;
     }
@@ -58,7 +54,7 @@ public final class TableRows implements Rows {
         }
         while (answer.next()) {
             returned++;
-            event = reading.event();
+            Event event = reading.event();
             if (!coverage.bytes(reading.length())) {
                 return false;
             }
@@ -66,6 +62,7 @@ public final class TableRows implements Rows {
                 coverage.damaged(
                         statements.toString(), reading.number(), "its column line is not an event in Graphema JSON");
             } else if (wanted.test(event)) {
+                current(event);
                 coverage.event();
                 return true;
             }
@@ -82,39 +79,8 @@ public final class TableRows implements Rows {
     }
 
     @Override
-    public long time() {
-        return event.epochNanos();
-    }
-
-    @Override
-    public long weight() {
-        return event.weight();
-    }
-
-    @Override
-    public TraceId trace() {
-        return event.trace();
-    }
-
-    @Override
-    public Object value(int index) {
-        return projection.value(index, event);
-    }
-
-    @Override
-    public Event event() {
-        return event;
-    }
-
-    @Override
     public long position() {
         return reading.number();
-    }
-
-    @Override
-    public Supplier<Event> keep() {
-        Event kept = event;
-        return () -> kept;
     }
 
     @Override
