@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.engines.Broker;
 import dev.graphema.query.Question;
+import dev.graphema.query.answer.Coverage;
 import dev.graphema.query.source.Control;
 import dev.graphema.query.source.QueryExecutor;
 import dev.graphema.remote.RemoteSource;
@@ -12,8 +13,10 @@ import java.io.BufferedReader;
 import java.io.IOException;
 import java.net.ServerSocket;
 import java.net.URI;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -21,9 +24,12 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
 import org.apache.kafka.clients.admin.Admin;
 import org.apache.kafka.clients.admin.NewTopic;
+import org.apache.kafka.clients.admin.OffsetSpec;
+import org.apache.kafka.common.TopicPartition;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
@@ -34,6 +40,7 @@ class KafkaKillTest {
     private static final int KILLS = Integer.getInteger("kills", 6);
 
     private static final String TOPIC = "killed";
+    private static final int PARTITIONS = 4;
     private static final int COLLECTORS = 2;
 
     @TempDir
@@ -53,7 +60,9 @@ class KafkaKillTest {
         Random random = new Random(seed);
         broker = Broker.start(BrokerLibraries.required(), folder);
         try (Admin admin = Admin.create(Map.of("bootstrap.servers", broker.address()))) {
-            admin.createTopics(List.of(new NewTopic(TOPIC, 4, (short) 1))).all().get();
+            admin.createTopics(List.of(new NewTopic(TOPIC, PARTITIONS, (short) 1)))
+                    .all()
+                    .get();
         }
         for (int i = 0; i < COLLECTORS; i++) {
             addresses.add(URI.create("http://127.0.0.1:" + freePort()));
@@ -73,11 +82,14 @@ class KafkaKillTest {
                 broker.address(),
                 TOPIC,
                 folder.resolve("spool").toString());
-        List<String> stored = stored(sent);
+        List<String> stored = stored(sent.size());
         Set<String> different = new TreeSet<>(stored);
         Set<String> missing = new TreeSet<>(sent);
         missing.removeAll(different);
-        assertEquals(Set.of(), missing, "seed " + seed + ": lost");
+        assertEquals(
+                0,
+                missing.size(),
+                () -> "seed " + seed + ": lost, such as " + missing.iterator().next() + situation());
         assertEquals(different.size(), stored.size(), "seed " + seed + ": doubled");
         assertTrue(sent.size() > KILLS);
         System.out.println(KILLS + " kills " + victims + ", seed " + seed + ": " + sent.size()
@@ -151,22 +163,58 @@ class KafkaKillTest {
         return sent;
     }
 
-    /** Returns what both collectors have, when they have at least what was sent. */
-    private List<String> stored(Set<String> sent) throws Exception {
-        long by = System.nanoTime() + TimeUnit.MINUTES.toNanos(3);
+    /** Returns what both collectors have, when nothing more arrives. */
+    private List<String> stored(int sent) throws Exception {
+        long by = System.nanoTime() + TimeUnit.MINUTES.toNanos(5);
+        long before = -1;
+        long now = count();
+        while ((now < sent || now > before) && System.nanoTime() < by) {
+            TimeUnit.SECONDS.sleep(10);
+            before = now;
+            now = count();
+        }
         List<String> stored = new ArrayList<>();
-        while (!new TreeSet<>(stored).containsAll(sent) && System.nanoTime() < by) {
-            TimeUnit.MILLISECONDS.sleep(500);
-            stored.clear();
-            for (URI each : addresses) {
-                QueryExecutor.read(
-                        Question.all(),
-                        RemoteSource.at(each, null),
-                        Control.NONE,
-                        event -> stored.add(event.message()));
-            }
+        for (URI each : addresses) {
+            Coverage coverage = QueryExecutor.read(
+                    Question.all(), RemoteSource.at(each, null), Control.NONE, event -> stored.add(event.message()));
+            assertEquals(List.of(), coverage.failures());
         }
         return stored;
+    }
+
+    private long count() throws IOException {
+        long count = 0;
+        for (URI each : addresses) {
+            count += QueryExecutor.answer(Question.all().newest(0), RemoteSource.at(each, null))
+                    .matching();
+        }
+        return count;
+    }
+
+    /** Returns what the collectors have reported, and up to where the group has read. */
+    private String situation() {
+        StringBuilder situation = new StringBuilder();
+        try (Admin admin = Admin.create(Map.of("bootstrap.servers", broker.address()))) {
+            for (int i = 0; i < COLLECTORS; i++) {
+                List<String> problems = Files.readAllLines(folder.resolve("problems-" + i));
+                situation.append("\ncollector " + (i + 1) + ": "
+                        + problems.subList(Math.max(0, problems.size() - 20), problems.size()));
+            }
+            situation.append("\n"
+                    + admin.describeConsumerGroups(List.of("graphema")).all().get());
+            situation.append("\n"
+                    + admin.listConsumerGroupOffsets("graphema")
+                            .partitionsToOffsetAndMetadata()
+                            .get());
+            Map<TopicPartition, OffsetSpec> ends = new HashMap<>();
+            for (int i = 0; i < PARTITIONS; i++) {
+                ends.put(new TopicPartition(TOPIC, i), OffsetSpec.latest());
+            }
+            situation.append("\n" + admin.listOffsets(ends).all().get());
+        } catch (IOException | ExecutionException | InterruptedException e) {
+            situation.append("\n" + e);
+        }
+        return situation.toString();
     }
 
     private static int freePort() throws IOException {
