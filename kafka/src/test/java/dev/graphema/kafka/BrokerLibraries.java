@@ -9,7 +9,7 @@ final class BrokerLibraries {
     private static final Path FOLDER =
             Path.of("../engines/kafka/target/libraries").toAbsolutePath().normalize();
     private static final String SKIPPED =
-            "The tests with a broker of Kafka are skipped: to run them, use mvn verify -Pengines";
+            "The tests with a broker of Kafka, and the module spark, are skipped: to run them, use mvn verify -Pengines";
 
     private BrokerLibraries() {}
 

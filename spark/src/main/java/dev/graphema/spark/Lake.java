@@ -12,6 +12,7 @@ import dev.graphema.spark.lake.LakeStatements;
 import dev.graphema.sql.table.Sql;
 import dev.graphema.sql.table.TablePlan;
 import dev.graphema.text.Times;
+import java.io.FileNotFoundException;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
@@ -43,6 +44,7 @@ import org.apache.spark.sql.SparkSession;
  */
 public final class Lake {
     private static final String FIELDS = "_fields";
+    private static final int MOST_ATTEMPTS = 5;
 
     private final SparkSession session;
     private final Path root;
@@ -158,14 +160,34 @@ public final class Lake {
         }
         Dataset<Row> added = rows.persist();
         try {
-            Dataset<Row> once = added.filter("id is null")
-                    .unionAll(added.filter("id is not null").dropDuplicates("id"));
-            Dataset<Row> known = read(filesOf(added)).filter("id is not null").select("id");
-            write(once.join(known, once.col("id").equalTo(known.col("id")), "left_anti"), files.staging(name));
+            for (int attempt = 1; !isWritten(name, added); attempt++) {
+                if (attempt == MOST_ATTEMPTS) {
+                    throw new IOException(
+                            this + " is tidied again and again while events are added: tidy it less often");
+                }
+            }
             files.commit(name, List.of());
             return true;
         } finally {
             added.unpersist();
+        }
+    }
+
+    /** Writes what the lake does not have yet; returns false if another job has deleted a file meanwhile. */
+    private boolean isWritten(String name, Dataset<Row> added) throws IOException {
+        try {
+            Dataset<Row> once = added.filter("id is null")
+                    .unionAll(added.filter("id is not null").dropDuplicates("id"));
+            Dataset<Row> known = read(filesOf(added)).filter("id is not null").select("id");
+            write(once.join(known, once.col("id").equalTo(known.col("id")), "left_anti"), files.staging(name));
+            return true;
+        } catch (Exception e) { // Spark also throws checked exceptions that it does not declare
+            for (Throwable each = e; each != null; each = each.getCause()) {
+                if (each instanceof FileNotFoundException) {
+                    return false;
+                }
+            }
+            throw e;
         }
     }
 

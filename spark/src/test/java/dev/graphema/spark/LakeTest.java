@@ -218,6 +218,18 @@ class LakeTest {
     }
 
     @Test
+    void twoJobsDoNotReplaceTheSameFiles() throws IOException {
+        append("first", events(0, 10));
+        List<String> files = lake.files().current();
+        lake.write(lake.events(), lake.files().staging("one"));
+        lake.write(lake.events(), lake.files().staging("other"));
+        lake.files().commit("one", files);
+        IOException problem = assertThrows(IOException.class, () -> lake.files().commit("other", files));
+        assertTrue(problem.getMessage().contains("is replaced by another job"), problem.getMessage());
+        assertEquals(events(0, 10).toString(), read().toString());
+    }
+
+    @Test
     void aLogIsExported() throws IOException {
         Path log = Path.of("../examples/day");
         long exported = Main.export(lake, log);

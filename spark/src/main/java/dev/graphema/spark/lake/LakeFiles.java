@@ -66,6 +66,7 @@ public final class LakeFiles {
      *
      * @param name of the change, whose files were written to {@link #staging}
      * @param replaced the files that are deleted instead
+     * @throws IOException if another job replaces one of these files, too: then nothing has changed
      */
     public void commit(String name, Collection<String> replaced) throws IOException {
         Path staging = new Path(new Path(root, STAGING), name);
@@ -81,6 +82,7 @@ public final class LakeFiles {
         }
         replaced.forEach(each -> lines.add(REPLACED + each));
         write(list(name, NEW), lines);
+        requireUnchanged(name, replaced);
         for (int i = 0; i < written.size(); i++) {
             files.mkdirs(targets.get(i).getParent());
             rename(written.get(i), targets.get(i));
@@ -88,6 +90,22 @@ public final class LakeFiles {
         rename(list(name, NEW), list(name, OLD));
         finish(name);
         files.delete(staging, true);
+    }
+
+    /** Ends a change whose files another job replaces, too; at least one of two sees the other. */
+    private void requireUnchanged(String name, Collection<String> replaced) throws IOException {
+        Set<String> ofOthers = new HashSet<>();
+        for (Path each : lists()) {
+            if (!each.getName().startsWith(name + ".")) {
+                ofOthers.addAll(lines(each, REPLACED));
+            }
+        }
+        for (String each : replaced) {
+            if (ofOthers.contains(each) || !files.exists(new Path(each))) {
+                undo(name);
+                throw new IOException(each + " is replaced by another job: let only one job tidy a lake");
+            }
+        }
     }
 
     /** Deletes the files that a change has replaced. */
