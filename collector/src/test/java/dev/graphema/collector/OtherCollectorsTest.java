@@ -25,6 +25,8 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** The contract of sources, over a collector that asks another one, which asks it in turn; each has a half of the events. */
 class OtherCollectorsTest extends SourceContract {
+    private static final int MOST_ATTEMPTS = 5;
+
     @TempDir
     private Path folder;
 
@@ -33,11 +35,20 @@ class OtherCollectorsTest extends SourceContract {
     @Override
     public EventSource source(List<Event> events) throws IOException {
         int half = events.size() / 2;
-        URI first = freeAddress();
-        URI second = freeAddress();
-        start(first, List.of(second), events.subList(0, half));
-        start(second, List.of(first), events.subList(half, events.size()));
-        return RemoteSource.at(first, null);
+        for (int attempt = 0; true; attempt++) {
+            URI first = freeAddress();
+            URI second = freeAddress();
+            try {
+                start(first, List.of(second), events.subList(0, half));
+                start(second, List.of(first), events.subList(half, events.size()));
+                return RemoteSource.at(first, null);
+            } catch (IOException e) {
+                close(); // something else has taken a port meanwhile
+                if (attempt == MOST_ATTEMPTS) {
+                    throw e;
+                }
+            }
+        }
     }
 
     private static URI freeAddress() throws IOException {
@@ -117,5 +128,6 @@ class OtherCollectorsTest extends SourceContract {
         for (Collector each : collectors) {
             each.close();
         }
+        collectors.clear();
     }
 }

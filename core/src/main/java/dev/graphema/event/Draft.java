@@ -186,6 +186,7 @@ public final class Draft implements EventValues {
 
     public Draft time(long epochNanos) {
         time = epochNanos;
+        isTimeless = false;
         return this;
     }
 

@@ -21,14 +21,18 @@ import java.util.UUID;
 import org.apache.spark.api.java.function.FilterFunction;
 import org.apache.spark.sql.Dataset;
 import org.apache.spark.sql.Row;
+import org.apache.spark.sql.functions;
 
 /**
  * Puts the small files of each hour together, and deletes what the rules of a store do not keep. Whoever reads the lake with this library sees
  * each hour as it was before or as it is afterwards.
  */
 public final class Tidying {
-    /** Hours with more files are written again. */
+    /** Hours with so many files more than they need are written again. */
     private static final int MOST_FILES = 4;
+
+    /** The bytes of a file, as far as they can be told before it is written. */
+    private static final long BYTES_OF_FILE = 512L << 20;
 
     private final Lake lake;
     private final StoreRules rules;
@@ -72,12 +76,14 @@ public final class Tidying {
         Dataset<Row> all = lake.read(hour);
         Dataset<Row> kept = rules.retention().isEmpty() ? all : all.filter(new Keeping(rules, now));
         long deleted = rules.retention().isEmpty() ? 0 : all.count() - kept.count();
-        if (deleted == 0 && hour.size() <= MOST_FILES) {
+        int needed = (int) (lake.files().bytes(hour) / BYTES_OF_FILE) + 1;
+        if (deleted == 0 && hour.size() < needed + MOST_FILES) {
             return 0;
         }
         String name = "tidy-" + UUID.randomUUID();
         lake.write(
-                kept.repartition(1).sortWithinPartitions("service", "time", "nanos", "number"),
+                kept.repartitionByRange(needed, functions.col("service"), functions.col("time"))
+                        .sortWithinPartitions("service", "time", "nanos", "number"),
                 lake.files().staging(name));
         lake.files().commit(name, hour);
         lake.files().forget(name);

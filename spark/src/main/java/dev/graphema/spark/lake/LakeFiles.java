@@ -169,6 +169,15 @@ public final class LakeFiles {
                 root + " is changed again and again while it is read: try again when fewer jobs write it");
     }
 
+    /** Returns how many bytes files have together. */
+    public long bytes(Collection<String> paths) throws IOException {
+        long bytes = 0;
+        for (String each : paths) {
+            bytes += files.getFileStatus(new Path(each)).getLen();
+        }
+        return bytes;
+    }
+
     private List<Path> parquet(Path folder) throws IOException {
         List<Path> found = new ArrayList<>();
         if (!files.exists(folder)) {
