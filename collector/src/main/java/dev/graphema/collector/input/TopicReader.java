@@ -8,7 +8,7 @@ import java.util.function.Consumer;
 public interface TopicReader {
     /**
      * Begins to read a topic on a thread of its own, where the group has stopped. What the receiver has accepted is committed; what was
-     * not committed is read again. Whatever goes wrong is reported once, and tried again until it is closed.
+     * not committed is read again. An error is reported once, and reading is retried until it is closed.
      *
      * @param member identifies the collector within its group, also after a restart
      * @param problems receives what the operator should know
