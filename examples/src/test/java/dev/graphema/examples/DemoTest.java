@@ -81,7 +81,11 @@ class DemoTest {
         System.setProperty(KafkaVariant.LIBRARIES, libraries.toString());
         Path demo = folder.resolve("kafka");
         assertEquals(0, run("demo", "--variant", "kafka", "--folder", demo.toString()), this::screen);
-        assertTrue(Pattern.compile("have stored [1-9][0-9,]+ events:").matcher(screen()).find(), this::screen);
+        assertTrue(
+                Pattern.compile("have stored [1-9][0-9,]+ events:")
+                        .matcher(screen())
+                        .find(),
+                this::screen);
     }
 
     @Test

@@ -50,9 +50,8 @@ final class TopicTransmitter implements Transmitter {
             for (Event event : events) {
                 Future<RecordMetadata> future = producer.send(records.of(event));
                 if (future.isDone()) {
-                    refused += isRefused(future, by)
-                            ? 1
-                            : 0; // otherwise, each further event would wait as long for the brokers
+                    // A failure ends the loop: otherwise, each further event would wait as long for the brokers.
+                    refused += isRefused(future, by) ? 1 : 0;
                 } else {
                     sent.add(future);
                 }
@@ -63,9 +62,8 @@ final class TopicTransmitter implements Transmitter {
             if (refused > 0) {
                 throw new RefusedException("too large for the topic, or for the producer", refused);
             }
-        } catch (InterruptException e) {
-            throw new IOException(
-                    "interrupted while waiting for the brokers"); // the client has set the flag of the thread again
+        } catch (InterruptException e) { // the client has set the flag of the thread again
+            throw new IOException("interrupted while waiting for the brokers");
         } catch (KafkaException e) {
             drop(); // after some errors, a producer never sends again
             throw described(e);

@@ -102,10 +102,6 @@ public final class Lake {
         return root.getFileSystem(session.sparkContext().hadoopConfiguration());
     }
 
-    SparkSession session() {
-        return session;
-    }
-
     LakeFiles files() {
         return files;
     }
@@ -121,9 +117,13 @@ public final class Lake {
     }
 
     Dataset<Row> read(Collection<String> paths) {
+        return read(session, paths);
+    }
+
+    private Dataset<Row> read(SparkSession in, Collection<String> paths) {
         return paths.isEmpty()
-                ? session.createDataFrame(List.of(), schema.type())
-                : session.read()
+                ? in.createDataFrame(List.of(), schema.type())
+                : in.read()
                         .schema(schema.type())
                         .option("basePath", root.toString())
                         .parquet(paths.toArray(new String[0]));
@@ -140,10 +140,16 @@ public final class Lake {
     }
 
     Dataset<Row> events(Condition condition) throws IOException {
-        LakeStatements statements = LakeStatements.over(session, events(), toString());
+        LakeStatements statements = statements();
         Dataset<Row> found = statements.dataset(
                 Sql.of("select * from " + statements.table() + " where ").then(TablePlan.matching(condition)));
         return condition.isEverything() ? found : found.filter(new Matching(condition.toString()));
+    }
+
+    /** Returns statements over the files that there are now. */
+    LakeStatements statements() throws IOException {
+        List<String> now = files.current();
+        return LakeStatements.over(session, in -> read(in, now), toString());
     }
 
     /**

@@ -45,17 +45,13 @@ public final class LakeSource implements EventSource {
         return EnumSet.of(Capability.ORDER, Capability.REPEATED_READING);
     }
 
-    private LakeStatements now() throws IOException {
-        return LakeStatements.over(lake.session(), lake.events(), lake.toString());
-    }
-
     @Override
     public EventSource snapshot() throws IOException {
-        return new LakeSource(lake, now());
+        return new LakeSource(lake, lake.statements());
     }
 
     @Override
     public Plan plan(Scan scan, CoverageBuilder coverage) throws IOException {
-        return TablePlan.of(statements == null ? now() : statements, scan, Lake.days(scan.during()));
+        return TablePlan.of(statements == null ? lake.statements() : statements, scan, Lake.days(scan.during()));
     }
 }

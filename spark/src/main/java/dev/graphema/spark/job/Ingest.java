@@ -50,11 +50,7 @@ public record Ingest(String servers, String topic, String checkpoint, Map<String
                 .option("startingOffsets", "earliest")
                 .options(kafkaOptions())
                 .load()
-                .select(
-                        RecordEvents.COLUMNS.get(0),
-                        RecordEvents.COLUMNS
-                                .subList(1, RecordEvents.COLUMNS.size())
-                                .toArray(new String[0]));
+                .selectExpr(RecordEvents.COLUMNS.toArray(new String[0]));
         VoidFunction2<Dataset<Row>, Long> append = (batch, number) -> append(lake, batch, number);
         DataStreamWriter<Row> writer = records.writeStream()
                 .queryName("graphema-" + topic)

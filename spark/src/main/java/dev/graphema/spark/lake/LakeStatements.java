@@ -15,6 +15,7 @@ import java.util.Iterator;
 import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.Future;
+import java.util.function.Function;
 import org.apache.spark.SparkContext;
 import org.apache.spark.sql.Dataset;
 import org.apache.spark.sql.Row;
@@ -22,34 +23,35 @@ import org.apache.spark.sql.SparkSession;
 
 /** Statements that Spark executes over the files that a lake had at one moment. Jobs are cancelled if reading is to be stopped. */
 public final class LakeStatements implements Statements {
+    private static final String VIEW = "lake";
+
     private final SparkSession session;
-    private final String view;
     private final String name;
 
-    private LakeStatements(SparkSession session, String view, String name) {
+    private LakeStatements(SparkSession session, String name) {
         this.session = session;
-        this.view = view;
         this.name = name;
     }
 
     /**
-     * @param session of the caller, whose settings remain as they are
-     * @param events all events of the lake
+     * Returns statements in a session of their own: the settings of the caller remain as they are, and the view ends with the session.
+     *
+     * @param session of the caller
+     * @param events returns all events of the lake, read in the given session
      * @param name of the lake, in reports
      */
-    public static LakeStatements over(SparkSession session, Dataset<Row> events, String name) {
-        String view = "lake_" + UUID.randomUUID().toString().replace('-', '_');
+    public static LakeStatements over(SparkSession session, Function<SparkSession, Dataset<Row>> events, String name) {
         SparkSession own = session.newSession();
         own.conf().set("spark.sql.ansi.enabled", "true");
         own.conf().set("spark.sql.ansi.doubleQuotedIdentifiers", "true");
         own.conf().set("spark.sql.session.timeZone", "UTC");
-        events.createOrReplaceGlobalTempView(view);
-        return new LakeStatements(own, "global_temp." + view, name);
+        events.apply(own).createOrReplaceTempView(VIEW);
+        return new LakeStatements(own, name);
     }
 
     @Override
     public String table() {
-        return view;
+        return VIEW;
     }
 
     @Override
@@ -78,7 +80,7 @@ public final class LakeStatements implements Statements {
     @Override
     public ReturnedRows ask(Sql asked, CoverageBuilder coverage) throws IOException {
         SparkContext spark = session.sparkContext();
-        String group = view + "-" + UUID.randomUUID();
+        String group = "graphema-" + UUID.randomUUID();
         Future<?> watch = Cancelling.watch(coverage, () -> spark.cancelJobGroup(group));
         spark.setJobGroup(group, "Graphema asks " + name, true);
         try {
