@@ -2,15 +2,12 @@ package dev.graphema.spark;
 
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.ConditionException;
-import dev.graphema.event.Event;
-import dev.graphema.lines.form.WrittenEvents;
 import dev.graphema.query.Window;
-import dev.graphema.query.partial.EventLines;
 import dev.graphema.spark.lake.EventSchema;
+import dev.graphema.spark.lake.LakeFields;
 import dev.graphema.spark.lake.LakeFiles;
 import dev.graphema.spark.lake.LakeStatements;
 import dev.graphema.sql.table.Sql;
-import dev.graphema.sql.table.TablePlan;
 import dev.graphema.text.Times;
 import java.io.FileNotFoundException;
 import java.io.IOException;
@@ -29,7 +26,6 @@ import org.apache.hadoop.fs.FSDataInputStream;
 import org.apache.hadoop.fs.FSDataOutputStream;
 import org.apache.hadoop.fs.FileSystem;
 import org.apache.hadoop.fs.Path;
-import org.apache.spark.api.java.function.FilterFunction;
 import org.apache.spark.sql.Dataset;
 import org.apache.spark.sql.Row;
 import org.apache.spark.sql.SparkSession;
@@ -50,12 +46,14 @@ public final class Lake {
     private final Path root;
     private final LakeFiles files;
     private final EventSchema schema;
+    private final LakeFields fields;
 
     private Lake(SparkSession session, Path root, FileSystem system, List<String> frequent) {
         this.session = session;
         this.root = root;
         this.files = new LakeFiles(system, root);
         this.schema = new EventSchema(frequent);
+        this.fields = new LakeFields(frequent);
     }
 
     /**
@@ -140,16 +138,13 @@ public final class Lake {
     }
 
     Dataset<Row> events(Condition condition) throws IOException {
-        LakeStatements statements = statements();
-        Dataset<Row> found = statements.dataset(
-                Sql.of("select * from " + statements.table() + " where ").then(TablePlan.matching(condition)));
-        return condition.isEverything() ? found : found.filter(new Matching(condition.toString()));
+        return statements().events(condition);
     }
 
     /** Returns statements over the files that there are now. */
     LakeStatements statements() throws IOException {
         List<String> now = files.current();
-        return LakeStatements.over(session, in -> read(in, now), toString());
+        return LakeStatements.over(session, in -> read(in, now), fields, toString());
     }
 
     /**
@@ -243,29 +238,6 @@ public final class Lake {
 
     private static LocalDate day(long epochNanos) {
         return LocalDate.ofInstant(Times.instant(epochNanos), ZoneOffset.UTC);
-    }
-
-    /** Decides a condition for the event in the column {@code line}. */
-    private static final class Matching implements FilterFunction<Row> {
-        private static final long serialVersionUID = 1;
-
-        private final String text;
-        private transient Condition condition;
-        private transient EventLines lines;
-
-        Matching(String text) {
-            this.text = text;
-        }
-
-        @Override
-        public boolean call(Row row) {
-            if (condition == null) {
-                condition = Condition.parse(text);
-                lines = WrittenEvents.reader();
-            }
-            Event event = lines.read(row.getAs("line"), 0);
-            return event != null && condition.matches(event);
-        }
     }
 
     @Override

@@ -24,7 +24,17 @@ class SameAsMemoryTest {
     void answersAreTheSame() throws IOException {
         new SameAnswers(folder).compare("lakes", LAKES, SEED, events -> {
             Path place = Files.createTempDirectory(folder, "lake");
-            Lake lake = Lake.create(Sessions.local(), place.toString(), List.of("lock_wait_ms", "route"));
+            Lake lake = Lake.create(Sessions.local(), place.toString(), List.of("lane", "status", "text", "code"));
+            Sessions.fill(lake, "all", events);
+            return LakeSource.of(lake);
+        });
+    }
+
+    @Test
+    @Timeout(600)
+    void answersAboutFieldsAreTheSame() throws IOException {
+        new SameAnswers(folder).compareFields(events -> {
+            Lake lake = Lake.create(Sessions.local(), folder.resolve("fields").toString(), List.of("wait_ms"));
             Sessions.fill(lake, "all", events);
             return LakeSource.of(lake);
         });

@@ -1,10 +1,13 @@
 package dev.graphema.sql;
 
 import dev.graphema.event.Event;
+import dev.graphema.event.Fields;
 import dev.graphema.format.Json;
 import dev.graphema.format.JsonLines;
+import dev.graphema.text.Decimals;
 import dev.graphema.text.Times;
 import dev.graphema.text.Utf8Buffer;
+import java.math.BigDecimal;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.sql.Types;
@@ -149,7 +152,7 @@ enum Column {
             statement.setString(index, line.toString().strip());
         }
     },
-    /** Whether the columns before {@link #FIELDS} have exactly the values of the event, so that the database can decide on them. */
+    /** Whether the columns up to {@link #FIELDS} have exactly the values of the event, so that the database can decide on them. */
     PLAIN("boolean not null") {
         @Override
         void set(PreparedStatement statement, int index, Event event) throws SQLException {
@@ -160,7 +163,8 @@ enum Column {
                             && isPlain(event.instance())
                             && isPlain(event.logger())
                             && isPlain(event.message())
-                            && isPlain(event.thread()));
+                            && isPlain(event.thread())
+                            && arePlain(event.fields()));
         }
     };
 
@@ -172,6 +176,8 @@ enum Column {
     // Databases support neither the character 0 nor unpaired surrogates; the JSON form escapes both.
     private static final Pattern NOT_STORABLE =
             Pattern.compile("(?<!\\\\)((?:\\\\\\\\)*)\\\\u(?:0000|[dD][89a-fA-F][0-9a-fA-F]{2})");
+
+    private static final Pattern PERHAPS_CHANGED = Pattern.compile("[0-9]E|-0");
 
     private final String type;
 
@@ -197,6 +203,21 @@ enum Column {
 
     private static boolean isPlain(String text) {
         return text == null || plain(text).equals(text);
+    }
+
+    /** Returns whether a JSON type of a database returns fields as they are written. */
+    private static boolean arePlain(Fields fields) {
+        String json = Json.of(fields);
+        return storable(json).equals(json)
+                && !(PERHAPS_CHANGED.matcher(json).find()
+                        && fields.toMap().values().stream().anyMatch(Column::isChanged));
+    }
+
+    /** Returns whether a number has an exponent that is written out without a decimal point, or is -0. */
+    private static boolean isChanged(Object value) {
+        boolean isDecimal = value instanceof Double number && Double.isFinite(number) || value instanceof BigDecimal;
+        String text = isDecimal ? value.toString() : "";
+        return text.equals("-0.0") || text.indexOf('E') >= 0 && Decimals.isWhole(new BigDecimal(text));
     }
 
     private static String storable(String json) {

@@ -25,7 +25,7 @@ import java.util.regex.Pattern;
  * UTF-8, which become U+FFFD, are accepted. An object without a time is an event without a time.
  */
 public final class JsonLine {
-    private static final JsonFactory JSON = JsonFactory.builder()
+    static final JsonFactory JSON = JsonFactory.builder()
             .streamReadConstraints(StreamReadConstraints.builder()
                     .maxNestingDepth(200)
                     .maxStringLength(LineShape.MAX_LINE)

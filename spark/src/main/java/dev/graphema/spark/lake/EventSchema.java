@@ -41,6 +41,9 @@ public final class EventSchema implements Serializable {
     private static final long HOURS_OF_DAY = 24;
     private static final String ONLY = "x";
 
+    /** Up to this number, all whole numbers are doubles. */
+    private static final long MOST_WHOLE = 1L << 53;
+
     private final List<String> frequent;
 
     /** @param frequent the names of the fields that have columns of their own */
@@ -136,32 +139,52 @@ public final class EventSchema implements Serializable {
                 event.failure() == null ? null : event.failure().fingerprint(),
                 event.weight(),
                 event.held()));
-        Map<String, Object> fields = new LinkedHashMap<>(event.fields().toMap());
+        Map<String, Object> fields = event.fields().toMap();
+        Map<String, String> others = texts(fields);
+        boolean arePlain = true;
         for (String each : frequent) {
             Object value = fields.get(each);
-            values.add(value instanceof Number number1 ? number1.doubleValue() : null);
+            values.add(value instanceof Number decimal ? decimal.doubleValue() : null);
             values.add(value instanceof String ? value : null);
-            if (value instanceof Number || value instanceof String) {
-                fields.remove(each);
+            if (value instanceof String || value instanceof Long && isExact(value)) {
+                others.remove(each);
             }
+            arePlain &= isExact(value) && (value != null || !others.containsKey(each));
         }
-        values.add(CollectionConverters.asScala(texts(fields)));
+        values.add(CollectionConverters.asScala(others));
         values.add(line(event));
-        values.add(isPlain(event));
+        values.add(arePlain && isPlain(event));
         values.add((int) Math.floorDiv(hours, HOURS_OF_DAY));
         values.add((int) Math.floorMod(hours, HOURS_OF_DAY));
         return RowFactory.create(values.toArray());
+    }
+
+    /** Returns whether the two columns of a frequent field have exactly its value. */
+    private static boolean isExact(Object value) {
+        if (value instanceof String text) {
+            return isPlain(text) && !text.startsWith("PT"); // which can be a duration
+        }
+        if (value instanceof Long number) {
+            return Math.abs(number) <= MOST_WHOLE;
+        }
+        if (value instanceof Double number) {
+            return Double.isFinite(number);
+        }
+        return value == null;
     }
 
     private static String text(Object id) {
         return id == null ? null : id.toString();
     }
 
-    /** Returns texts as they are, and all other values as JSON. */
+    /** Returns texts as they are, decimal numbers as they are counted by, and all other values as JSON. */
     private static Map<String, String> texts(Map<String, Object> fields) {
         Map<String, String> texts = new LinkedHashMap<>();
-        fields.forEach((name, value) ->
-                texts.put(name, value == null ? null : value instanceof String text ? text : json(value)));
+        fields.forEach((name, value) -> texts.put(
+                name,
+                value == null
+                        ? null
+                        : value instanceof String || value instanceof Double ? value.toString() : json(value)));
         return texts;
     }
 

@@ -1,17 +1,21 @@
 package dev.graphema.spark.lake;
 
+import dev.graphema.condition.Condition;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.ReadErrors;
 import dev.graphema.sql.table.Cancelling;
+import dev.graphema.sql.table.FieldColumns;
 import dev.graphema.sql.table.ReturnedRows;
 import dev.graphema.sql.table.Sql;
 import dev.graphema.sql.table.Statements;
+import dev.graphema.sql.table.TablePlan;
 import java.io.IOException;
 import java.sql.Timestamp;
 import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.util.HashMap;
 import java.util.Iterator;
+import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.Future;
@@ -26,10 +30,12 @@ public final class LakeStatements implements Statements {
     private static final String VIEW = "lake";
 
     private final SparkSession session;
+    private final FieldColumns fields;
     private final String name;
 
-    private LakeStatements(SparkSession session, String name) {
+    private LakeStatements(SparkSession session, FieldColumns fields, String name) {
         this.session = session;
+        this.fields = fields;
         this.name = name;
     }
 
@@ -38,20 +44,48 @@ public final class LakeStatements implements Statements {
      *
      * @param session of the caller
      * @param events returns all events of the lake, read in the given session
+     * @param fields how they reach fields
      * @param name of the lake, in reports
      */
-    public static LakeStatements over(SparkSession session, Function<SparkSession, Dataset<Row>> events, String name) {
+    public static LakeStatements over(
+            SparkSession session, Function<SparkSession, Dataset<Row>> events, FieldColumns fields, String name) {
         SparkSession own = session.newSession();
         own.conf().set("spark.sql.ansi.enabled", "true");
         own.conf().set("spark.sql.ansi.doubleQuotedIdentifiers", "true");
         own.conf().set("spark.sql.session.timeZone", "UTC");
         events.apply(own).createOrReplaceTempView(VIEW);
-        return new LakeStatements(own, name);
+        EventFunctions.register(own);
+        return new LakeStatements(own, fields, name);
     }
 
     @Override
     public String table() {
         return VIEW;
+    }
+
+    @Override
+    public FieldColumns fields() {
+        return fields;
+    }
+
+    /** Also true for a row without an event, which is reported as damaged when it is read. */
+    @Override
+    public Sql matches(Condition condition) {
+        return Sql.of("coalesce(").then(surely(condition)).then(", true)");
+    }
+
+    private static Sql surely(Condition condition) {
+        return Sql.of(EventFunctions.MATCHES + "(?, \"line\")", condition.toString());
+    }
+
+    /** Returns the rows whose events match a condition. */
+    public Dataset<Row> events(Condition condition) {
+        Sql all = Sql.of("select * from " + VIEW);
+        return dataset(
+                condition.isEverything()
+                        ? all
+                        : all.then(" where ")
+                                .then(Sql.all(List.of(TablePlan.matching(condition, fields), surely(condition)))));
     }
 
     @Override

@@ -3,6 +3,7 @@ package dev.graphema.sql.source;
 import dev.graphema.query.source.Control;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.sql.table.Cancelling;
+import dev.graphema.sql.table.FieldColumns;
 import dev.graphema.sql.table.ReturnedRows;
 import dev.graphema.sql.table.Sql;
 import dev.graphema.sql.table.Statements;
@@ -30,6 +31,7 @@ final class SqlReader implements Statements {
     private final DataSource database;
     private final String table;
     private volatile List<OtherColumn> columns;
+    private volatile FieldColumns fields = FieldColumns.NONE;
 
     SqlReader(DataSource database, String table) {
         if (!NAME.matcher(table).matches()) {
@@ -62,12 +64,21 @@ final class SqlReader implements Statements {
             ResultSetMetaData described = answer.rows().getMetaData();
             for (int i = 1; i <= described.getColumnCount(); i++) {
                 found.add(OtherColumn.of(described, i));
+                if (JsonbFields.isColumn(described, i)) {
+                    fields = JsonbFields.INSTANCE;
+                }
             }
             columns = List.copyOf(found);
             return columns;
         } catch (SQLException e) {
             throw failure(e);
         }
+    }
+
+    @Override
+    public FieldColumns fields() throws IOException {
+        columns(); // which finds them out
+        return fields;
     }
 
     private Connection open() throws SQLException {

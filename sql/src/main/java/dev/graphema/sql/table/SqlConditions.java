@@ -1,9 +1,11 @@
 package dev.graphema.sql.table;
 
 import dev.graphema.condition.Accepted;
+import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.condition.Range;
 import dev.graphema.condition.Resolved;
+import dev.graphema.condition.Split;
 import dev.graphema.condition.Split.Precision;
 import dev.graphema.condition.TextRule;
 import dev.graphema.event.Attribute;
@@ -13,23 +15,44 @@ import java.util.List;
 import java.util.Locale;
 
 /**
- * Conditions in SQL about a table that the sink has written. Stateless.
+ * Conditions in SQL about a table that the sink has written. Immutable.
  *
  * <p>Texts are compared exactly where databases compare them as Java does: equality, and beginnings and ends. What databases compare by
  * rules of their own, such as case, is approximated by a weaker condition, and decided for each event that comes back.
  */
 public final class SqlConditions implements SqlFold {
-    static final SqlConditions FOLD = new SqlConditions();
-
     /** Letters to which Java compares other ones as equal that databases may not: dotless i, the Kelvin sign, and the long s. */
     private static final String LETTERS_WITH_OTHERS = "iks";
 
-    private SqlConditions() {}
+    private final FieldConditions fields;
+
+    SqlConditions(FieldColumns fields) {
+        this.fields = new FieldConditions(fields);
+    }
+
+    /** Divides a condition into what is decided in SQL and the rest. */
+    Split split(Condition condition) {
+        return Split.of(condition.resolved(), this::precision);
+    }
+
+    /** Returns what SQL decides, weaker than the condition, in all rows but the {@linkplain #undecided undecided} ones. */
+    Sql decided(Split split) {
+        return Sql.all(List.of(split.exact().fold(this), split.approximate().fold(this)));
+    }
+
+    /** Returns the condition for rows that must be looked at because fields have values that no column has. */
+    Sql undecided(Split split) {
+        return fields.all(
+                List.of(split.exact().fold(fields), split.approximate().fold(fields)));
+    }
 
     /** Returns how precisely a leaf is decided. */
-    static Precision precision(Resolved leaf) {
+    private Precision precision(Resolved leaf) {
         if (leaf instanceof Resolved.Present present) {
-            return isColumn(present.name().attribute()) ? Precision.EXACT : Precision.NONE;
+            Attribute attribute = present.name().attribute();
+            return attribute == null
+                    ? fields.precision(present.name().field())
+                    : isColumn(attribute) ? Precision.EXACT : Precision.NONE;
         }
         if (leaf instanceof Resolved.HasText text) {
             return pattern(text.rule()) == null || hasEscapes(((TextRule.Contains) text.rule()).part())
@@ -44,10 +67,12 @@ public final class SqlConditions implements SqlFold {
         if (attribute == Attribute.FAILURE_TYPE || attribute == Attribute.FAILURE_MESSAGE) {
             return Precision.APPROXIMATE;
         }
-        if (attribute == null || !EventColumns.TEXTS.containsKey(attribute)) {
-            return Precision.NONE;
+        if (attribute == null) {
+            return fields.precision(value.name().field(), value.accepted());
         }
-        return precision(value.accepted().texts());
+        return EventColumns.TEXTS.containsKey(attribute)
+                ? precision(value.accepted().texts())
+                : Precision.NONE;
     }
 
     /** Returns how precisely a text in a column is decided. */
@@ -71,7 +96,7 @@ public final class SqlConditions implements SqlFold {
     private static boolean isColumn(Attribute attribute) {
         return attribute == Attribute.LEVEL
                 || attribute == Attribute.FAILURE_TYPE
-                || attribute != null && EventColumns.TEXTS.containsKey(attribute);
+                || EventColumns.TEXTS.containsKey(attribute);
     }
 
     /** Returns whether only values of the attribute's own type can be accepted. */
@@ -82,6 +107,9 @@ public final class SqlConditions implements SqlFold {
     @Override
     public Sql present(Name name) {
         Attribute attribute = name.attribute();
+        if (attribute == null) {
+            return fields.exists(name.field());
+        }
         return Sql.of((attribute == Attribute.FAILURE_TYPE ? EventColumns.FAILURE : EventColumns.counted(attribute))
                 + " is not null");
     }
@@ -89,6 +117,9 @@ public final class SqlConditions implements SqlFold {
     @Override
     public Sql value(Name name, Accepted accepted) {
         Attribute attribute = name.attribute();
+        if (attribute == null) {
+            return fields.has(name.field(), accepted);
+        }
         if (attribute == Attribute.LEVEL) {
             return levels(accepted.levels());
         }

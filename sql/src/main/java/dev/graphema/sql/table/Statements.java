@@ -1,5 +1,6 @@
 package dev.graphema.sql.table;
 
+import dev.graphema.condition.Condition;
 import dev.graphema.query.source.CoverageBuilder;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -17,6 +18,23 @@ public interface Statements {
      */
     default String seconds(String time) {
         return "extract(epoch from " + time + ")";
+    }
+
+    /**
+     * Returns how statements reach fields; they reach none by default.
+     *
+     * @throws IOException if the table cannot be read
+     */
+    default FieldColumns fields() throws IOException {
+        return FieldColumns.NONE;
+    }
+
+    /**
+     * Returns the condition that the event of a row matches a condition exactly, for engines that call this library; null, as by default,
+     * for others.
+     */
+    default Sql matches(Condition condition) {
+        return null;
     }
 
     /**

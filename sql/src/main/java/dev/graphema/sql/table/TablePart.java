@@ -1,6 +1,7 @@
 package dev.graphema.sql.table;
 
 import dev.graphema.condition.Name;
+import dev.graphema.event.Attribute;
 import dev.graphema.event.Event;
 import dev.graphema.query.Ask;
 import dev.graphema.query.answer.Answer;
@@ -26,9 +27,6 @@ final class TablePart implements Part {
             " order by " + EventColumns.TIME + ", " + EventColumns.NANOS + ", " + EventColumns.NUMBER;
     private static final String NEWEST_FIRST = " order by " + EventColumns.TIME + " desc, " + EventColumns.NANOS
             + " desc, " + EventColumns.NUMBER + " desc";
-    private static final Sql UNSAMPLED = Sql.of(EventColumns.WEIGHT + " = 1");
-    private static final Sql SAMPLED = Sql.of(EventColumns.WEIGHT + " <> 1");
-    private static final long SECOND = 1_000_000_000L;
 
     /** A step of time is counted in so many pieces, so that it can be put together of them. */
     private static final long PIECES = 20_000;
@@ -42,12 +40,16 @@ final class TablePart implements Part {
     private static final long[] UNITS = {1, 10, 60};
 
     private final Statements statements;
+    private final FieldColumns fields;
 
     /** What the part consists of. */
     private final Sql all;
 
-    /** Which of it is wanted. */
-    private final Sql where;
+    /** Which of it is wanted, in all rows but the undecided ones. */
+    private final Sql decided;
+
+    /** The rows whose events must be looked at. */
+    private final Sql undecided;
 
     private final Scan scan;
     private final boolean isExact;
@@ -55,25 +57,44 @@ final class TablePart implements Part {
 
     /**
      * @param all what the part consists of
-     * @param wanted which of it is wanted
-     * @param isExact whether the rows that match are exactly those that the scan wants
+     * @param decided which of it is wanted
+     * @param undecided the rows in which that is not decided
+     * @param isExact whether the decided rows are exactly those that the scan wants
      */
-    TablePart(Statements statements, Sql all, Sql wanted, Scan scan, boolean isExact) {
-        this(statements, all, Sql.all(List.of(all, wanted)), scan, isExact, event -> true);
-    }
-
-    private TablePart(Statements statements, Sql all, Sql where, Scan scan, boolean isExact, Predicate<Event> wanted) {
+    TablePart(
+            Statements statements,
+            FieldColumns fields,
+            Sql all,
+            Sql decided,
+            Sql undecided,
+            Scan scan,
+            boolean isExact) {
         this.statements = statements;
+        this.fields = fields;
         this.all = all;
-        this.where = where;
+        this.decided = decided;
+        this.undecided = undecided;
         this.scan = scan;
         this.isExact = isExact;
-        this.wanted = wanted;
+        this.wanted = undecided.equals(Sql.FALSE) ? event -> true : scan.where()::matches;
     }
 
     /** Returns the part of rows about which the database decides nothing, because their columns are not exact. */
-    static TablePart ofOthers(Statements statements, Sql where, Scan scan) {
-        return new TablePart(statements, where, where, scan, false, scan.where()::matches);
+    static TablePart ofOthers(Statements statements, Sql all, Scan scan) {
+        return new TablePart(statements, FieldColumns.NONE, all, Sql.FALSE, Sql.TRUE, scan, false);
+    }
+
+    /** Returns the condition for all rows that may be wanted. */
+    private Sql where() {
+        return Sql.all(List.of(all, Sql.any(List.of(undecided, decided))));
+    }
+
+    /** Returns the condition for all rows that are wanted for sure. */
+    private Sql sure() {
+        boolean areAll = undecided.equals(Sql.FALSE);
+        return areAll
+                ? where()
+                : Sql.all(List.of(all, decided, Sql.of("not (").then(undecided).then(")")));
     }
 
     @Override
@@ -83,46 +104,62 @@ final class TablePart implements Part {
 
     @Override
     public Rows open(CoverageBuilder coverage) throws IOException {
-        return rows(where, scan.isInOrder() ? IN_ORDER : "", coverage, () -> others(coverage));
+        return rows(where(), scan.isInOrder() ? IN_ORDER : "", coverage, () -> others(coverage));
     }
 
     @Override
     public String explain(Partial<?> partial) {
-        List<String> byTime = isExact ? byTime(partial) : null;
+        Grouping byTime = isExact ? byTime(partial) : null;
         if (byTime != null) {
-            return ends() + "; then, if this is a long time, " + counted(byTime);
+            return ends() + "; then, if this is a long time, " + counted(byTime.with(piece(UNITS[0]), UNITS[0]));
         }
         Sql asked = asked(partial);
-        return (asked == null ? select(EventReading.COLUMNS, where) : asked).toString();
+        return (asked == null ? select(EventReading.COLUMNS, where()) : asked).toString();
     }
 
-    /** Returns the columns by which the steps of time of a partial answer are counted; null if it has none, or not by columns. */
-    private List<String> byTime(Partial<?> partial) {
-        List<String> by = partial instanceof StepCounts steps
-                ? by(steps)
-                : partial instanceof CellCounts cells ? by(cells) : null;
-        if (by != null) {
-            by.add(0, piece(UNITS[0]));
-        }
-        return by;
+    /** Returns by what the steps of time of a partial answer are counted; null if it has none, or the events are needed. */
+    private Grouping byTime(Partial<?> partial) {
+        return partial instanceof StepCounts steps ? by(steps) : partial instanceof CellCounts cells ? by(cells) : null;
     }
 
-    /** Returns the columns by which steps are counted beside the time; null if the database cannot. */
-    private static List<String> by(StepCounts partial) {
+    /** Returns by what steps are counted; null if the events are needed. */
+    private Grouping by(StepCounts partial) {
         Ask.TimeSteps asked = partial.asked();
-        String by = asked.by() == null ? null : EventColumns.counted(asked.by().attribute());
-        boolean isCounted = (asked.by() == null || by != null) && asked.most() <= MOST_STEPS;
-        return isCounted ? new ArrayList<>(by == null ? List.of() : List.of(by)) : null;
+        Grouping by = grouping(asked.by() == null ? List.of() : List.of(asked.by()));
+        return asked.most() <= MOST_STEPS ? by : null;
     }
 
     /** As above, for cells. */
-    private List<String> by(CellCounts partial) {
-        List<String> columns = columns(partial.places());
-        if (columns.contains(null) || partial.asked().most() > MOST_STEPS) {
+    private Grouping by(CellCounts partial) {
+        List<Name> names = new ArrayList<>(names(partial.places()));
+        names.add(0, new Name(Attribute.LEVEL, null));
+        return partial.asked().most() <= MOST_STEPS ? grouping(names) : null;
+    }
+
+    /** Returns by what values are counted; null if the events are needed. */
+    private Grouping by(ValueCounts partial) {
+        if (!partial.countsCombinations()) {
             return null;
         }
-        columns.add(0, EventColumns.LEVEL);
-        return columns;
+        Grouping by = grouping(names(partial.places()));
+        if (by == null || partial.measured() < 0) {
+            return by;
+        }
+        Name measured = scan.projection().listed().get(partial.measured());
+        GroupColumn numbers = measured.attribute() == null ? fields.measured(measured.field()) : null;
+        return numbers == null ? null : by.and(numbers);
+    }
+
+    /** Returns the grouping by names; null if the events are needed. */
+    private Grouping grouping(List<Name> names) {
+        List<GroupColumn> columns =
+                names.stream().map(name -> GroupColumn.of(name, fields)).toList();
+        return columns.contains(null) ? null : new Grouping(columns);
+    }
+
+    private List<Name> names(int[] places) {
+        List<Name> listed = scan.projection().listed();
+        return Arrays.stream(places).mapToObj(listed::get).toList();
     }
 
     /** Returns the statement by which the database fills a partial answer; null if it returns events. */
@@ -131,17 +168,16 @@ final class TablePart implements Part {
             return null;
         }
         if (partial instanceof FirstEvents first) {
-            return select(EventReading.COLUMNS, where).then(order(first.asked()));
+            return select(EventReading.COLUMNS, sure()).then(order(first.asked()));
         }
-        List<String> columns = partial instanceof ValueCounts counts ? columns(counts) : null;
-        return columns == null ? null : counted(columns);
+        Grouping by = partial instanceof ValueCounts counts ? by(counts) : null;
+        return by == null ? null : counted(by);
     }
 
-    /** Returns the statement that counts what was not sampled. */
-    private Sql counted(List<String> by) {
-        String columns = String.join(", ", by);
-        return select(columns + ", count(*)", Sql.all(List.of(where, UNSAMPLED)))
-                .then(" group by " + columns);
+    /** Returns the statement that counts groups: those of rows that are to be looked at apart from the others. */
+    private Sql counted(Grouping by) {
+        String columns = String.join(", ", by.expressions(undecided));
+        return select(columns + ", count(*)", where()).then(" group by " + columns);
     }
 
     private static String order(Ask.Events asked) {
@@ -195,110 +231,108 @@ final class TablePart implements Part {
     private void first(FirstEvents partial, CoverageBuilder coverage) throws IOException {
         Ask.Events asked = partial.asked();
         long returned;
-        try (TableRows rows = rows(where, order(asked), coverage, () -> others(coverage))) {
+        try (TableRows rows = rows(sure(), order(asked), coverage, () -> others(coverage))) {
             while (rows.advance()) {
                 partial.add(rows, rows.position());
             }
             returned = rows.returned();
         }
         if (returned == asked.limit()) {
-            long more = Math.max(0, statements.number(select("count(*)", where), coverage) - returned);
+            long more = Math.max(0, statements.number(select("count(*)", sure()), coverage) - returned);
             partial.count(more);
             coverage.events(more);
         }
-    }
-
-    /** Takes one group of events that the database has counted. */
-    private interface Group {
-        /** @param rows has the values by which they are grouped, from 1 on */
-        void take(ReturnedRows rows, long count) throws IOException;
-    }
-
-    /**
-     * Adds all events: groups of those that were not sampled, as the database counts them, and the others one by one, because their weights
-     * and traces decide how certain a count is.
-     */
-    private void add(List<String> by, Group group, Partial<?> partial, CoverageBuilder coverage) throws IOException {
-        long unsampled = 0;
-        try (ReturnedRows rows = statements.ask(counted(by), coverage)) {
-            if (rows == null) {
-                return; // it was stopped
-            }
-            while (rows.next() && coverage.bytes(0)) {
-                long count = rows.number(by.size() + 1);
-                group.take(rows, count);
-                coverage.events(count);
-                unsampled += count;
-            }
+        if (!undecided.equals(Sql.FALSE)) {
+            addEach(undecided, partial, coverage);
         }
-        TableRows.WithoutRows otherwise = unsampled > 0 ? () -> {} : () -> others(coverage);
-        try (Rows rows = rows(Sql.all(List.of(where, SAMPLED)), "", coverage, otherwise)) {
+    }
+
+    /** Adds the wanted events of rows one by one. */
+    private void addEach(Sql condition, Partial<?> partial, CoverageBuilder coverage) throws IOException {
+        try (Rows rows = rows(Sql.all(List.of(where(), condition)), "", coverage, () -> {})) {
             while (rows.advance()) {
                 partial.add(rows, rows.position());
             }
         }
     }
 
+    /** Takes one group of events that the database has counted. */
+    private interface Group {
+        /** @param values by which they are grouped */
+        void take(List<Object> values, long count);
+    }
+
+    /**
+     * Adds all events: groups as the database counts them, and one by one those of rows that are undecided, and those that were sampled, because
+     * their weights and traces decide how certain a count is.
+     */
+    private void add(Grouping by, Group group, Partial<?> partial, CoverageBuilder coverage) throws IOException {
+        long counted = 0;
+        boolean areApart = false;
+        try (ReturnedRows rows = statements.ask(counted(by), coverage)) {
+            if (rows == null) {
+                return; // it was stopped
+            }
+            while (rows.next() && coverage.bytes(0)) {
+                if (Grouping.isApart(rows)) {
+                    areApart = true;
+                } else {
+                    long count = by.count(rows);
+                    group.take(by.values(rows), count);
+                    coverage.events(count);
+                    counted += count;
+                }
+            }
+        }
+        if (areApart) {
+            addEach(by.apart(undecided), partial, coverage);
+        } else if (counted == 0) {
+            others(coverage);
+        }
+    }
+
     private boolean values(ValueCounts partial, CoverageBuilder coverage) throws IOException {
-        List<String> columns = columns(partial);
-        if (columns == null) {
+        Grouping by = by(partial);
+        if (by == null) {
             return false;
         }
-        add(
-                columns,
-                (rows, count) -> partial.cell(Arrays.asList(texts(rows, 1, columns.size())))
-                        .add(count),
-                partial,
-                coverage);
+        int names = partial.places().length;
+        Group group = (values, count) -> {
+            ValueCounts.Cell cell = partial.cell(values.subList(0, names));
+            cell.add(count);
+            if (values.size() > names) {
+                cell.measure(values.get(names), count);
+            }
+        };
+        add(by, group, partial, coverage);
         return true;
     }
 
     private boolean steps(StepCounts partial, CoverageBuilder coverage) throws IOException {
-        List<String> by = by(partial);
+        Grouping by = by(partial);
         long unit = by == null ? 0 : unit(partial.asked().step(), coverage);
         if (unit == 0) {
             return false;
         }
-        boolean isByValue = !by.isEmpty();
-        by.add(0, piece(unit));
-        add(
-                by,
-                (rows, count) -> partial.add(time(rows, unit), isByValue ? rows.text(2) : null, count),
-                partial,
-                coverage);
+        Group group =
+                (values, count) -> partial.add((long) values.get(0), values.size() > 1 ? values.get(1) : null, count);
+        add(by.with(piece(unit), unit), group, partial, coverage);
         return true;
     }
 
     private boolean cells(CellCounts partial, CoverageBuilder coverage) throws IOException {
-        List<String> by = by(partial);
+        Grouping by = by(partial);
         long unit = by == null ? 0 : unit(partial.asked().step(), coverage);
         if (unit == 0) {
             return false;
         }
-        by.add(0, piece(unit));
-        add(
-                by,
-                (rows, count) -> partial.addUnsampled(
-                        time(rows, unit),
-                        partial.row((Object[]) texts(rows, 3, by.size() - 2)),
-                        CellCounts.kind(rows.text(2)),
-                        count),
-                partial,
-                coverage);
+        Group group = (values, count) -> partial.addUnsampled(
+                (long) values.get(0),
+                partial.row(values.subList(2, values.size()).toArray()),
+                CellCounts.kind((String) values.get(1)),
+                count);
+        add(by.with(piece(unit), unit), group, partial, coverage);
         return true;
-    }
-
-    /** Returns the begin of the piece of time in the first column, in nanoseconds since 1970. */
-    private static long time(ReturnedRows rows, long unit) throws IOException {
-        return rows.number(1) * unit * SECOND;
-    }
-
-    private static String[] texts(ReturnedRows rows, int first, int count) throws IOException {
-        String[] texts = new String[count];
-        for (int i = 0; i < count; i++) {
-            texts[i] = rows.text(first + i);
-        }
-        return texts;
     }
 
     /** Returns the number of the piece of time that an event is in, of pieces of a length in seconds. */
@@ -310,7 +344,7 @@ final class TablePart implements Part {
     /** Returns the statement for the seconds of the oldest and the newest event. */
     private Sql ends() {
         String seconds = "coalesce(floor(" + statements.seconds("%s(" + EventColumns.TIME + ")") + "), 0)";
-        return select(seconds.formatted("min") + ", " + seconds.formatted("max"), where);
+        return select(seconds.formatted("min") + ", " + seconds.formatted("max"), where());
     }
 
     /** Returns the length of the pieces to be counted, in seconds; 0 if the events are needed. */
@@ -326,21 +360,5 @@ final class TablePart implements Part {
             unit = isPiece && seconds / each >= PIECES ? each : unit;
         }
         return unit;
-    }
-
-    /** Returns the columns by whose values the database counts; null if the events are needed. */
-    private List<String> columns(ValueCounts partial) {
-        List<String> columns = columns(partial.places());
-        return partial.countsCombinations() && partial.measured() < 0 && !columns.contains(null) ? columns : null;
-    }
-
-    /** Returns the columns of values in rows; null for those that have none. */
-    private List<String> columns(int[] places) {
-        List<Name> names = scan.projection().listed();
-        List<String> columns = new ArrayList<>();
-        for (int place : places) {
-            columns.add(EventColumns.counted(names.get(place).attribute()));
-        }
-        return columns;
     }
 }

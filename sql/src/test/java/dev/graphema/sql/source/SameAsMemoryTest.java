@@ -28,4 +28,15 @@ class SameAsMemoryTest {
             return SqlSource.of(url, null, null, table);
         });
     }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"h2", "postgresql"})
+    void answersAboutFieldsAreTheSame(String database) throws IOException {
+        String url = WrittenTables.url(database);
+        new SameAnswers(folder).compareFields(events -> {
+            String table = WrittenTables.newName();
+            WrittenTables.write(url, table, events);
+            return SqlSource.of(url, null, null, table);
+        });
+    }
 }

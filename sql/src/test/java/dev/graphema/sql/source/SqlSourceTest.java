@@ -26,6 +26,7 @@ import dev.graphema.query.source.MemorySource;
 import dev.graphema.query.source.QueryExecutor;
 import dev.graphema.sql.WrittenTables;
 import java.io.IOException;
+import java.math.BigDecimal;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.PreparedStatement;
@@ -105,7 +106,7 @@ class SqlSourceTest {
 
         CountTable counts = ask(Question.where("level >= error").counts("service"));
         assertEquals(30, counts.all().count());
-        assertTrue(lastStatements().contains("group by \"service\""), lastStatements());
+        assertTrue(lastStatements().contains("1 else 0 end, \"service\""), lastStatements());
         assertTrue(lastStatements().contains("\"severity\" >= ?"), lastStatements());
 
         FoundEvents newest = ask(Question.where("service = deck").newest(2));
@@ -117,6 +118,46 @@ class SqlSourceTest {
         assertTrue(lastStatements().contains("select count(*)"), lastStatements());
 
         assertTrue(statements.stream().allMatch(each -> each.startsWith("select ")), lastStatements());
+    }
+
+    @Test
+    void postgresqlDecidesAndCountsByFields() throws Exception {
+        url = WrittenTables.url("postgresql");
+        List<Event> events = new ArrayList<>();
+        for (int i = 0; i < 300; i++) {
+            int wait = i;
+            events.add(Draft.ofWritten(0)
+                    .level(Level.INFO)
+                    .weight(1)
+                    .time(START + i * SECOND)
+                    .fields(to -> to.put("wait_ms", wait).put("route", wait % 2 == 0 ? "/bookings" : "/sailings"))
+                    .finish());
+        }
+        WrittenTables.write(url, table, events);
+
+        CountTable counts =
+                ask(Question.where("wait_ms > 99 and route = /bookings").counts("route"));
+        assertEquals(100, counts.all().count());
+        assertEquals(
+                1,
+                statements.stream().filter(each -> each.contains(" group by ")).count(),
+                lastStatements());
+        assertEquals(
+                List.of("not \"plain\""),
+                statements.stream()
+                        .filter(each -> each.contains("\"line\""))
+                        .map(each -> each.substring(each.indexOf("where ") + 6))
+                        .toList());
+        assertFalse(lastStatements().contains("99"), lastStatements());
+
+        CountTable measured =
+                ask(Question.where("route = /sailings").ask(new Ask.Counts(List.of(), Name.of("wait_ms"), List.of())));
+        assertEquals(150, measured.rows().get(0).measured().count());
+        assertEquals(BigDecimal.valueOf(299), measured.rows().get(0).measured().most());
+
+        FoundEvents newest = ask(Question.where("wait_ms < 10").newest(3));
+        assertEquals(10, newest.matching());
+        assertTrue(lastStatements().contains("desc limit 3"), lastStatements());
     }
 
     @Test
@@ -145,7 +186,8 @@ class SqlSourceTest {
         ask(Question.all().ask(new Ask.TimeCells(80, null, ZoneOffset.UTC, List.of(Name.of("service")), 5)));
         assertTrue(lastStatements().contains("/ 1), \"level\", \"service\""), lastStatements());
         ask(Question.all().timeline(60));
-        assertTrue(lastStatements().contains("group by floor(extract(epoch from \"time\") / 1)"), lastStatements());
+        assertTrue(
+                lastStatements().contains("1 else 0 end, floor(extract(epoch from \"time\") / 1)"), lastStatements());
     }
 
     @ParameterizedTest

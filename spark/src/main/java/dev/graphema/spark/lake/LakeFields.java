@@ -1,0 +1,65 @@
+package dev.graphema.spark.lake;
+
+import dev.graphema.sql.table.FieldColumns;
+import dev.graphema.sql.table.GroupColumn;
+import dev.graphema.sql.table.Sql;
+import java.math.BigDecimal;
+import java.util.List;
+import java.util.Set;
+import java.util.regex.Pattern;
+
+/** The fields of events in the columns of a lake: frequent ones have columns; by the others, Spark counts with {@link EventFunctions}. */
+public final class LakeFields implements FieldColumns {
+    // They become a part of the statement.
+    private static final Pattern NAME = Pattern.compile("[A-Za-z_][A-Za-z0-9_-]{0,99}");
+
+    private final Set<String> frequent;
+
+    /** @param frequent the names of the fields that have columns of their own */
+    public LakeFields(List<String> frequent) {
+        this.frequent = Set.copyOf(frequent);
+    }
+
+    @Override
+    public boolean has(String field) {
+        return frequent.contains(field) && NAME.matcher(field).matches();
+    }
+
+    @Override
+    public String number(String field) {
+        return '"' + EventSchema.NUMBER + field + '"';
+    }
+
+    @Override
+    public String text(String field) {
+        return '"' + EventSchema.TEXT + field + '"';
+    }
+
+    @Override
+    public Object bound(BigDecimal number) {
+        double nearest = number.doubleValue();
+        return Double.isFinite(nearest) && BigDecimal.valueOf(nearest).compareTo(number) == 0 ? nearest : null;
+    }
+
+    @Override
+    public GroupColumn counted(String field) {
+        if (!NAME.matcher(field).matches()) {
+            return null;
+        }
+        return GroupColumn.ofTexts(
+                has(field)
+                        ? "coalesce(" + text(field) + ", \"fields\"['" + field + "'], cast(cast(" + number(field)
+                                + " as bigint) as string))"
+                        : EventFunctions.VALUE + "('" + field + "', \"line\")");
+    }
+
+    @Override
+    public GroupColumn measured(String field) {
+        return has(field)
+                ? new GroupColumn(
+                        "cast(" + number(field) + " as string)",
+                        Sql.of(text(field) + " is not null"),
+                        text -> text == null ? null : Double.valueOf(text))
+                : null;
+    }
+}
