@@ -7,6 +7,9 @@ import dev.graphema.Graphema;
 import dev.graphema.event.Level;
 import dev.graphema.settings.SinkSettings;
 import dev.graphema.sql.SqlKind;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
@@ -22,19 +25,19 @@ class TableVerbsTest extends CommandFixture {
 
     @BeforeEach
     void writeTable() {
+        write(30, "lane asked for");
+    }
+
+    private void write(int count, String message) {
         try (Graphema graphema = Graphema.isolated(settings -> settings.service("deck")
                 .spoolPath(folder.resolve("spool"))
                 .sink(
                         "table",
                         SinkSettings.of(new SqlKind()).set(SqlKind.URL, url).set(SqlKind.TABLE, "lanes")))) {
-            for (int i = 0; i < 30; i++) {
+            for (int i = 0; i < count; i++) {
                 int number = i;
                 graphema.logger("skerry.deck")
-                        .log(
-                                i % 10 == 0 ? Level.ERROR : Level.INFO,
-                                "lane asked for",
-                                null,
-                                f -> f.put("number", number));
+                        .log(i % 10 == 0 ? Level.ERROR : Level.INFO, message, null, f -> f.put("number", number));
             }
             assertTrue(graphema.flush(Duration.ofMinutes(1)));
         }
@@ -52,6 +55,24 @@ class TableVerbsTest extends CommandFixture {
 
         assertEquals(1, run("find", "level = fatal", "--table", "lanes", "--in", url));
         assertTrue(error.startsWith("no event matches; 30 read\n"), error);
+    }
+
+    @Test
+    void addedRowsAreShown() throws IOException {
+        ByteArrayOutputStream shown = new ByteArrayOutputStream();
+        boolean[] isWritten = {false};
+        stop = () -> {
+            if (!isWritten[0]) {
+                isWritten[0] = true;
+                write(2, "lane closed");
+            }
+            return shown.toString(StandardCharsets.UTF_8).contains("lane closed");
+        };
+        assertEquals(
+                0,
+                run(shown, "watch", "level = error", "--for", "60s", "--before", "1", "--table", "lanes", "--in", url));
+        assertTrue(shown.toString(StandardCharsets.UTF_8).contains("lane asked for  number=20"), shown.toString());
+        assertEquals("1 new event\n", error);
     }
 
     @Test
@@ -83,13 +104,13 @@ class TableVerbsTest extends CommandFixture {
         assertEquals(0, run("tally", "service", "level >= error", "--explain", "--table", "lanes", "--in", url));
         assertEquals("""
                 2 parts; the source decides: level >= error; the executor decides: nothing
-                select "service", count(*) from lanes where ("plain" and ("level" is not null and "severity" >= ?)) and "weight" = 1 group by "service" with [17]
+                select case when "weight" <> 1 then 1 else 0 end, "service", count(*) from lanes where "plain" and ("level" is not null and "severity" >= ?) group by case when "weight" <> 1 then 1 else 0 end, "service" with [17]
                 select "number", "time", "nanos", "line" from lanes where not "plain"
                 """, output);
         assertEquals(0, run("timeline", "--by", "level", "--explain", "--table", "lanes", "--in", url));
         assertTrue(
                 output.contains(
-                        "; then, if this is a long time, select floor(extract(epoch from \"time\") / 1), \"level\""),
+                        "; then, if this is a long time, select case when \"weight\" <> 1 then 1 else 0 end, floor(extract(epoch from \"time\") / 1), \"level\""),
                 output);
         assertEquals(0, run("trail", "4bf9", "--explain", "--in", logs.toString()));
         assertTrue(output.startsWith("read several times, first so: "), output);
@@ -97,13 +118,6 @@ class TableVerbsTest extends CommandFixture {
 
     @Test
     void whatCannotBeDoneIsSaid() {
-        misused(
-                "graphema: a table cannot be watched: ask for its newest events, with find --last 5m\n",
-                "watch",
-                "--table",
-                "lanes",
-                "--in",
-                url);
         misused(
                 "graphema: --table: \"a;b\" is no name of a table: expected letters, digits and _, with a schema before a dot if need be\n",
                 "find",

@@ -57,9 +57,6 @@ public final class WatchVerb extends FindingVerb {
         long[] shown = {0};
         Question<FoundEvents> newest = question();
         EventSource logs = logs();
-        if (!logs.capabilities().contains(EventSource.Capability.LIVE)) {
-            throw new MisuseException("a table cannot be watched: ask for its newest events, with find --last 5m");
-        }
         try (Following following = logs.follow(newest.where())) {
             if (before.value() > 0) {
                 answer(newest).events().forEach(view::show);

@@ -1,13 +1,16 @@
 package dev.graphema.sql.source;
 
+import dev.graphema.condition.Condition;
 import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.source.Control;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.EventSource;
+import dev.graphema.query.source.Following;
 import dev.graphema.query.source.Plan;
 import dev.graphema.query.source.Scan;
 import dev.graphema.sql.table.EventColumns;
 import dev.graphema.sql.table.Sql;
+import dev.graphema.sql.table.TableFollowing;
 import dev.graphema.sql.table.TablePlan;
 import java.io.IOException;
 import java.util.EnumSet;
@@ -78,7 +81,7 @@ public final class SqlSource implements EventSource {
 
     @Override
     public Set<Capability> capabilities() {
-        return EnumSet.of(Capability.ORDER, Capability.REPEATED_READING);
+        return EnumSet.of(Capability.ORDER, Capability.REPEATED_READING, Capability.LIVE);
     }
 
     /**
@@ -113,6 +116,17 @@ public final class SqlSource implements EventSource {
             return Plan.scanning(scan, List.of(new OtherTable(reader, reader.columns(), shape).part(scan, isSnapshot)));
         }
         return TablePlan.of(reader, scan, upToLast());
+    }
+
+    /** Follows a table that the sink has written. */
+    @Override
+    public Following follow(Condition where) throws IOException {
+        if (!isOfSink()) {
+            throw new IOException(
+                    reader
+                            + " cannot be followed: the sink sql has not written it, so its rows have no order in which they are added; ask for its newest events");
+        }
+        return new TableFollowing(reader, where);
     }
 
     private Sql upToLast() {

@@ -11,6 +11,9 @@ final class EventReading implements RowReading {
     static final String COLUMNS =
             String.join(", ", EventColumns.NUMBER, EventColumns.TIME, EventColumns.NANOS, EventColumns.LINE);
 
+    /** What is wrong with a row whose event cannot be read. */
+    static final String NO_EVENT = "its column line is not an event in Graphema JSON";
+
     private final EventLines lines = WrittenEvents.reader();
     private final ReturnedRows rows;
     private long number;

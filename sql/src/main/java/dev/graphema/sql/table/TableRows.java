@@ -59,8 +59,7 @@ public final class TableRows extends WholeEvents {
                 return false;
             }
             if (event == null) {
-                coverage.damaged(
-                        statements.toString(), reading.number(), "its column line is not an event in Graphema JSON");
+                coverage.damaged(statements.toString(), reading.number(), EventReading.NO_EVENT);
             } else if (wanted.test(event)) {
                 current(event);
                 coverage.event();

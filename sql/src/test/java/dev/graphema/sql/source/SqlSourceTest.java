@@ -11,6 +11,7 @@ import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.spy;
 import static org.mockito.Mockito.when;
 
+import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
@@ -22,6 +23,7 @@ import dev.graphema.query.answer.CountTable;
 import dev.graphema.query.answer.FoundEvents;
 import dev.graphema.query.json.AnswerJson;
 import dev.graphema.query.source.Control;
+import dev.graphema.query.source.Following;
 import dev.graphema.query.source.MemorySource;
 import dev.graphema.query.source.QueryExecutor;
 import dev.graphema.sql.WrittenTables;
@@ -158,6 +160,44 @@ class SqlSourceTest {
         FoundEvents newest = ask(Question.where("wait_ms < 10").newest(3));
         assertEquals(10, newest.matching());
         assertTrue(lastStatements().contains("desc limit 3"), lastStatements());
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"h2", "postgresql"})
+    void addedRowsAreFollowed(String database) throws Exception {
+        url = WrittenTables.url(database);
+        WrittenTables.write(url, table, List.of(event(1, "deck", Level.ERROR, "before")));
+        List<String> seen = new ArrayList<>();
+        try (Following following = source().follow(Condition.parse("level = error and message != other"));
+                Connection late = DriverManager.getConnection(url);
+                Statement statement = late.createStatement()) {
+            late.setAutoCommit(false);
+            statement.execute(
+                    ("insert into %s (\"id\", \"time\", \"nanos\", \"level\", \"severity\", \"message\", \"line\", \"plain\")"
+                                    + " select 'late', \"time\", \"nanos\", \"level\", \"severity\", 'late', replace(\"line\", 'before', 'late'), true from %s")
+                            .formatted(table, table));
+            WrittenTables.write(
+                    url,
+                    table,
+                    List.of(event(2, "gate", Level.ERROR, "first"), event(3, "gate", Level.ERROR, "other")));
+            assertTrue(following.poll(event -> seen.add(event.message())));
+            assertEquals(List.of("first"), seen);
+            late.commit();
+            WrittenTables.write(
+                    url, table, List.of(event(4, "gate", Level.INFO, "less"), event(0, "gate", Level.ERROR, "second")));
+            following.poll(event -> seen.add(event.message()));
+            following.poll(event -> seen.add(event.message()));
+            assertEquals(List.of("first", "late", "second"), seen);
+            assertEquals(3, following.coverage().events());
+        }
+        table = "other_" + table;
+        try (Connection connection = DriverManager.getConnection(url);
+                Statement statement = connection.createStatement()) {
+            statement.execute("create table " + table + " (message varchar(10))");
+        }
+        String problem = assertThrows(IOException.class, () -> source().follow(Condition.EVERYTHING))
+                .getMessage();
+        assertTrue(problem.contains("cannot be followed: the sink sql has not written it"), problem);
     }
 
     @Test
