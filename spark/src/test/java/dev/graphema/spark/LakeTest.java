@@ -128,6 +128,32 @@ class LakeTest {
     }
 
     @Test
+    void sparkReadsTheEventsOnlyWhereItMust() throws IOException {
+        append("first", events(0, 40));
+        String frequent = statement("lock_wait_ms > 15");
+        assertTrue(frequent.contains("\"number_lock_wait_ms\" > ?"), frequent);
+        assertFalse(frequent.contains("\"line\""), frequent);
+        String other = statement("service exists and gate = G1");
+        assertTrue(other.contains("\"service\" is not null"), other);
+        assertTrue(other.contains("graphema_matches(?, \"line\")"), other);
+        assertEquals(
+                24,
+                QueryExecutor.answer(
+                                Question.where("lock_wait_ms > 15").counts("gate", "lock_wait_ms"), LakeSource.of(lake))
+                        .rows()
+                        .size());
+    }
+
+    /** Returns the statement that counts by a frequent field. */
+    private String statement(String condition) throws IOException {
+        return QueryExecutor.explain(Question.where(condition).counts("lock_wait_ms"), LakeSource.of(lake))
+                .lines()
+                .filter(line -> line.contains("count(*)"))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    @Test
     void anInterruptedChangeIsNotSeenAndIsMadeAgain() throws IOException {
         append("first", events(0, 10));
         Path root = folder.resolve("lake");
