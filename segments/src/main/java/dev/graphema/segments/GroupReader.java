@@ -7,6 +7,7 @@ import dev.graphema.segments.column.ByteReader;
 import dev.graphema.segments.column.Ids;
 import dev.graphema.segments.column.PackedNumbers;
 import dev.graphema.segments.column.RareRows;
+import dev.graphema.segments.column.TextParts;
 import dev.graphema.segments.column.Texts;
 import dev.graphema.segments.file.Directory;
 import dev.graphema.segments.file.SegmentException;
@@ -164,6 +165,18 @@ final class GroupReader {
                         values.rare(),
                         coverage,
                         from -> RareRows.read(from, texts[column].different(), values.count()));
+    }
+
+    /** Returns the filter of parts of the texts of a column; null for none, or if the texts are known already. */
+    TextParts parts(int column) throws IOException {
+        Directory.Values values = texts[column] == null ? group.values().get(column) : null;
+        return values == null || values.parts() == null
+                ? null
+                : OptionalBlock.read(
+                        file,
+                        values.parts(),
+                        coverage,
+                        from -> TextParts.read(from, values.parts().length()));
     }
 
     /** Returns what the group contains, and where. */

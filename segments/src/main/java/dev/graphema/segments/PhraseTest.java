@@ -4,6 +4,7 @@ import dev.graphema.condition.Condition;
 import dev.graphema.condition.Expression;
 import dev.graphema.lines.json.LineFilter;
 import dev.graphema.segments.column.Ids;
+import dev.graphema.segments.column.TextParts;
 import dev.graphema.segments.column.Texts;
 import dev.graphema.segments.file.Directory;
 import dev.graphema.segments.line.Column;
@@ -47,9 +48,7 @@ final class PhraseTest {
         }
         boolean[][] possible = new boolean[directory.columns().size()][];
         for (int column = 0; column < possible.length; column++) {
-            Texts texts = directory.columns().get(column).kind().isNumber() ? null : group.texts(column);
-            boolean isId = directory.columns().get(column).kind() == Kind.ID;
-            possible[column] = texts == null ? null : searched(texts, isId, filter);
+            possible[column] = searched(column, directory.columns().get(column).kind(), group, filter);
         }
         int[][] columns = new int[directory.shapes().size()][];
         for (int shape = 0; shape < columns.length; shape++) {
@@ -71,6 +70,16 @@ final class PhraseTest {
         filters.removeIf(filter -> filter == LineFilter.ALL);
         // The texts of several parts can be in different values, so one of them must do.
         return filters.isEmpty() ? LineFilter.ALL : filters.get(0);
+    }
+
+    /** Returns by code whether a text of a column may match; null if none does. */
+    private static boolean[] searched(int column, Kind kind, GroupReader group, LineFilter filter) throws IOException {
+        if (kind.isNumber()) {
+            return null;
+        }
+        TextParts parts = group.parts(column);
+        Texts texts = parts != null && !filter.mayMatchAny(parts::mayContain) ? null : group.texts(column);
+        return texts == null ? null : searched(texts, kind == Kind.ID, filter);
     }
 
     private static boolean[] searched(Texts texts, boolean isId, LineFilter filter) {

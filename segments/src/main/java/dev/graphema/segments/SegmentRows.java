@@ -1,5 +1,6 @@
 package dev.graphema.segments;
 
+import dev.graphema.condition.Condition;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Attribute;
 import dev.graphema.event.Draft;
@@ -39,6 +40,7 @@ final class SegmentRows implements Rows {
     private final CoverageBuilder coverage;
     private final JsonLine json;
     private final LineFilter filter;
+    private final RequiredTexts required;
 
     /** By index in the projection: the index in the readings. */
     private final int[] places;
@@ -93,6 +95,7 @@ final class SegmentRows implements Rows {
         this.json = new JsonLine(segment.shape());
         // A part of a text need not be in the line as it is.
         this.filter = segment.shape().askedParts().isEmpty() ? LineFilter.of(scan.where()) : LineFilter.ALL;
+        this.required = new RequiredTexts(filter == LineFilter.ALL ? Condition.EVERYTHING : scan.where(), readings);
         this.coverage = coverage;
         this.places = scan.projection().listed().stream()
                 .mapToInt(readings.names()::indexOf)
@@ -291,7 +294,7 @@ final class SegmentRows implements Rows {
             vectors = new GroupVectors(group, readings);
             boolean searchesText = Projection.of(scan.where()).isAll() && filter != LineFilter.ALL;
             phrase = searchesText ? PhraseTest.of(scan.where(), group, file.contents()) : null;
-            if (phrase != null && phrase.excludesAll()) {
+            if (phrase != null && phrase.excludesAll() || required.isAnyMissing(group, readings)) {
                 coverage.excluded(next.group().rows());
                 group = null;
                 return;

@@ -7,6 +7,7 @@ import dev.graphema.segments.column.Ids;
 import dev.graphema.segments.column.Numbers;
 import dev.graphema.segments.column.PairCounts;
 import dev.graphema.segments.column.RareRows;
+import dev.graphema.segments.column.TextParts;
 import dev.graphema.segments.column.Texts;
 import dev.graphema.segments.file.BlockWriter;
 import dev.graphema.segments.file.Directory;
@@ -222,8 +223,9 @@ public final class SegmentWriter implements Closeable {
             int count = each.getValue().count();
             if (count > 0) {
                 Directory.Block rare = count == lines ? writtenRareRows(each.getValue()) : null;
+                Directory.Block parts = rare == null ? writtenParts(each.getValue()) : null;
                 each.getValue().writeTo(block);
-                values.put(each.getKey(), new Directory.Values(count, written(), rare));
+                values.put(each.getKey(), new Directory.Values(count, written(), rare, parts));
             }
         }
         Numbers.write(shapeOfLine, lines, block);
@@ -263,6 +265,12 @@ public final class SegmentWriter implements Closeable {
     /** Returns null if the values are no texts, or none of them is rare. */
     private Directory.Block writtenRareRows(Gathered values) throws IOException {
         return values.texts != null && RareRows.write(values.texts, block) ? written() : null;
+    }
+
+    /** Returns null if the values are no texts, or a filter of their parts is not worth it. */
+    private Directory.Block writtenParts(Gathered values) throws IOException {
+        boolean hasParts = values.texts != null && values.kind != Kind.ID;
+        return hasParts && TextParts.write(values.texts, block) ? written() : null;
     }
 
     /** Returns the values of a member of the group; null if there are none. */

@@ -26,7 +26,10 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Objects;
 import java.util.Random;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -230,6 +233,63 @@ class SegmentFileTest {
             assertEquals(List.of(segment + ": " + message), SegmentLines.damage(segment));
             Files.write(segment, bytes);
         }
+    }
+
+    /** Groups whose texts do not contain what is looked for are left without reading the texts. */
+    @Test
+    void textsAreReadOnlyIfTheyMayContainWhatIsLookedFor() throws IOException {
+        Random random = new Random(6);
+        List<String> words = IntStream.range(0, 80)
+                .mapToObj(i -> Integer.toString(random.nextInt(10_000, 1_000_000), Character.MAX_RADIX))
+                .toList();
+        List<String> lines = new ArrayList<>();
+        for (int i = 0; i < 40_000; i++) {
+            String text = random.ints(9, 0, words.size()).mapToObj(words::get).collect(Collectors.joining(" "));
+            lines.add(
+                    "{\"time\":\"2026-05-15T05:00:00.%09dZ\",\"level\":\"info\",\"message\":\"%s\",\"fields\":{\"note\":%s}}"
+                            .formatted(
+                                    i,
+                                    i == 777 ? text + " Half \\\"Mast\\\"" : text,
+                                    i % 2 == 0 ? "7" : "[\"" + words.get(i % 80) + "\"]"));
+        }
+        Path segment = folder.resolve("a.gseg");
+        WrittenSegments.write(segment, lines);
+        Path log = Files.write(folder.resolve("a.jsonl"), lines);
+        EventSource source = SegmentFiles.at(List.of(segment));
+        for (String condition :
+                List.of("message has nowhere", "\"nowhere to be\"", "message starts nowhere and note exists")) {
+            FoundEvents found = QueryExecutor.answer(Question.where(condition).newest(5), source);
+            assertEquals(0, found.matching());
+            assertTrue(
+                    found.coverage().bytes() < Files.size(segment) / 8,
+                    found.coverage().toString());
+        }
+        String one = words.get(3);
+        for (String condition : List.of(
+                "message has \"%s %s\"".formatted(one, words.get(4)),
+                "\"%s\"".formatted(one.substring(1)),
+                "note = \"%s\"".formatted(words.get(5)),
+                "message has \" half\"",
+                "\"half \\\"mast\"",
+                "not message has \"%s\"".formatted(one),
+                "message has \"%s\" or note = 7".formatted(one))) {
+            Question<CountTable> question = Question.where(condition).counts();
+            List<String> expected = rows(question, LineFiles.at(List.of(log)));
+            assertFalse(expected.isEmpty(), condition);
+            assertEquals(expected, rows(question, source), condition);
+        }
+        Directory.Block parts = group(segment).values().values().stream()
+                .map(Directory.Values::parts)
+                .filter(Objects::nonNull)
+                .findFirst()
+                .orElseThrow();
+        byte[] bytes = Files.readAllBytes(segment);
+        bytes[(int) parts.offset() + 9] ^= 4;
+        Files.write(segment, bytes);
+        CountTable answer = QueryExecutor.answer(
+                Question.where("message has \"" + one + "\"").counts(), source);
+        assertTrue(answer.all().count() > 1_000);
+        assertTrue(answer.coverage().failures().toString().contains("is damaged; it only makes searching faster"));
     }
 
     private static <A extends Answer> List<String> rows(Question<A> question, EventSource source) throws IOException {

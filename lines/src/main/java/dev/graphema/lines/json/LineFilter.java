@@ -4,6 +4,7 @@ import dev.graphema.condition.Condition;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.Locale;
+import java.util.function.Predicate;
 
 /**
  * Determines from the bytes of a line in Graphema JSON whether its event may match a condition, without reading it: if the
@@ -16,6 +17,15 @@ public interface LineFilter {
     LineFilter ALL = (bytes, from, to) -> true;
 
     boolean mayMatch(byte[] bytes, int from, int to);
+
+    /**
+     * Returns whether a line of several may match.
+     *
+     * @param mayContain tells of a text in lower case whether one of them may contain it, ignoring case
+     */
+    default boolean mayMatchAny(Predicate<byte[]> mayContain) {
+        return true;
+    }
 
     /** Returns whether, for lines in Graphema JSON, the filter of the condition accepts exactly those that match. */
     static boolean decides(Condition condition) {
@@ -40,6 +50,11 @@ public interface LineFilter {
                 steps[lower[i]] = lower.length - 1 - i;
                 steps[upper[i]] = lower.length - 1 - i;
             }
+        }
+
+        @Override
+        public boolean mayMatchAny(Predicate<byte[]> mayContain) {
+            return mayContain.test(lower);
         }
 
         @Override

@@ -58,6 +58,23 @@ public final class Texts {
             return different;
         }
 
+        /** Returns the number of bytes of all different texts. */
+        int length() {
+            return bytes.length();
+        }
+
+        /** Receives bytes of an array. */
+        interface Receiver {
+            void text(byte[] bytes, int from, int to);
+        }
+
+        /** Passes on each different text. */
+        void forEach(Receiver receiver) {
+            for (int code = 0; code < different; code++) {
+                receiver.text(bytes.array(), begin(code), ends[code]);
+            }
+        }
+
         /** Returns the code of a value. */
         int code(int index) {
             return (int) codes[index];

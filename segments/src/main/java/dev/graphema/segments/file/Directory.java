@@ -60,8 +60,8 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
 
         /** Returns the blocks that only make searching faster. */
         public List<Block> optionalBlocks() {
-            return present(Stream.of(
-                    Stream.of(traces, counts), values.values().stream().map(Values::rare)));
+            Stream<Block> ofValues = values.values().stream().flatMap(each -> Stream.of(each.rare, each.parts));
+            return present(Stream.of(Stream.of(traces, counts), ofValues));
         }
 
         private static List<Block> present(Stream<Stream<Block>> blocks) {
@@ -117,13 +117,36 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
     }
 
     /**
-     * The values of a column in a group.
+     * The values of a column in a group. At most one of the blocks that make searching faster is there.
      *
      * @param count how many lines have one
      * @param block where they are
      * @param rare the block with the rows of rare values; null for none
+     * @param parts the block with the filter of parts of texts; null for none
      */
-    public record Values(int count, Block block, Block rare) {}
+    public record Values(int count, Block block, Block rare, Block parts) {
+        private static final int RARE = 1;
+        private static final int PARTS = 2;
+
+        private void writeTo(ByteWriter to) {
+            to.putInt(count);
+            block.writeTo(to);
+            to.putByte(rare != null ? RARE : parts != null ? PARTS : 0);
+            if (rare != null) {
+                rare.writeTo(to);
+            } else if (parts != null) {
+                parts.writeTo(to);
+            }
+        }
+
+        private static Values read(ByteReader from) {
+            int count = from.getInt();
+            Block block = Block.read(from);
+            int kind = from.getByte();
+            Block more = kind == 0 ? null : Block.read(from);
+            return new Values(count, block, kind == RARE ? more : null, kind == PARTS ? more : null);
+        }
+    }
 
     void writeTo(ByteWriter to) {
         to.putInt(columns.size());
@@ -161,9 +184,8 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
             Block.writeTo(group.counts, to);
             to.putInt(group.values.size());
             group.values.forEach((column, values) -> {
-                to.putInt(column).putInt(values.count());
-                values.block().writeTo(to);
-                Block.writeTo(values.rare(), to);
+                to.putInt(column);
+                values.writeTo(to);
             });
         }
     }
@@ -225,7 +247,7 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
         Block counts = Block.readIfAny(from);
         Map<Integer, Values> values = new LinkedHashMap<>();
         for (int left = from.getInt(); left > 0; left--) {
-            values.put(from.getInt(), new Values(from.getInt(), Block.read(from), Block.readIfAny(from)));
+            values.put(from.getInt(), Values.read(from));
         }
         return new Group(rows, lines, firstTime, lastTime, shapes, others, traces, counts, values);
     }
