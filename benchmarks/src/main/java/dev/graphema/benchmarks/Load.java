@@ -7,6 +7,7 @@ import dev.graphema.event.Level;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.lang.management.ManagementFactory;
+import java.math.BigDecimal;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
@@ -156,10 +157,10 @@ final class Load {
             Histogram calls = paced(i -> setting.say(Level.INFO));
             surroundings.close();
             List<Figure> figures = new ArrayList<>();
-            for (double percentile : new double[] {50, 99, 99.9}) {
+            for (double percentile : new double[] {50, 99, 99.9, 99.99}) {
                 Figure figure = Figure.alone(
                                 PART,
-                                "latency at 100,000/s, p" + (percentile == 99.9 ? "99.9" : "" + (int) percentile),
+                                "latency at 100,000/s, p" + BigDecimal.valueOf(percentile).stripTrailingZeros().toPlainString(),
                                 calls.getValueAtPercentile(percentile),
                                 "ns")
                         .beside("empty loop", empty.getValueAtPercentile(percentile));
