@@ -160,7 +160,10 @@ final class Load {
             for (double percentile : new double[] {50, 99, 99.9, 99.99}) {
                 Figure figure = Figure.alone(
                                 PART,
-                                "latency at 100,000/s, p" + BigDecimal.valueOf(percentile).stripTrailingZeros().toPlainString(),
+                                "latency at 100,000/s, p"
+                                        + BigDecimal.valueOf(percentile)
+                                                .stripTrailingZeros()
+                                                .toPlainString(),
                                 calls.getValueAtPercentile(percentile),
                                 "ns")
                         .beside("empty loop", empty.getValueAtPercentile(percentile));

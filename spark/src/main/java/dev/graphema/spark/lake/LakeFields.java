@@ -6,13 +6,9 @@ import dev.graphema.sql.table.Sql;
 import java.math.BigDecimal;
 import java.util.List;
 import java.util.Set;
-import java.util.regex.Pattern;
 
 /** The fields of events in the columns of a lake: frequent ones have columns; by the others, Spark counts with {@link EventFunctions}. */
 public final class LakeFields implements FieldColumns {
-    // They become a part of the statement.
-    private static final Pattern NAME = Pattern.compile("[A-Za-z_][A-Za-z0-9_-]{0,99}");
-
     private final Set<String> frequent;
 
     /** @param frequent the names of the fields that have columns of their own */
@@ -22,7 +18,7 @@ public final class LakeFields implements FieldColumns {
 
     @Override
     public boolean has(String field) {
-        return frequent.contains(field) && NAME.matcher(field).matches();
+        return frequent.contains(field) && FieldColumns.isPlain(field);
     }
 
     @Override
@@ -43,7 +39,7 @@ public final class LakeFields implements FieldColumns {
 
     @Override
     public GroupColumn counted(String field) {
-        if (!NAME.matcher(field).matches()) {
+        if (!FieldColumns.isPlain(field)) {
             return null;
         }
         return GroupColumn.ofTexts(

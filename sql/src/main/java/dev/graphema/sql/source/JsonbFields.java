@@ -8,14 +8,10 @@ import java.math.BigDecimal;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.util.List;
-import java.util.regex.Pattern;
 
 /** The fields in the column {@code fields} of a table in PostgreSQL. Names of other characters and names in groups are not reached. */
 final class JsonbFields implements FieldColumns {
     static final JsonbFields INSTANCE = new JsonbFields();
-
-    // They become a part of the statement.
-    private static final Pattern NAME = Pattern.compile("[A-Za-z_][A-Za-z0-9_-]{0,99}");
 
     private JsonbFields() {}
 
@@ -27,7 +23,7 @@ final class JsonbFields implements FieldColumns {
 
     @Override
     public boolean has(String field) {
-        return NAME.matcher(field).matches();
+        return FieldColumns.isPlain(field);
     }
 
     @Override

@@ -1,12 +1,18 @@
 package dev.graphema.sql.table;
 
 import java.math.BigDecimal;
+import java.util.regex.Pattern;
 
 /**
  * How statements reach the values of fields in rows whose column {@code plain} is true. Expressions and conditions have no parameters; conditions
  * are two-valued. Immutable and thread-safe.
  */
 public interface FieldColumns {
+    /** Names without quotes, and without dots, which separate groups. */
+    Pattern PLAIN = Pattern.compile("[A-Za-z_][A-Za-z0-9_-]*");
+
+    int MOST_CHARACTERS = 100;
+
     /** Reaches no field. */
     FieldColumns NONE = new FieldColumns() {
         @Override
@@ -29,6 +35,11 @@ public interface FieldColumns {
             return null;
         }
     };
+
+    /** Returns whether a name of a field can be a part of a statement, in quotes. */
+    static boolean isPlain(String field) {
+        return field.length() <= MOST_CHARACTERS && PLAIN.matcher(field).matches();
+    }
 
     /** Returns whether there are expressions for the values of a field. */
     boolean has(String field);
