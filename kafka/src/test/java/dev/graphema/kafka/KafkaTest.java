@@ -54,6 +54,8 @@ class KafkaTest {
     /** {@code -Devents=1000000} measures with more of them. */
     private static final int MANY = Integer.getInteger("events", 5_000);
 
+    private static final int AT_ONCE = 5_000;
+
     @TempDir
     private static Path common;
 
@@ -200,8 +202,10 @@ class KafkaTest {
         create("many", 4);
         try (Graphema graphema = graphema("many")) {
             long begin = System.nanoTime();
-            say(graphema, 0, MANY);
-            assertTrue(graphema.flush(LIMIT));
+            for (int from = 0; from < MANY; from += AT_ONCE) {
+                say(graphema, from, Math.min(MANY, from + AT_ONCE));
+                assertTrue(graphema.flush(LIMIT)); // more than the queue has room for would be shed
+            }
             long sent = System.nanoTime();
             try (Collector collector = collector("store", topic("many"))) {
                 await().atMost(LIMIT).until(() -> count(collector) >= MANY);

@@ -1,7 +1,7 @@
 package dev.graphema.spark;
 
+import static org.awaitility.Awaitility.await;
 import static org.junit.jupiter.api.Assertions.assertEquals;
-import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.engines.Broker;
 import dev.graphema.query.Question;
@@ -12,6 +12,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -20,6 +21,7 @@ import java.util.Random;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -162,10 +164,15 @@ class IngestTest {
         create("killed");
         int sent = 0;
         for (int kill = 0; kill < KILLS; kill++) {
-            Process job = start();
+            Process job = ingesting();
             for (int i = 0; i < 3; i++) {
                 send("killed", lines(sent, sent + 400));
                 sent += 400;
+                TimeUnit.MILLISECONDS.sleep(random.nextInt(4_000));
+            }
+            if (kill % 2 == 0) {
+                int files = files();
+                await().atMost(Duration.ofMinutes(5)).until(() -> files() > files);
                 TimeUnit.MILLISECONDS.sleep(random.nextInt(4_000));
             }
             kill(job);
@@ -178,8 +185,19 @@ class IngestTest {
                         .createDataset(numbers(), Encoders.LONG())
                         .distinct()
                         .count());
+        Process asking =
+                start(ClusterPrograms.Asking.class, folder.resolve("lake").toString());
+        assertEquals(
+                List.of(sent - 10 + "", "[null, info] " + sent),
+                asking.inputReader().lines().toList(),
+                problems());
         System.out.println(KILLS + " kills of a job of Spark, seed " + seed + ": " + sent
                 + " events sent through a topic into a lake, none lost or doubled");
+    }
+
+    /** Returns the number of files of the lake. */
+    private int files() throws IOException {
+        return lake().files().current().size();
     }
 
     private List<Long> numbers() throws IOException {
@@ -195,7 +213,28 @@ class IngestTest {
         job.waitFor();
     }
 
-    private Process start() throws IOException {
+    private Process ingesting() throws IOException {
+        Process job = start(
+                ClusterPrograms.Ingesting.class,
+                broker.address(),
+                "killed",
+                folder.resolve("lake").toString(),
+                folder.resolve("checkpoint").toString());
+        assertEquals("started", job.inputReader().readLine(), problems());
+        return job;
+    }
+
+    private Supplier<String> problems() {
+        return () -> {
+            try {
+                return Files.readString(folder.resolve("problems"));
+            } catch (IOException e) {
+                return e.toString();
+            }
+        };
+    }
+
+    private Process start(Class<?> program, String... arguments) throws IOException {
         Path home = Files.createDirectories(folder.resolve("spark"));
         if (!Files.exists(home.resolve("jars"))) {
             Files.createSymbolicLink(home.resolve("jars"), EngineLibraries.SPARK);
@@ -203,24 +242,16 @@ class IngestTest {
         List<String> command = new ArrayList<>(
                 List.of(Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-Xmx512m"));
         command.addAll(List.of(System.getProperty("spark.opened").split(" ")));
-        command.addAll(List.of(
-                "-cp",
-                System.getProperty("java.class.path"),
-                IngestProgram.class.getName(),
-                broker.address(),
-                "killed",
-                folder.resolve("lake").toString(),
-                folder.resolve("checkpoint").toString(),
-                classPathOfWorkers()));
+        command.addAll(List.of("-cp", System.getProperty("java.class.path"), program.getName(), classPathOfWorkers()));
+        command.addAll(List.of(arguments));
         ProcessBuilder builder = new ProcessBuilder(command)
                 .redirectError(ProcessBuilder.Redirect.appendTo(
                         folder.resolve("problems").toFile()));
         builder.environment().put("SPARK_HOME", home.toString());
         builder.environment().put("SPARK_LOCAL_IP", "127.0.0.1");
+        builder.environment().put("SPARK_SCALA_VERSION", "2.13"); // as the scripts of an installation do
         builder.directory(home.toFile());
-        Process job = builder.start();
-        assertTrue(job.inputReader().readLine().equals("started"), Files.readString(folder.resolve("problems")));
-        return job;
+        return builder.start();
     }
 
     /** Returns what an installation of Spark does not have. */

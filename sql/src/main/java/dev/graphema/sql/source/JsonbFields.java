@@ -28,7 +28,7 @@ final class JsonbFields implements FieldColumns {
 
     @Override
     public String number(String field) {
-        return "case jsonb_typeof(" + json(field) + ") when 'number' then (" + json(field) + ")::numeric end";
+        return "(case jsonb_typeof(" + json(field) + ") when 'number' then (" + json(field) + ")::numeric end)";
     }
 
     /** Texts such as PT0.25S are durations. */
@@ -42,6 +42,12 @@ final class JsonbFields implements FieldColumns {
     public Sql others(String field) {
         return Sql.of("case jsonb_typeof(" + json(field) + ") when 'number' then false when 'string' then "
                 + characters(field) + " like 'PT%' else " + json(field) + " is not null end");
+    }
+
+    /** Evaluates the expression once, which takes most of the time. */
+    @Override
+    public Sql compared(String expression, String comparison, Object parameter) {
+        return Sql.of("coalesce(" + expression + comparison + ", false)", parameter);
     }
 
     @Override
@@ -58,7 +64,7 @@ final class JsonbFields implements FieldColumns {
     public GroupColumn measured(String field) {
         return has(field)
                 ? new GroupColumn(
-                        "(" + number(field) + ")::text",
+                        number(field) + "::text",
                         Sql.any(List.of(others(field), Sql.of("jsonb_typeof(" + json(field) + ") = 'string'"))),
                         WrittenEvents::value)
                 : null;

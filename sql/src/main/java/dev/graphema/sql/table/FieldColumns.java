@@ -55,6 +55,15 @@ public interface FieldColumns {
         return Sql.FALSE;
     }
 
+    /**
+     * Returns the two-valued condition that an expression has a value, and that a comparison with it is true.
+     *
+     * @param comparison an operator and a question mark
+     */
+    default Sql compared(String expression, String comparison, Object parameter) {
+        return Sql.of(expression + " is not null and " + expression + comparison, parameter);
+    }
+
     /** Returns the parameter that numbers of a field are compared with; null if the comparison would not be exact. */
     Object bound(BigDecimal number);
 

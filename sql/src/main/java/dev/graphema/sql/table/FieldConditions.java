@@ -61,12 +61,11 @@ final class FieldConditions implements SqlFold {
 
     private Sql numbers(String column, Range<BigDecimal> range) {
         List<Sql> parts = new ArrayList<>();
-        parts.add(Sql.of(column + " is not null"));
         if (range.low() != null) {
-            parts.add(Sql.of(column + (range.includesLow() ? " >= ?" : " > ?"), columns.bound(range.low())));
+            parts.add(columns.compared(column, range.includesLow() ? " >= ?" : " > ?", columns.bound(range.low())));
         }
         if (range.high() != null) {
-            parts.add(Sql.of(column + (range.includesHigh() ? " <= ?" : " < ?"), columns.bound(range.high())));
+            parts.add(columns.compared(column, range.includesHigh() ? " <= ?" : " < ?", columns.bound(range.high())));
         }
         return Sql.all(parts);
     }
