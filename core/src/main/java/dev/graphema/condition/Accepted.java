@@ -36,6 +36,12 @@ public record Accepted(
         return new Accepted(null, null, null, null, null, null, false, rule);
     }
 
+    /** Returns whether there are numbers that are accepted for their {@link #numeral text}. */
+    public boolean acceptsNumeral() {
+        char first = numeral == null || numeral.isEmpty() ? ' ' : numeral.charAt(0);
+        return first == '-' || first >= '0' && first <= '9';
+    }
+
     /** The values that are accepted by both, for ranges with a lower and an upper bound. */
     Accepted and(Accepted other) {
         return new Accepted(

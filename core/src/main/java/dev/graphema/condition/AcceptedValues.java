@@ -4,8 +4,6 @@ import dev.graphema.event.Level;
 import dev.graphema.event.ValuePredicate;
 import dev.graphema.text.Decimals;
 import java.math.BigDecimal;
-import java.math.BigInteger;
-import java.math.RoundingMode;
 import java.time.Duration;
 import java.util.function.Predicate;
 
@@ -17,20 +15,15 @@ final class AcceptedValues extends ValuePredicate {
     /** Null if no number has such a form. */
     private final String numeral;
 
-    private final Longs integers;
-    private final Longs times;
+    private final WholeNumbers integers;
+    private final WholeNumbers times;
 
     AcceptedValues(Accepted accepted) {
         this.accepted = accepted;
         this.texts = accepted.texts().test();
-        this.numeral = isNumeral(accepted.numeral()) ? accepted.numeral() : null;
-        this.integers = Longs.of(accepted.numbers());
-        this.times = Longs.ofTimes(accepted.times());
-    }
-
-    private static boolean isNumeral(String text) {
-        char first = text == null || text.isEmpty() ? ' ' : text.charAt(0);
-        return first == '-' || first >= '0' && first <= '9';
+        this.numeral = accepted.acceptsNumeral() ? accepted.numeral() : null;
+        this.integers = WholeNumbers.in(accepted.numbers());
+        this.times = WholeNumbers.inLongs(accepted.times());
     }
 
     @Override
@@ -77,50 +70,5 @@ final class AcceptedValues extends ValuePredicate {
     @Override
     public boolean nothing() {
         return accepted.acceptsNull();
-    }
-
-    /** The longs from the least to the most; none if the least is greater. */
-    private record Longs(long least, long most) {
-        private static final Longs NONE = new Longs(1, 0);
-        private static final BigInteger LEAST = BigInteger.valueOf(Long.MIN_VALUE);
-        private static final BigInteger MOST = BigInteger.valueOf(Long.MAX_VALUE);
-
-        static Longs of(Range<BigDecimal> range) {
-            if (range == null) {
-                return NONE;
-            }
-            BigInteger least = range.low() == null ? LEAST : least(range.low(), range.includesLow());
-            BigInteger most = range.high() == null ? MOST : most(range.high(), range.includesHigh());
-            boolean isOutside = least.compareTo(MOST) > 0 || most.compareTo(LEAST) < 0;
-            return isOutside
-                    ? NONE
-                    : new Longs(
-                            least.max(LEAST).longValueExact(), most.min(MOST).longValueExact());
-        }
-
-        static Longs ofTimes(Range<Long> range) {
-            return range == null
-                    ? NONE
-                    : of(new Range<>(
-                            decimal(range.low()), range.includesLow(), decimal(range.high()), range.includesHigh()));
-        }
-
-        private static BigDecimal decimal(Long value) {
-            return value == null ? null : BigDecimal.valueOf(value);
-        }
-
-        private static BigInteger least(BigDecimal low, boolean includes) {
-            BigInteger whole = low.setScale(0, RoundingMode.CEILING).toBigIntegerExact();
-            return !includes && new BigDecimal(whole).compareTo(low) == 0 ? whole.add(BigInteger.ONE) : whole;
-        }
-
-        private static BigInteger most(BigDecimal high, boolean includes) {
-            BigInteger whole = high.setScale(0, RoundingMode.FLOOR).toBigIntegerExact();
-            return !includes && new BigDecimal(whole).compareTo(high) == 0 ? whole.subtract(BigInteger.ONE) : whole;
-        }
-
-        boolean contains(long value) {
-            return value >= least && value <= most;
-        }
     }
 }

@@ -287,6 +287,11 @@ final class NameVector {
         return numbers != null;
     }
 
+    /** Returns whether each line has a number. */
+    boolean hasNumbersOnly() {
+        return numbers != null && isOfEachLine();
+    }
+
     /** Returns the value of a line; null for none. */
     Object value(int line) {
         int code = code(line);

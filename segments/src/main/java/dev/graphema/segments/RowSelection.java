@@ -3,6 +3,8 @@ package dev.graphema.segments;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Expression;
 import dev.graphema.condition.Name;
+import dev.graphema.condition.Resolved;
+import dev.graphema.condition.WholeNumbers;
 import dev.graphema.event.Attribute;
 import dev.graphema.query.Window;
 import dev.graphema.query.row.ProjectedValues;
@@ -161,6 +163,11 @@ final class RowSelection {
         if (count == vectors.lines() && vector.codes() != null && !vector.hasNumbers() && tested.isShort()) {
             return ofAllLines(vector.codes(), tested);
         }
+        if (tested.numbers != null && vector.hasNumbersOnly()) {
+            BitSet lines = linesOf(tested.numbers, vector.numbers());
+            lines.and(rows);
+            return lines;
+        }
         BitSet lines = new BitSet(rows.size());
         for (int line = rows.nextSetBit(0); line >= 0; line = rows.nextSetBit(line + 1)) {
             byte result = tested.result(line);
@@ -223,15 +230,34 @@ final class RowSelection {
         return BitSet.valueOf(words);
     }
 
+    /** Returns the lines whose numbers are among these. */
+    private static BitSet linesOf(WholeNumbers wanted, long[] numbers) {
+        long[] words = new long[(numbers.length + Long.SIZE - 1) / Long.SIZE];
+        for (int i = 0; i < words.length; i++) {
+            int from = i * Long.SIZE;
+            int count = Math.min(Long.SIZE, numbers.length - from);
+            long word = 0;
+            for (int j = 0; j < count; j++) {
+                long number = numbers[from + j];
+                word |= (number >= wanted.least() && number <= wanted.most() ? 1L : 0L) << j;
+            }
+            words[i] = word;
+        }
+        return BitSet.valueOf(words);
+    }
+
     /** The results of a part of a condition by value. */
     private static final class Tested {
         private final Condition part;
         private final ProjectedValues single;
         private final NameVector vector;
         private final byte[] byCode;
-        private final long[] numbers = new long[REMEMBERED];
+        private final long[] known = new long[REMEMBERED];
         private final byte[] byNumber = new byte[REMEMBERED];
         private byte ofMissing;
+
+        /** The numbers that match; null if they must be tested. */
+        private final WholeNumbers numbers;
 
         /** The id with which all are compared; null if that is not what the condition says. */
         private final byte[] id;
@@ -242,6 +268,18 @@ final class RowSelection {
             this.vector = vector;
             this.byCode = new byte[vector.different()];
             this.id = RequiredTrace.equal(part.expression(), name);
+            this.numbers = name.attribute() == null ? numbers(part.resolved()) : null;
+        }
+
+        private static WholeNumbers numbers(Resolved part) {
+            if (part instanceof Resolved.Written written) {
+                return numbers(written.part());
+            }
+            boolean isOfRange =
+                    part instanceof Resolved.HasValue value && !value.accepted().acceptsNumeral();
+            return isOfRange
+                    ? WholeNumbers.in(((Resolved.HasValue) part).accepted().numbers())
+                    : null;
         }
 
         /** Returns whether no value of the group matches; false if finding out would take long. */
@@ -304,9 +342,12 @@ final class RowSelection {
         }
 
         private byte ofNumber(long number) {
+            if (numbers != null) {
+                return numbers.contains(number) ? MATCHES : DIFFERS;
+            }
             int place = (int) (number * 0x9E3779B97F4A7C15L >>> 54);
-            if (byNumber[place] == UNKNOWN || numbers[place] != number) {
-                numbers[place] = number;
+            if (byNumber[place] == UNKNOWN || known[place] != number) {
+                known[place] = number;
                 byNumber[place] = result(number);
             }
             return byNumber[place];

@@ -99,12 +99,7 @@ final class FieldConditions implements SqlFold {
         return Sql.any(List.of(
                 columns.others(field),
                 isDecided(accepted.texts()) ? Sql.FALSE : Sql.of(columns.text(field) + " is not null"),
-                isNumeral(accepted.numeral()) ? Sql.of(columns.number(field) + " is not null") : Sql.FALSE));
-    }
-
-    /** Returns whether a number can be written so. */
-    private static boolean isNumeral(String text) {
-        return text != null && !text.isEmpty() && (text.charAt(0) == '-' || Character.isDigit(text.charAt(0)));
+                accepted.acceptsNumeral() ? Sql.of(columns.number(field) + " is not null") : Sql.FALSE));
     }
 
     @Override
