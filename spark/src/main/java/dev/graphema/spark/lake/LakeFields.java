@@ -6,6 +6,7 @@ import dev.graphema.sql.table.Sql;
 import java.math.BigDecimal;
 import java.util.List;
 import java.util.Set;
+import java.util.function.Function;
 
 /** The fields of events in the columns of a lake: frequent ones have columns; by the others, Spark counts with {@link EventFunctions}. */
 public final class LakeFields implements FieldColumns {
@@ -21,14 +22,19 @@ public final class LakeFields implements FieldColumns {
         return frequent.contains(field) && FieldColumns.isPlain(field);
     }
 
-    @Override
-    public String number(String field) {
+    private static String number(String field) {
         return '"' + EventSchema.NUMBER + field + '"';
     }
 
-    @Override
-    public String text(String field) {
+    private static String text(String field) {
         return '"' + EventSchema.TEXT + field + '"';
+    }
+
+    /** In a row that is plain, there is no other value. */
+    @Override
+    public Sql either(String field, Function<String, Sql> ofNumber, Function<String, Sql> ofText, boolean ofOther) {
+        return Sql.any(
+                List.of(FieldColumns.present(number(field), ofNumber), FieldColumns.present(text(field), ofText)));
     }
 
     @Override

@@ -7,7 +7,7 @@ import dev.graphema.sql.table.Sql;
 import java.math.BigDecimal;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
-import java.util.List;
+import java.util.function.Function;
 
 /** The fields in the column {@code fields} of a table in PostgreSQL. Names of other characters and names in groups are not reached. */
 final class JsonbFields implements FieldColumns {
@@ -26,28 +26,26 @@ final class JsonbFields implements FieldColumns {
         return FieldColumns.isPlain(field);
     }
 
+    /** Looks at the value as rarely as possible, which takes most of the time. Texts such as PT0.25S are durations. */
     @Override
-    public String number(String field) {
-        return "(case jsonb_typeof(" + json(field) + ") when 'number' then (" + json(field) + ")::numeric end)";
-    }
-
-    /** Texts such as PT0.25S are durations. */
-    @Override
-    public String text(String field) {
-        return "case when jsonb_typeof(" + json(field) + ") = 'string' and " + characters(field)
-                + " not like 'PT%' then " + characters(field) + " end";
-    }
-
-    @Override
-    public Sql others(String field) {
-        return Sql.of("case jsonb_typeof(" + json(field) + ") when 'number' then false when 'string' then "
-                + characters(field) + " like 'PT%' else " + json(field) + " is not null end");
-    }
-
-    /** Evaluates the expression once, which takes most of the time. */
-    @Override
-    public Sql compared(String expression, String comparison, Object parameter) {
-        return Sql.of("coalesce(" + expression + comparison + ", false)", parameter);
+    public Sql either(String field, Function<String, Sql> ofNumber, Function<String, Sql> ofText, boolean ofOther) {
+        String json = json(field);
+        Sql other = ofOther ? Sql.TRUE : Sql.FALSE;
+        Sql text = ofText.apply("(\"fields\" ->> '" + field + "')");
+        Sql strings = text.equals(other)
+                ? text
+                : Sql.of("case when \"fields\" ->> '" + field + "' like 'PT%' then ")
+                        .then(other)
+                        .then(" else ")
+                        .then(text)
+                        .then(" end");
+        return Sql.of("case jsonb_typeof(" + json + ") when 'number' then ")
+                .then(ofNumber.apply("(" + json + ")::numeric"))
+                .then(" when 'string' then ")
+                .then(strings)
+                .then(" else ")
+                .then(ofOther ? Sql.of(json + " is not null") : Sql.FALSE)
+                .then(" end");
     }
 
     @Override
@@ -57,24 +55,18 @@ final class JsonbFields implements FieldColumns {
 
     @Override
     public GroupColumn counted(String field) {
-        return has(field) ? new GroupColumn("(" + json(field) + ")::text", others(field), WrittenEvents::value) : null;
+        Sql undecided = either(field, number -> Sql.FALSE, text -> Sql.FALSE, true);
+        return has(field) ? new GroupColumn("(" + json(field) + ")::text", undecided, WrittenEvents::value) : null;
     }
 
     @Override
     public GroupColumn measured(String field) {
-        return has(field)
-                ? new GroupColumn(
-                        number(field) + "::text",
-                        Sql.any(List.of(others(field), Sql.of("jsonb_typeof(" + json(field) + ") = 'string'"))),
-                        WrittenEvents::value)
-                : null;
+        Sql undecided = either(field, number -> Sql.FALSE, text -> Sql.TRUE, true);
+        String number = "case jsonb_typeof(" + json(field) + ") when 'number' then (" + json(field) + ")::text end";
+        return has(field) ? new GroupColumn(number, undecided, WrittenEvents::value) : null;
     }
 
     private static String json(String field) {
         return "\"fields\" -> '" + field + "'";
-    }
-
-    private static String characters(String field) {
-        return "(\"fields\" ->> '" + field + "')";
     }
 }

@@ -1,11 +1,13 @@
 package dev.graphema.sql.table;
 
 import java.math.BigDecimal;
+import java.util.List;
+import java.util.function.Function;
 import java.util.regex.Pattern;
 
 /**
- * How statements reach the values of fields in rows whose column {@code plain} is true. Expressions and conditions have no parameters; conditions
- * are two-valued. Immutable and thread-safe.
+ * How statements reach the values of fields in rows whose column {@code plain} is true. A value is a number or a text that the database has exactly,
+ * or another one. Immutable and thread-safe.
  */
 public interface FieldColumns {
     /** Names without quotes, and without dots, which separate groups. */
@@ -21,12 +23,7 @@ public interface FieldColumns {
         }
 
         @Override
-        public String number(String field) {
-            throw new IllegalStateException(field + " has no column");
-        }
-
-        @Override
-        public String text(String field) {
+        public Sql either(String field, Function<String, Sql> ofNumber, Function<String, Sql> ofText, boolean ofOther) {
             throw new IllegalStateException(field + " has no column");
         }
 
@@ -41,30 +38,19 @@ public interface FieldColumns {
         return field.length() <= MOST_CHARACTERS && PLAIN.matcher(field).matches();
     }
 
-    /** Returns whether there are expressions for the values of a field. */
+    /** Returns whether the values of a field can be reached. */
     boolean has(String field);
 
-    /** Returns the expression for the exact value of a field if it is a number; for all others, it is null. */
-    String number(String field);
-
-    /** Returns the expression for the exact value of a field if it is a text; for all others, it is null. */
-    String text(String field);
-
-    /** Returns the condition that a field has a value for which neither expression has one. */
-    default Sql others(String field) {
-        return Sql.FALSE;
-    }
-
     /**
-     * Returns the two-valued condition that an expression has a value, and that a comparison with it is true.
+     * Returns a condition about the value of a field, which is false if there is none, and never null.
      *
-     * @param comparison an operator and a question mark
+     * @param ofNumber returns the condition for a number, given its expression, which is not null
+     * @param ofText the same for a text
+     * @param ofOther the result for another value
      */
-    default Sql compared(String expression, String comparison, Object parameter) {
-        return Sql.of(expression + " is not null and " + expression + comparison, parameter);
-    }
+    Sql either(String field, Function<String, Sql> ofNumber, Function<String, Sql> ofText, boolean ofOther);
 
-    /** Returns the parameter that numbers of a field are compared with; null if the comparison would not be exact. */
+    /** Returns the parameter that numbers are compared with; null if the comparison would not be exact. */
     Object bound(BigDecimal number);
 
     /** Returns the column for counts by a field; null if statements cannot count by it. */
@@ -75,5 +61,10 @@ public interface FieldColumns {
     /** Returns the column for the numbers of a field; null if there is none. Other values are undecided. */
     default GroupColumn measured(String field) {
         return null;
+    }
+
+    /** Returns the condition that a column has a value for which another condition is true. */
+    static Sql present(String column, Function<String, Sql> condition) {
+        return Sql.all(List.of(Sql.of(column + " is not null"), condition.apply(column)));
     }
 }

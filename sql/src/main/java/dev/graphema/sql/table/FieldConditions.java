@@ -12,7 +12,7 @@ import java.util.Objects;
 import java.util.stream.Stream;
 
 /**
- * Conditions on fields in SQL. A field can have values of any type, of which columns have some: rows with another one are undecided, and
+ * Conditions on fields in SQL. A field can have values of any type, of which the database decides some: rows with another one are undecided, and
  * their events are looked at. As a fold, returns the condition for those rows. Immutable.
  */
 final class FieldConditions implements SqlFold {
@@ -43,29 +43,40 @@ final class FieldConditions implements SqlFold {
     }
 
     Sql exists(String field) {
-        return Sql.any(List.of(
-                Sql.of(columns.number(field) + " is not null"),
-                Sql.of(columns.text(field) + " is not null"),
-                columns.others(field)));
+        return columns.either(field, number -> Sql.TRUE, text -> Sql.TRUE, true);
     }
 
-    Sql has(String field, Accepted accepted) {
-        Sql numbers = accepted.numbers() == null ? Sql.FALSE : numbers(columns.number(field), accepted.numbers());
-        Sql texts = isDecided(accepted.texts()) ? SqlConditions.text(columns.text(field), accepted.texts()) : Sql.FALSE;
-        return Sql.any(List.of(numbers, texts));
+    /**
+     * Returns the condition for an accepted value.
+     *
+     * @param undecided its result in undecided rows
+     */
+    Sql has(String field, Accepted accepted, boolean undecided) {
+        return columns.either(
+                field,
+                number -> accepted.acceptsNumeral() ? truth(undecided) : within(number, accepted.numbers()),
+                text -> isDecided(accepted.texts()) ? SqlConditions.ofText(text, accepted.texts()) : truth(undecided),
+                undecided);
+    }
+
+    private static Sql truth(boolean isTrue) {
+        return isTrue ? Sql.TRUE : Sql.FALSE;
     }
 
     private static boolean isDecided(TextRule rule) {
         return SqlConditions.precision(rule) != Precision.NONE;
     }
 
-    private Sql numbers(String column, Range<BigDecimal> range) {
+    private Sql within(String number, Range<BigDecimal> range) {
+        if (range == null) {
+            return Sql.FALSE;
+        }
         List<Sql> parts = new ArrayList<>();
         if (range.low() != null) {
-            parts.add(columns.compared(column, range.includesLow() ? " >= ?" : " > ?", columns.bound(range.low())));
+            parts.add(Sql.of(number + (range.includesLow() ? " >= ?" : " > ?"), columns.bound(range.low())));
         }
         if (range.high() != null) {
-            parts.add(columns.compared(column, range.includesHigh() ? " <= ?" : " < ?", columns.bound(range.high())));
+            parts.add(Sql.of(number + (range.includesHigh() ? " <= ?" : " < ?"), columns.bound(range.high())));
         }
         return Sql.all(parts);
     }
@@ -92,14 +103,14 @@ final class FieldConditions implements SqlFold {
 
     @Override
     public Sql value(Name name, Accepted accepted) {
-        String field = name.field();
-        if (field == null) {
+        if (name.field() == null) {
             return Sql.FALSE;
         }
-        return Sql.any(List.of(
-                columns.others(field),
-                isDecided(accepted.texts()) ? Sql.FALSE : Sql.of(columns.text(field) + " is not null"),
-                accepted.acceptsNumeral() ? Sql.of(columns.number(field) + " is not null") : Sql.FALSE));
+        return columns.either(
+                name.field(),
+                number -> truth(accepted.acceptsNumeral()),
+                text -> truth(!isDecided(accepted.texts())),
+                true);
     }
 
     @Override

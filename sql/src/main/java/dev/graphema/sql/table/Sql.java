@@ -28,6 +28,13 @@ public record Sql(String text, List<Object> values) {
         return parts.contains(TRUE) ? TRUE : joined(parts, FALSE, " or ");
     }
 
+    /** Returns what is true if a piece, which is never null, is false. */
+    public static Sql not(Sql part) {
+        return part.equals(TRUE)
+                ? FALSE
+                : part.equals(FALSE) ? TRUE : of("not (").then(part).then(")");
+    }
+
     /** @param neutral what changes nothing, and is left out */
     private static Sql joined(List<Sql> parts, Sql neutral, String word) {
         List<Sql> left = parts.stream().filter(part -> !part.equals(neutral)).toList();

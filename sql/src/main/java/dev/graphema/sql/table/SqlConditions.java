@@ -20,7 +20,7 @@ import java.util.Locale;
  * <p>Texts are compared exactly where databases compare them as Java does: equality, and beginnings and ends. What databases compare by
  * rules of their own, such as case, is approximated by a weaker condition, and decided for each event that comes back.
  */
-public final class SqlConditions implements SqlFold {
+public final class SqlConditions implements Resolved.Fold<SqlConditions.Rows> {
     /** Letters to which Java compares other ones as equal that databases may not: dotless i, the Kelvin sign, and the long s. */
     private static final String LETTERS_WITH_OTHERS = "iks";
 
@@ -35,9 +35,23 @@ public final class SqlConditions implements SqlFold {
         return Split.of(condition.resolved(), this::precision);
     }
 
-    /** Returns what SQL decides, weaker than the condition, in all rows but the {@linkplain #undecided undecided} ones. */
-    Sql decided(Split split) {
-        return Sql.all(List.of(split.exact().fold(this), split.approximate().fold(this)));
+    /**
+     * Two conditions, which differ in the {@linkplain #undecided undecided} rows.
+     *
+     * @param possible true for all of these that may match
+     * @param certain false for all of these that may not
+     */
+    record Rows(Sql possible, Sql certain) {
+        private static Rows of(Sql both) {
+            return new Rows(both, both);
+        }
+    }
+
+    /** Returns the condition for all rows that may match, as far as SQL decides. */
+    Sql possible(Split split) {
+        return Sql.all(List.of(
+                split.exact().fold(this).possible(),
+                split.approximate().fold(this).possible()));
     }
 
     /** Returns the condition for rows that must be looked at because fields have values that no column has. */
@@ -105,21 +119,44 @@ public final class SqlConditions implements SqlFold {
     }
 
     @Override
-    public Sql present(Name name) {
-        Attribute attribute = name.attribute();
-        if (attribute == null) {
-            return fields.exists(name.field());
-        }
-        return Sql.of((attribute == Attribute.FAILURE_TYPE ? EventColumns.FAILURE : EventColumns.counted(attribute))
-                + " is not null");
+    public Rows all(List<Rows> parts) {
+        return new Rows(
+                Sql.all(parts.stream().map(Rows::possible).toList()),
+                Sql.all(parts.stream().map(Rows::certain).toList()));
     }
 
     @Override
-    public Sql value(Name name, Accepted accepted) {
+    public Rows any(List<Rows> parts) {
+        return new Rows(
+                Sql.any(parts.stream().map(Rows::possible).toList()),
+                Sql.any(parts.stream().map(Rows::certain).toList()));
+    }
+
+    @Override
+    public Rows not(Rows part) {
+        return new Rows(Sql.not(part.certain), Sql.not(part.possible));
+    }
+
+    @Override
+    public Rows present(Name name) {
         Attribute attribute = name.attribute();
         if (attribute == null) {
-            return fields.has(name.field(), accepted);
+            return Rows.of(fields.exists(name.field()));
         }
+        return Rows.of(
+                Sql.of((attribute == Attribute.FAILURE_TYPE ? EventColumns.FAILURE : EventColumns.counted(attribute))
+                        + " is not null"));
+    }
+
+    @Override
+    public Rows value(Name name, Accepted accepted) {
+        Attribute attribute = name.attribute();
+        return attribute == null
+                ? new Rows(fields.has(name.field(), accepted, true), fields.has(name.field(), accepted, false))
+                : Rows.of(value(attribute, accepted));
+    }
+
+    private static Sql value(Attribute attribute, Accepted accepted) {
         if (attribute == Attribute.LEVEL) {
             return levels(accepted.levels());
         }
@@ -133,8 +170,8 @@ public final class SqlConditions implements SqlFold {
     }
 
     @Override
-    public Sql text(TextRule rule) {
-        return text(EventColumns.LINE, rule);
+    public Rows text(TextRule rule) {
+        return Rows.of(text(EventColumns.LINE, rule));
     }
 
     private static Sql levels(Range<Level> range) {
@@ -164,33 +201,33 @@ public final class SqlConditions implements SqlFold {
         return Sql.all(parts);
     }
 
-    /** Returns the condition for a text in a column. */
+    /** Returns the condition for a text in a column, which is false if there is none. */
     public static Sql text(String column, TextRule rule) {
-        Sql exists = Sql.of(column + " is not null");
+        return FieldColumns.present(column, any -> ofText(any, rule));
+    }
+
+    /** As above, for an expression that is not null. */
+    static Sql ofText(String text, TextRule rule) {
         if (rule instanceof TextRule.Equal equal) {
-            return isStorable(equal.value())
-                    ? Sql.all(List.of(exists, Sql.of(column + " = ?", equal.value())))
-                    : Sql.FALSE;
+            return isStorable(equal.value()) ? Sql.of(text + " = ?", equal.value()) : Sql.FALSE;
         }
         if (rule instanceof TextRule.StartsWith starts) {
-            return like(column, starts.prefix(), escaped(starts.prefix()) + "%");
+            return like(text, starts.prefix(), escaped(starts.prefix()) + "%");
         }
         if (rule instanceof TextRule.EndsWith ends) {
-            return like(column, ends.suffix(), "%" + escaped(ends.suffix()));
+            return like(text, ends.suffix(), "%" + escaped(ends.suffix()));
         }
         if (rule instanceof TextRule.Contains) {
-            return Sql.all(List.of(exists, Sql.of("lower(" + column + ") like ? escape '!'", pattern(rule))));
+            return Sql.of("lower(" + text + ") like ? escape '!'", pattern(rule));
         }
         if (rule instanceof TextRule.Either either) {
-            return Sql.any(List.of(text(column, either.first()), text(column, either.second())));
+            return Sql.any(List.of(ofText(text, either.first()), ofText(text, either.second())));
         }
         return Sql.FALSE; // no text at all
     }
 
-    private static Sql like(String column, String part, String pattern) {
-        return isStorable(part)
-                ? Sql.all(List.of(Sql.of(column + " is not null"), Sql.of(column + " like ? escape '!'", pattern)))
-                : Sql.FALSE;
+    private static Sql like(String text, String part, String pattern) {
+        return isStorable(part) ? Sql.of(text + " like ? escape '!'", pattern) : Sql.FALSE;
     }
 
     /** Returns whether a database can have this text, so that a plain row can. */

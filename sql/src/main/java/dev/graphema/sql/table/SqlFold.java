@@ -17,6 +17,6 @@ public interface SqlFold extends Resolved.Fold<Sql> {
 
     @Override
     default Sql not(Sql part) {
-        return Sql.of("not (").then(part).then(")");
+        return Sql.not(part);
     }
 }

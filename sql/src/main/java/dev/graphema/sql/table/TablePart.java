@@ -45,8 +45,8 @@ final class TablePart implements Part {
     /** What the part consists of. */
     private final Sql all;
 
-    /** Which of it is wanted, in all rows but the undecided ones. */
-    private final Sql decided;
+    /** Which of it may be wanted. */
+    private final Sql possible;
 
     /** The rows whose events must be looked at. */
     private final Sql undecided;
@@ -57,22 +57,22 @@ final class TablePart implements Part {
 
     /**
      * @param all what the part consists of
-     * @param decided which of it is wanted
-     * @param undecided the rows in which that is not decided
-     * @param isExact whether the decided rows are exactly those that the scan wants
+     * @param possible which of it may be wanted
+     * @param undecided rows whose events must be looked at
+     * @param isExact whether all others of these rows are wanted
      */
     TablePart(
             Statements statements,
             FieldColumns fields,
             Sql all,
-            Sql decided,
+            Sql possible,
             Sql undecided,
             Scan scan,
             boolean isExact) {
         this.statements = statements;
         this.fields = fields;
         this.all = all;
-        this.decided = decided;
+        this.possible = possible;
         this.undecided = undecided;
         this.scan = scan;
         this.isExact = isExact;
@@ -81,20 +81,17 @@ final class TablePart implements Part {
 
     /** Returns the part of rows about which the database decides nothing, because their columns are not exact. */
     static TablePart ofOthers(Statements statements, Sql all, Scan scan) {
-        return new TablePart(statements, FieldColumns.NONE, all, Sql.FALSE, Sql.TRUE, scan, false);
+        return new TablePart(statements, FieldColumns.NONE, all, Sql.TRUE, Sql.TRUE, scan, false);
     }
 
     /** Returns the condition for all rows that may be wanted. */
     private Sql where() {
-        return Sql.all(List.of(all, Sql.any(List.of(undecided, decided))));
+        return Sql.all(List.of(all, possible));
     }
 
     /** Returns the condition for all rows that are wanted for sure. */
     private Sql sure() {
-        boolean areAll = undecided.equals(Sql.FALSE);
-        return areAll
-                ? where()
-                : Sql.all(List.of(all, decided, Sql.of("not (").then(undecided).then(")")));
+        return Sql.all(List.of(all, possible, Sql.not(undecided)));
     }
 
     @Override

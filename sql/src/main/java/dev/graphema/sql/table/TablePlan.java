@@ -25,18 +25,18 @@ public final class TablePlan {
         FieldColumns fields = statements.fields();
         SqlConditions conditions = new SqlConditions(fields);
         Split split = conditions.split(scan.where());
-        Sql decided = conditions.decided(split);
+        Sql possible = conditions.possible(split);
         Sql undecided = conditions.undecided(split);
         boolean isExact = split.rest().equals(Resolved.TRUE);
         Sql matches = isExact ? null : statements.matches(scan.where());
         if (matches != null) {
-            decided = Sql.all(List.of(Sql.any(List.of(undecided, decided)), matches));
+            possible = Sql.all(List.of(possible, matches));
             undecided = Sql.FALSE;
             isExact = true;
         }
         Sql window = Sql.all(List.of(SqlTimes.during(scan.during()), all));
         List<TablePart> parts = List.of(
-                new TablePart(statements, fields, Sql.all(List.of(PLAIN, window)), decided, undecided, scan, isExact),
+                new TablePart(statements, fields, Sql.all(List.of(PLAIN, window)), possible, undecided, scan, isExact),
                 TablePart.ofOthers(statements, Sql.all(List.of(NOT_PLAIN, window)), scan));
         return isExact ? Plan.deciding(scan, parts) : Plan.scanning(scan, parts);
     }
@@ -45,6 +45,6 @@ public final class TablePlan {
     public static Sql matching(Condition condition, FieldColumns fields) {
         SqlConditions conditions = new SqlConditions(fields);
         Split split = conditions.split(condition);
-        return Sql.any(List.of(NOT_PLAIN, conditions.undecided(split), conditions.decided(split)));
+        return Sql.any(List.of(NOT_PLAIN, conditions.possible(split)));
     }
 }

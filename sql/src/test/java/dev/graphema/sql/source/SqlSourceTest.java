@@ -37,6 +37,7 @@ import java.sql.Statement;
 import java.time.Duration;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.stream.IntStream;
 import javax.sql.DataSource;
@@ -50,7 +51,7 @@ class SqlSourceTest {
     private static final long START = 1_778_824_000_000_000_000L;
     private static final long SECOND = 1_000_000_000L;
 
-    private final List<String> statements = new ArrayList<>();
+    private final List<String> statements = Collections.synchronizedList(new ArrayList<>());
     private String url;
     private String table;
 
