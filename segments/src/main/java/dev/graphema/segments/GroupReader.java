@@ -10,6 +10,7 @@ import dev.graphema.segments.column.RareRows;
 import dev.graphema.segments.column.TextParts;
 import dev.graphema.segments.column.Texts;
 import dev.graphema.segments.file.Directory;
+import dev.graphema.segments.file.OptionalBlock;
 import dev.graphema.segments.file.SegmentException;
 import dev.graphema.segments.file.SegmentFile;
 import dev.graphema.segments.line.Column;

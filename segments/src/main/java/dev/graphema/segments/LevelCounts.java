@@ -11,6 +11,7 @@ import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.query.source.Scan;
 import dev.graphema.segments.column.PairCounts;
 import dev.graphema.segments.file.Directory;
+import dev.graphema.segments.file.OptionalBlock;
 import dev.graphema.segments.file.SegmentFile;
 import dev.graphema.segments.line.Column;
 import dev.graphema.segments.line.Kind;

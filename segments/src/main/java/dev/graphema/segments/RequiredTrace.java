@@ -8,6 +8,7 @@ import dev.graphema.event.Attribute;
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.segments.column.IdFilter;
 import dev.graphema.segments.file.Directory;
+import dev.graphema.segments.file.OptionalBlock;
 import dev.graphema.segments.file.SegmentFile;
 import java.io.IOException;
 import java.util.HexFormat;

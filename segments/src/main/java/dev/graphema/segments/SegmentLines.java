@@ -1,6 +1,7 @@
 package dev.graphema.segments;
 
 import dev.graphema.segments.file.Directory;
+import dev.graphema.segments.file.OptionalBlock;
 import dev.graphema.segments.file.SegmentFile;
 import java.io.IOException;
 import java.io.OutputStream;

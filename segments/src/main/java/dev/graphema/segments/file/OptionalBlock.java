@@ -1,15 +1,12 @@
-package dev.graphema.segments;
+package dev.graphema.segments.file;
 
 import dev.graphema.query.source.CoverageBuilder;
 import dev.graphema.segments.column.ByteReader;
-import dev.graphema.segments.file.Directory;
-import dev.graphema.segments.file.SegmentException;
-import dev.graphema.segments.file.SegmentFile;
 import java.io.IOException;
 import java.util.function.Function;
 
 /** Reads blocks without which all questions are answered, only more slowly. */
-final class OptionalBlock {
+public final class OptionalBlock {
     private OptionalBlock() {}
 
     /**
@@ -19,7 +16,7 @@ final class OptionalBlock {
      * @param coverage receives the bytes that are read, and damage
      * @return null if there is none, or if it is damaged
      */
-    static <T> T read(
+    public static <T> T read(
             SegmentFile file, Directory.Block block, CoverageBuilder coverage, Function<ByteReader, T> decoder)
             throws IOException {
         if (block == null) {
@@ -35,7 +32,7 @@ final class OptionalBlock {
     }
 
     /** Returns the report about a damaged block. */
-    static String damaged(Directory.Block block) {
+    public static String damaged(Directory.Block block) {
         return "the block at byte " + block.offset() + " is damaged; it only makes searching faster, and is not used";
     }
 }
