@@ -4,6 +4,7 @@ import dev.graphema.lines.SameAnswers;
 import dev.graphema.sql.WrittenTables;
 import java.io.IOException;
 import java.nio.file.Path;
+import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -20,6 +21,7 @@ class SameAsMemoryTest {
 
     @ParameterizedTest
     @ValueSource(strings = {"h2", "postgresql"})
+    @Timeout(7200)
     void answersAreTheSame(String database) throws IOException {
         String url = WrittenTables.url(database);
         new SameAnswers(folder).compare("tables of " + database, TABLES, SEED, events -> {
