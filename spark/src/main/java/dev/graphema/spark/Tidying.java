@@ -97,8 +97,8 @@ public final class Tidying {
         /** A condition, and the time before which events that match it are deleted; or the window in which they are held. */
         private record Rule(String when, long from, long to) implements Serializable {}
 
-        private final List<Rule> retention = new ArrayList<>();
-        private final List<Rule> holds = new ArrayList<>();
+        private final ArrayList<Rule> retention = new ArrayList<>();
+        private final ArrayList<Rule> holds = new ArrayList<>();
         private transient List<Condition> conditions;
         private transient EventLines lines;
 

@@ -44,7 +44,7 @@ public final class EventSchema implements Serializable {
     /** Up to this number, all whole numbers are doubles. */
     private static final long MOST_WHOLE = 1L << 53;
 
-    private final List<String> frequent;
+    private final ArrayList<String> frequent;
 
     /** @param frequent the names of the fields that have columns of their own */
     public EventSchema(List<String> frequent) {
