@@ -164,6 +164,7 @@ class IngestTest {
         create("killed");
         int sent = 0;
         for (int kill = 0; kill < KILLS; kill++) {
+            int files = files();
             Process job = ingesting();
             for (int i = 0; i < 3; i++) {
                 send("killed", lines(sent, sent + 400));
@@ -171,7 +172,6 @@ class IngestTest {
                 TimeUnit.MILLISECONDS.sleep(random.nextInt(4_000));
             }
             if (kill % 2 == 0) {
-                int files = files();
                 await().atMost(Duration.ofMinutes(5)).until(() -> files() > files);
                 TimeUnit.MILLISECONDS.sleep(random.nextInt(4_000));
             }
