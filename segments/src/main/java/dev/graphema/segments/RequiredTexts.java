@@ -3,17 +3,24 @@ package dev.graphema.segments;
 import dev.graphema.condition.Condition;
 import dev.graphema.condition.Expression;
 import dev.graphema.condition.Name;
+import dev.graphema.event.Attribute;
 import dev.graphema.lines.json.LineFilter;
 import dev.graphema.segments.column.TextParts;
 import dev.graphema.segments.line.Kind;
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
+import java.util.Set;
 
 /**
  * The texts that values of all events of an answer contain, by which groups with texts of many kinds are left before these are read. Immutable.
  */
 final class RequiredTexts {
+    /** The attributes that an event has only if they are written: others have a usual value, such as a weight of 1. */
+    private static final Set<Attribute> TEXTS =
+            EnumSet.of(Attribute.SERVICE, Attribute.INSTANCE, Attribute.LOGGER, Attribute.MESSAGE, Attribute.THREAD);
+
     private final List<Required> all = new ArrayList<>();
 
     /** @param index the index of the name in the readings */
@@ -32,6 +39,7 @@ final class RequiredTexts {
             LineFilter filter = LineFilter.of(part);
             int index = readings.names().indexOf(name);
             boolean isInColumns = index >= 0
+                    && (name.attribute() == null || TEXTS.contains(name.attribute()))
                     && !readings.isAnywhere(index, NamedValue.Place.EVENT)
                     && !readings.isAnywhere(index, NamedValue.Place.SHAPE);
             if (isInColumns && filter != LineFilter.ALL) {

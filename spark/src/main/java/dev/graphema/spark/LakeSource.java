@@ -12,8 +12,8 @@ import java.util.Objects;
 import java.util.Set;
 
 /**
- * The events of a lake. Conditions on attributes, windows, counts by attributes, long timelines, and orders with limits are executed by
- * Spark; what it cannot decide exactly is decided for each event that it returns. Immutable and thread-safe.
+ * The events of a lake. Spark decides all conditions, leaves out files by the window, orders with limits, and counts by attributes and fields;
+ * answers of other kinds are made of the events that match. Immutable and thread-safe.
  *
  * <pre>{@code
  * EventSource source = LakeSource.of(Lake.at(session, "/lake/skerry"));
