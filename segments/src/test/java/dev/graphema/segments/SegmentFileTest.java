@@ -271,7 +271,6 @@ class SegmentFileTest {
                 "note = \"%s\"".formatted(words.get(5)),
                 "message has \" half\"",
                 "\"half \\\"mast\"",
-                "weight = \"1\"",
                 "not message has \"%s\"".formatted(one),
                 "message has \"%s\" or note = 7".formatted(one))) {
             Question<CountTable> question = Question.where(condition).counts();
