@@ -163,8 +163,12 @@ final class CodeCounts {
         return numbers;
     }
 
-    /** Counts all lines by one or two names, without a list of their cells. */
+    /** Counts all lines by at most two names, without a list of their cells. */
     private void countAll(int lines) {
+        if (vectors.length == 0) {
+            plain[0] += lines;
+            return;
+        }
         int[] last = vectors[vectors.length - 1].codes();
         if (vectors.length == 1) {
             for (int line = 0; line < lines; line++) {

@@ -272,6 +272,7 @@ class SegmentFileTest {
                 "message has \" half\"",
                 "\"half \\\"mast\"",
                 "not message has \"%s\"".formatted(one),
+                "weight = \"1\"",
                 "message has \"%s\" or note = 7".formatted(one))) {
             Question<CountTable> question = Question.where(condition).counts();
             List<String> expected = rows(question, LineFiles.at(List.of(log)));

@@ -21,6 +21,9 @@ final class FilterOfCondition implements Resolved.Fold<LineFilter> {
     private static final Set<Attribute> FAILURE =
             EnumSet.of(Attribute.FAILURE_TYPE, Attribute.FAILURE_MESSAGE, Attribute.FAILURE_FINGERPRINT);
 
+    /** The usual value of these is not in the line. */
+    private static final Set<Attribute> USUAL = EnumSet.of(Attribute.HELD, Attribute.EVENT_REPEAT, Attribute.WEIGHT);
+
     @Override
     public LineFilter all(List<LineFilter> parts) {
         LineFilter[] filters =
@@ -69,6 +72,9 @@ final class FilterOfCondition implements Resolved.Fold<LineFilter> {
         if (name.attribute() == Attribute.LEVEL && accepted.levels() != null) {
             return levels(accepted.levels());
         }
+        if (name.attribute() == Attribute.FAILURE_FINGERPRINT) {
+            return new FailureFilter(); // it follows from the failure if it is not in the line
+        }
         String text = isWritten(name) ? textOfAll(name, accepted) : null;
         if (text == null) {
             return LineFilter.ALL;
@@ -82,9 +88,8 @@ final class FilterOfCondition implements Resolved.Fold<LineFilter> {
         return text == null ? LineFilter.ALL : text(text);
     }
 
-    /** Whether every value is in the line: of these two, false is not. */
     private static boolean isWritten(Name name) {
-        return name.attribute() != Attribute.HELD && name.attribute() != Attribute.EVENT_REPEAT;
+        return name.attribute() == null || !USUAL.contains(name.attribute());
     }
 
     /** The text that is in every line with an accepted value; null if there is none. */

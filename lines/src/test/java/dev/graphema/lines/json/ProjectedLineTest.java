@@ -69,7 +69,9 @@ class ProjectedLineTest {
             for (int n = random.nextInt(4); n > 0; n--) {
                 names.add(Name.of(NAMES.get(random.nextInt(NAMES.size()))));
             }
-            byte[] line = Samples.text(event(random)).strip().getBytes(StandardCharsets.UTF_8);
+            String written = Samples.text(event(random)).strip();
+            byte[] line = (random.nextInt(4) == 0 ? MemberOrder.other(written, random) : written)
+                    .getBytes(StandardCharsets.UTF_8);
             Event whole = new JsonLine().read(line, 0, line.length, 0, true);
             // As in a file, where other bytes stand around.
             int before = random.nextInt(9);
@@ -117,6 +119,22 @@ class ProjectedLineTest {
                 ",\"fingerprint\":\"0123456789abcdef\",\"failure\":{}",
                 ",\"fingerprint\":7" + failure)) {
             assertFalse(read(own, begin + unusual + "}"), unusual);
+        }
+    }
+
+    @Test
+    void membersInAnotherOrderAreFound() throws Exception {
+        for (String members : List.of(
+                "\"message\":\"m\",\"service\":\"deck\",\"fields\":{\"lane\":\"A3\"}",
+                "\"service\":\"deck\",\"weight\":3,\"message\":\"m\",\"fields\":{\"lane\":\"A3\"}",
+                "\"fields\":{\"lane\":\"A3\"},\"service\":\"deck\",\"message\":\"m\"")) {
+            byte[] line = line(members).getBytes(StandardCharsets.UTF_8);
+            Event whole = new JsonLine().read(line, 0, line.length, 0, true);
+            ProjectedLine own = new ProjectedLine(Projection.of(List.of(Name.of("service"))));
+            assertTrue(
+                    !own.read(line, 0, line.length)
+                            || own.value(0).equals(whole.service()) && own.weight() == whole.weight(),
+                    members);
         }
     }
 

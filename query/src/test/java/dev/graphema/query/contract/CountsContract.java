@@ -93,12 +93,11 @@ public interface CountsContract extends SourceUnderTest {
 
     @Test
     default void onlyEventsThatMatchTheConditionCount() throws IOException {
-        assertEquals(
-                "b:1",
-                rows(answer(
-                        Question.where("message = b").counts("message"),
-                        Samples.event(1, "a"),
-                        Samples.event(2, "b"))));
+        Draft[] events = {Samples.event(1, "a"), Samples.event(2, "b")};
+        assertEquals("b:1", rows(answer(Question.where("message = b").counts("message"), events)));
+        assertEquals(":2", rows(answer(Question.where("weight = 1").counts(), events)));
+        assertEquals(":2", rows(answer(Question.where("message != c").counts(), events)));
+        assertEquals("", rows(answer(Question.where("weight > 1").counts(), events)));
     }
 
     @Test
