@@ -43,7 +43,7 @@ import org.junit.jupiter.api.io.TempDir;
 @Timeout(3600)
 class IngestTest {
     /** {@code -Dkills=50} kills the job more often, {@code -Dseed} at other moments. */
-    private static final int KILLS = Integer.getInteger("kills", 2);
+    private static final int KILLS = Integer.getInteger("kills", 1);
 
     /** {@code -Devents=1000000} measures with more of them. */
     private static final int MANY = Integer.getInteger("events", 1_000);
