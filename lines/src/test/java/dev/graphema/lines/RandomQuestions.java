@@ -1,7 +1,11 @@
 package dev.graphema.lines;
 
+import dev.graphema.condition.Name;
+import dev.graphema.query.Ask;
 import dev.graphema.query.Question;
-import java.util.ArrayList;
+import java.math.BigDecimal;
+import java.time.Duration;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.Random;
 
@@ -61,26 +65,46 @@ public final class RandomQuestions {
             "fields.type",
             "unknown.lane");
 
+    private static final List<String> MEASURED = List.of("sequence", "http.code", "status", "code", "message");
+
+    private static final List<BigDecimal> PERCENTILES = List.of(BigDecimal.valueOf(50), BigDecimal.valueOf(99));
+
+    private static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
+
     private RandomQuestions() {}
 
     /** Returns a question about the lines of {@link RandomLog}. */
     public static Question<?> next(Random random) {
         var selection = Question.where(CONDITIONS.get(random.nextInt(CONDITIONS.size())));
-        return switch (random.nextInt(7)) {
+        return switch (random.nextInt(10)) {
             case 0 -> selection.newest(random.nextInt(30) + 1);
             case 1 -> selection.oldest(random.nextInt(30) + 1);
             case 2 -> selection.failures();
             case 3 -> random.nextBoolean() ? selection.catalogue() : selection.values();
             case 4 -> selection.contrastWith(Question.where(CONDITIONS.get(random.nextInt(CONDITIONS.size()))));
-            default -> selection.counts(names(random));
+            case 5 -> selection.ask(new Ask.TimeSteps(40, step(random), ZONE, anyOf(names(random)), 5));
+            case 6 -> selection.ask(new Ask.TimeCells(40, step(random), ZONE, names(random), 5));
+            case 7 ->
+                selection.ask(new Ask.Counts(
+                        names(random), Name.of(MEASURED.get(random.nextInt(MEASURED.size()))), PERCENTILES, false));
+            default ->
+                selection.counts(names(random).stream().map(Name::toString).toArray(String[]::new));
         };
     }
 
-    private static String[] names(Random random) {
-        List<String> names = new ArrayList<>();
-        for (int i = random.nextInt(3) + 1; i > 0; i--) {
-            names.add(NAMES.get(random.nextInt(NAMES.size())));
-        }
-        return names.stream().distinct().toArray(String[]::new);
+    /** Returns null for a step that the source chooses. */
+    private static Duration step(Random random) {
+        return random.nextBoolean() ? null : Duration.ofMinutes(random.nextInt(90) + 1L);
+    }
+
+    private static Name anyOf(List<Name> names) {
+        return names.isEmpty() ? null : names.get(0);
+    }
+
+    private static List<Name> names(Random random) {
+        return random.ints(random.nextInt(4), 0, NAMES.size())
+                .distinct()
+                .mapToObj(i -> Name.of(NAMES.get(i)))
+                .toList();
     }
 }

@@ -141,8 +141,8 @@ final class CodeCounts {
         }
         int[] cellOfLine = cells(linesOfGroup);
         int[] selected = numbers(lines, linesOfGroup);
-        if (measured != null && !measure(selected, cellOfLine)) {
-            return false;
+        if (measured != null) {
+            return measure(selected, cellOfLine);
         }
         for (int line : selected) {
             plain[cellOfLine[line]]++;
@@ -203,7 +203,10 @@ final class CodeCounts {
         return cellOfLine;
     }
 
-    /** Adds the measured whole numbers, equal ones of a combination at once; false if there are other values, or too many. */
+    /**
+     * Counts lines and adds their measured whole numbers, equal ones of a combination at once; false if there are other values, or too
+     * many.
+     */
     private boolean measure(int[] lines, int[] cellOfLine) {
         long[] numbers = measured.numbers();
         int[] codes = measured.codes();
@@ -221,15 +224,19 @@ final class CodeCounts {
         if (numbers == null || range <= 0 || range > MOST_MEASURED / plain.length) {
             return false;
         }
-        int[] times = new int[(int) range * plain.length];
+        int size = (int) range;
+        int[] times = new int[size * plain.length];
         for (int line : lines) {
             if (codes[line] == NameVector.NUMBER) {
-                times[cellOfLine[line] * (int) range + (int) (numbers[line] - least)]++;
+                times[cellOfLine[line] * size + (int) (numbers[line] - least)]++;
+            } else {
+                plain[cellOfLine[line]]++;
             }
         }
         for (int i = 0; i < times.length; i++) {
             if (times[i] > 0) {
-                known(i / (int) range).measure(least + i % range, times[i]);
+                plain[i / size] += times[i];
+                known(i / size).measure(least + i % size, times[i]);
             }
         }
         return true;

@@ -29,7 +29,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** Random lines come back byte by byte, and random questions have the same answers as over the lines themselves. */
 class SameAsLinesTest {
-    private static final int LOGS = Integer.getInteger("logs", 80);
+    private static final int LOGS = Integer.getInteger("logs", 40);
     private static final long SEED = Long.getLong("seed", 0);
     private static final int LINES = 60;
     private static final int QUESTIONS = 12;

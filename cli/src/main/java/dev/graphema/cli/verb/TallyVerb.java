@@ -183,7 +183,7 @@ public final class TallyVerb extends FindingVerb {
             Duration duration = Durations.ofNanos(number);
             return isForPeople() ? Durations.text(duration) : duration.toString();
         }
-        boolean isWhole = number.stripTrailingZeros().scale() <= 0 && number.precision() - number.scale() <= 18;
+        boolean isWhole = number.stripTrailingZeros().scale() <= 0 && (long) number.precision() - number.scale() <= 18;
         if (isWhole) {
             return number.longValueExact();
         }

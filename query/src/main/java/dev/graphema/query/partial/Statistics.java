@@ -7,6 +7,7 @@ import dev.graphema.text.Durations;
 import java.io.IOException;
 import java.math.BigDecimal;
 import java.math.BigInteger;
+import java.math.MathContext;
 import java.math.RoundingMode;
 import java.time.DateTimeException;
 import java.time.Duration;
@@ -33,6 +34,15 @@ final class Statistics {
     private static final long LONGEST_SECONDS = Long.MAX_VALUE / 1_000_000_000L;
 
     private static final BigDecimal PERCENT = BigDecimal.valueOf(100);
+
+    /** Numbers with more zeros count as other values: arithmetic with them can overflow. */
+    private static final int MOST_EXPONENT = 10_000;
+
+    /** The digits of a sum. Of numbers whose exponents differ by more, an exact sum would take seconds. */
+    private static final MathContext DIGITS_OF_SUM = new MathContext(2 * Decimals.MOST_DIGITS);
+
+    /** Zeros at the end of a number that are written. */
+    private static final int MOST_ZEROS = 64;
 
     private final NumberCounts whole = new NumberCounts(Measure.MOST_DISTINCT);
 
@@ -79,10 +89,14 @@ final class Statistics {
         } else if (meant instanceof Integer || meant instanceof Short || meant instanceof Byte) {
             whole(((Number) meant).longValue(), weight);
         } else {
-            otherCount += weight;
-            if (others.size() < Measure.MOST_DISTINCT) {
-                others.add(value);
-            }
+            other(value, weight);
+        }
+    }
+
+    private void other(Object value, long weight) {
+        otherCount += weight;
+        if (others.size() < Measure.MOST_DISTINCT) {
+            others.add(value);
         }
     }
 
@@ -103,7 +117,9 @@ final class Statistics {
 
     private void exact(BigDecimal number, long weight) {
         BigDecimal plain = number.stripTrailingZeros();
-        if (precise.size() < Measure.MOST_DISTINCT || precise.containsKey(plain)) {
+        if (Math.abs((long) plain.precision() - plain.scale()) > MOST_EXPONENT) {
+            other(plain, weight);
+        } else if (precise.size() < Measure.MOST_DISTINCT || precise.containsKey(plain)) {
             precise.merge(plain, weight, Long::sum);
         } else {
             bin(plain.doubleValue(), weight);
@@ -241,7 +257,7 @@ final class Statistics {
         BigDecimal sum = BigDecimal.valueOf(binnedSum);
         long numbers = binned;
         for (Counted each : all) {
-            sum = sum.add(each.number.multiply(BigDecimal.valueOf(each.count)));
+            sum = sum.add(each.number.multiply(BigDecimal.valueOf(each.count)), DIGITS_OF_SUM);
             numbers += each.count;
         }
         long distinct = Math.min(Measure.MOST_DISTINCT, all.size() + others.size());
@@ -271,7 +287,7 @@ final class Statistics {
     /** Returns a number without trailing zeros of its fraction. */
     private static BigDecimal plain(BigDecimal number) {
         BigDecimal stripped = number.stripTrailingZeros();
-        return stripped.scale() < 0 ? stripped.setScale(0) : stripped;
+        return stripped.scale() < 0 && stripped.scale() >= -MOST_ZEROS ? stripped.setScale(0) : stripped;
     }
 
     /**

@@ -56,6 +56,22 @@ class StatisticsTest {
         assertEquals(0, measure.error());
     }
 
+    @Test
+    void numbersWithVeryManyZerosCostLittle() {
+        Statistics statistics = new Statistics();
+        for (String number : List.of("1E+9999", "3", "1E-9999", "1E+99999", "1E+2147483647", "1E-2147483640")) {
+            statistics.add(new BigDecimal(number), 2);
+        }
+        Measure measure = statistics.measure(WANTED);
+        assertEquals(6, measure.distinct());
+        assertEquals(12, measure.count());
+        assertEquals(6, measure.numbers(), "the others are too large or too small for arithmetic");
+        assertEquals(0, measure.sum().compareTo(new BigDecimal("2E+9999")), "exact up to 2,000 digits");
+        assertEquals(new BigDecimal("1E-9999"), measure.least());
+        assertEquals(new BigDecimal("1E+9999"), measure.most());
+        assertEquals(new BigDecimal("3"), measure.percentile(50));
+    }
+
     private static int rank(BigDecimal of, int count) {
         return of.multiply(BigDecimal.valueOf(count))
                 .divide(BigDecimal.valueOf(100), 0, RoundingMode.CEILING)

@@ -89,15 +89,9 @@ public final class PackedNumbers {
     /** Returns all numbers. */
     public long[] all() {
         long[] values = new long[count];
-        long[] block = new long[BLOCK];
         for (int begin = 0; begin < count; begin += BLOCK) {
             int at = blocks[begin / BLOCK];
-            int length = Math.min(count - begin, BLOCK);
-            long least = least(at);
-            unpack(at + header, block, length, bits(at));
-            for (int i = 0; i < length; i++) {
-                values[begin + i] = least + block[i] * divisor;
-            }
+            unpack(at + header, values, begin, Math.min(count - begin, BLOCK), least(at), bits(at));
         }
         return values;
     }
@@ -120,10 +114,9 @@ public final class PackedNumbers {
                 unpackSmall(at + header, values, begin, length, (int) least, bits);
                 continue;
             }
-            unpack(at + header, block, length, bits);
+            unpack(at + header, block, 0, length, least, bits);
             for (int i = 0; i < length; i++) {
-                long value = least + block[i] * divisor;
-                values[begin + i] = value < 0 || value >= limit ? -1 : (int) value;
+                values[begin + i] = block[i] < 0 || block[i] >= limit ? -1 : (int) block[i];
             }
         }
         int outside = 0;
@@ -136,7 +129,7 @@ public final class PackedNumbers {
         return values;
     }
 
-    /** As {@link #unpack}, with the least number added. */
+    /** As {@link #unpack}, for numbers without a divisor. */
     private void unpackSmall(int at, int[] values, int begin, int length, int least, int bits) {
         if (bits == 0) {
             Arrays.fill(values, begin, begin + length, least);
@@ -170,23 +163,43 @@ public final class PackedNumbers {
         values[at + 3] = least + ((int) (word >>> 3 * bits) & mask);
     }
 
-    /** Unpacks the differences of a block. */
-    private void unpack(int at, long[] block, int length, int bits) {
+    /** Unpacks the numbers of a block. */
+    private void unpack(int at, long[] values, int begin, int length, long least, int bits) {
         if (bits == 0) {
-            Arrays.fill(block, 0, length, 0);
+            Arrays.fill(values, begin, begin + length, least);
             return;
         }
         long mask = mask(bits);
+        int i = 0;
+        if (bits <= MOST_BITS_AT_ONCE) {
+            for (int place = at; i + AT_ONCE <= length; i += AT_ONCE, place += bits) {
+                int half = place + (AT_ONCE / 2 * bits >>> 3);
+                four(bytes.wordAt(place), bits, mask, least, values, begin + i);
+                four(
+                        bytes.wordAt(half) >>> (AT_ONCE / 2 * bits & 7),
+                        bits,
+                        mask,
+                        least,
+                        values,
+                        begin + i + AT_ONCE / 2);
+            }
+        }
         boolean isLong = bits > Long.SIZE - Byte.SIZE + 1;
-        int bit = 0;
-        for (int i = 0; i < length; i++, bit += bits) {
+        for (int bit = i * bits; i < length; i++, bit += bits) {
             int place = at + (bit >>> 3);
             int shift = bit & 7;
             long value = bytes.wordAt(place) >>> shift;
             if (isLong && shift + bits > Long.SIZE) {
                 value |= bytes.wordAt(place + 1) >>> Long.SIZE - Byte.SIZE << Long.SIZE - shift;
             }
-            block[i] = value & mask;
+            values[begin + i] = least + (value & mask) * divisor;
         }
+    }
+
+    private void four(long word, int bits, long mask, long least, long[] values, int at) {
+        values[at] = least + (word & mask) * divisor;
+        values[at + 1] = least + (word >>> bits & mask) * divisor;
+        values[at + 2] = least + (word >>> 2 * bits & mask) * divisor;
+        values[at + 3] = least + (word >>> 3 * bits & mask) * divisor;
     }
 }
