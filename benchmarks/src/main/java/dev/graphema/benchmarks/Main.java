@@ -51,7 +51,7 @@ public final class Main {
         }
         if (parts.contains("--segments")) {
             announce("segments");
-            figures.addAll(Segments.figures(EVENTS));
+            figures.addAll(Segments.figures(command, Long.getLong("events", EVENTS)));
         }
         if (parts.contains("--collector")) {
             announce("the collector");

@@ -51,6 +51,7 @@ final class Segments {
     private static final OperatingSystemMXBean PROCESS =
             ManagementFactory.getPlatformMXBean(OperatingSystemMXBean.class);
 
+    private final String command;
     private final Path folder;
     private final Path lines;
     private final Path segment;
@@ -58,7 +59,8 @@ final class Segments {
     private final String trace;
     private final List<Figure> figures = new ArrayList<>();
 
-    private Segments(Path folder, long events) throws IOException {
+    private Segments(String command, Path folder, long events) throws IOException {
+        this.command = command;
         this.folder = folder;
         this.lines = folder.resolve("events.jsonl");
         this.segment = folder.resolve("events.gseg");
@@ -66,10 +68,10 @@ final class Segments {
         this.trace = Finding.write(lines, events);
     }
 
-    static List<Figure> figures(long events) throws IOException, SQLException {
+    static List<Figure> figures(String command, long events) throws IOException, SQLException, InterruptedException {
         Path folder = Files.createTempDirectory("graphema-benchmark");
         try {
-            Segments segments = new Segments(folder, events);
+            Segments segments = new Segments(command, folder, events);
             segments.measure();
             return segments.figures;
         } finally {
@@ -85,9 +87,10 @@ final class Segments {
         }
     }
 
-    private void measure() throws IOException, SQLException {
+    private void measure() throws IOException, SQLException, InterruptedException {
         sealing();
         appending();
+        processes();
         EventSource source = SegmentFiles.at(List.of(segment));
         try (Rival rival = Rival.of(lines, folder.resolve("events.parquet"))) {
             if (rival == null) {
@@ -199,6 +202,29 @@ final class Segments {
             }
             return (System.nanoTime() - start) / 1e3 / APPENDS;
         }
+    }
+
+    /** The command over the segment, start of the JVM included, beside the same over the lines. */
+    private void processes() throws IOException, InterruptedException {
+        process("counts by level", "tally", "level");
+        process("95th percentile by service", "tally", "service", "--of", "lock_wait_ms");
+        process("newest 50 of three conditions", "find", "level >= warn and service = deck and lane = A3");
+        process("one trace", "find", "trace = " + trace);
+        process("a phrase without a hit", "find", "\"reserve decks\"");
+    }
+
+    private void process(String name, String... question) throws IOException, InterruptedException {
+        double[] both = Processes.inTurn(3, 2, asking(segment, question), asking(lines, question));
+        figures.add(Figure.alone(PART, name + ", process", both[0], "ms")
+                .beside("the command over the lines", both[1])
+                .within(0.2));
+    }
+
+    private List<String> asking(Path in, String... question) {
+        List<String> all = new ArrayList<>(List.of(command));
+        all.addAll(List.of(question));
+        all.addAll(List.of("--in", in.toString()));
+        return all;
     }
 
     private void ask(String name, Question<?> question, EventSource source, Rival rival, String sql)

@@ -107,6 +107,8 @@ class VerbsTest extends CommandFixture {
                 "4 values, 4 events; 4 read in 2 files\nto see the first: graphema find 'logger starts skerry and service ="
                         + " booking and level = error' --in " + logs + "\n",
                 error);
+        assertEquals(0, run("tally", "service,level", "level = info and service exists", "--in", logs.toString()));
+        assertTrue(error.contains("find 'level = info and service exists and service = booking' --in"), error);
     }
 
     @Test

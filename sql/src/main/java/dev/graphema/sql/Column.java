@@ -14,6 +14,9 @@ import java.sql.Types;
 import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
 import java.util.UUID;
 import java.util.regex.Pattern;
 
@@ -125,7 +128,7 @@ enum Column {
     FIELDS(Column.JSON) {
         @Override
         void set(PreparedStatement statement, int index, Event event) throws SQLException {
-            statement.setString(index, event.fields().isEmpty() ? null : storable(Json.of(event.fields())));
+            statement.setString(index, event.fields().isEmpty() ? null : json(event.fields()));
         }
     },
     FAILURE(Column.JSON) {
@@ -177,6 +180,11 @@ enum Column {
     private static final Pattern NOT_STORABLE =
             Pattern.compile("(?<!\\\\)((?:\\\\\\\\)*)\\\\u(?:0000|[dD][89a-fA-F][0-9a-fA-F]{2})");
 
+    private static final Pattern PERHAPS_TOO_LARGE = Pattern.compile("[0-9]E[+-]?[0-9]{4}");
+
+    /** PostgreSQL has no number with more than 131,072 digits, and no fraction with more than 16,383. */
+    private static final int MOST_ZEROS = 2 * Decimals.MOST_DIGITS;
+
     private static final Pattern PERHAPS_CHANGED = Pattern.compile("[0-9]E|-0");
 
     private final String type;
@@ -205,10 +213,35 @@ enum Column {
         return text == null || plain(text).equals(text);
     }
 
+    /** Returns fields in JSON that databases can store: numbers with very many zeros, which PostgreSQL would write out, are texts. */
+    private static String json(Fields fields) {
+        String json = Json.of(fields);
+        if (PERHAPS_TOO_LARGE.matcher(json).find()) {
+            json = Json.of(Fields.of(to -> fields.toMap().forEach((name, value) -> to.put(name, small(value)))));
+        }
+        return storable(json);
+    }
+
+    private static Object small(Object value) {
+        if (value instanceof BigDecimal number) {
+            boolean isLarge = Math.abs((long) number.scale()) > MOST_ZEROS;
+            return isLarge ? number.toString() : number;
+        }
+        if (value instanceof List<?> list) {
+            return list.stream().map(Column::small).toList();
+        }
+        if (value instanceof Map<?, ?> group) {
+            Map<Object, Object> members = new LinkedHashMap<>();
+            group.forEach((name, member) -> members.put(name, small(member)));
+            return members;
+        }
+        return value;
+    }
+
     /** Returns whether a JSON type of a database returns fields as they are written. */
     private static boolean arePlain(Fields fields) {
         String json = Json.of(fields);
-        return storable(json).equals(json)
+        return json(fields).equals(json)
                 && !(PERHAPS_CHANGED.matcher(json).find()
                         && fields.toMap().values().stream().anyMatch(Column::isChanged));
     }

@@ -44,8 +44,7 @@ final class EmptyAnswer {
         }
         List<String> unknown =
                 wanted.names().stream().anyMatch(name -> name.field() != null) ? fields(wanted) : List.of();
-        List<Expression> parts =
-                wanted.expression() instanceof Expression.And and ? and.parts() : List.of(wanted.expression());
+        List<Expression> parts = FindingVerb.parts(wanted);
         for (Expression part : parts) {
             value(part, unknown);
         }

@@ -9,6 +9,7 @@ import dev.graphema.cli.output.Progress;
 import dev.graphema.cli.output.Shell;
 import dev.graphema.cli.output.Table;
 import dev.graphema.condition.Condition;
+import dev.graphema.condition.Expression;
 import dev.graphema.query.EventSelection;
 import dev.graphema.query.Question;
 import dev.graphema.query.answer.Answer;
@@ -18,6 +19,7 @@ import dev.graphema.query.source.EventSource;
 import dev.graphema.query.source.QueryExecutor;
 import dev.graphema.text.Escapes;
 import java.io.IOException;
+import java.util.List;
 
 /** A command that searches logs, with options for the logs, and with suggestions of further commands. */
 public abstract class FindingVerb extends Verb {
@@ -139,11 +141,19 @@ public abstract class FindingVerb extends Verb {
         return NOTHING;
     }
 
-    /** Combines the condition with another one. */
+    /** Combines the condition with another one; what both say is not repeated. */
     static String joined(Condition wanted, String more) {
-        return wanted.isEverything()
-                ? more
-                : Condition.parse("(" + wanted + ") and " + more).toString();
+        List<String> known = parts(wanted).stream().map(Expression::toString).toList();
+        Condition joined = wanted;
+        for (Expression part : parts(Condition.parse(more))) {
+            joined = known.contains(part.toString()) ? joined : joined.and(Condition.of(part));
+        }
+        return joined.toString();
+    }
+
+    /** Returns the parts that must all be true. */
+    static List<Expression> parts(Condition condition) {
+        return condition.expression() instanceof Expression.And and ? and.parts() : List.of(condition.expression());
     }
 
     /** Returns the condition as an argument of a command, preceded by a space; empty if there is none. */
