@@ -140,6 +140,9 @@ final class CodeCounts {
             return true;
         }
         int[] cellOfLine = cells(linesOfGroup);
+        if (isAll && measured != null && measured.hasNumbersOnly()) {
+            return measureAll(measured.numbers(), cellOfLine);
+        }
         int[] selected = numbers(lines, linesOfGroup);
         if (measured != null) {
             return measure(selected, cellOfLine);
@@ -220,11 +223,10 @@ final class CodeCounts {
                 return false;
             }
         }
-        long range = most - least + 1;
-        if (numbers == null || range <= 0 || range > MOST_MEASURED / plain.length) {
+        int size = differentNumbers(least, most);
+        if (numbers == null || size < 0) {
             return false;
         }
-        int size = (int) range;
         int[] times = new int[size * plain.length];
         for (int line : lines) {
             if (codes[line] == NameVector.NUMBER) {
@@ -233,13 +235,48 @@ final class CodeCounts {
                 plain[cellOfLine[line]]++;
             }
         }
+        addMeasured(times, size, least);
+        return true;
+    }
+
+    /** As above, for all lines of a group in which each has a number: without looking at their codes, half of the time. */
+    private boolean measureAll(long[] numbers, int[] cellOfLine) {
+        long least = Long.MAX_VALUE;
+        long most = Long.MIN_VALUE;
+        for (long number : numbers) {
+            least = Math.min(least, number);
+            most = Math.max(most, number);
+        }
+        int size = differentNumbers(least, most);
+        if (size < 0) {
+            return false;
+        }
+        int[] times = new int[size * plain.length];
+        for (int line = 0; line < cellOfLine.length; line++) {
+            times[cellOfLine[line] * size + (int) (numbers[line] - least)]++;
+        }
+        addMeasured(times, size, least);
+        return true;
+    }
+
+    /** Returns how many numbers there are between two, or -1 if that are too many to have a cell each. */
+    private int differentNumbers(long least, long most) {
+        long range = most - least + 1;
+        return range <= 0 || range > MOST_MEASURED / plain.length ? -1 : (int) range;
+    }
+
+    /**
+     * Adds how often the numbers occurred.
+     *
+     * @param times by cell and number
+     */
+    private void addMeasured(int[] times, int size, long least) {
         for (int i = 0; i < times.length; i++) {
             if (times[i] > 0) {
                 plain[i / size] += times[i];
                 known(i / size).measure(least + i % size, times[i]);
             }
         }
-        return true;
     }
 
     /** Adds the events that were not sampled to the counts. */
