@@ -65,7 +65,8 @@ final class Processes {
             long atFirst = System.nanoTime();
             output.transferTo(OutputStream.nullOutputStream());
             int code = process.waitFor();
-            if (code != 0 || isToFirstByte && first < 0) {
+            boolean isAnswered = code == 0 || code == 1; // 1 if nothing is found
+            if (!isAnswered || isToFirstByte && first < 0) {
                 throw new IOException(String.join(" ", command) + " ended with " + code);
             }
             return ((isToFirstByte ? atFirst : System.nanoTime()) - begin) / 1e6;
