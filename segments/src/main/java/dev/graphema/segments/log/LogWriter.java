@@ -35,15 +35,10 @@ public final class LogWriter implements Closeable {
     /**
      * Adds a batch, and returns when it survives a power failure.
      *
-     * @param lines the lines, each with its line feed
      * @throws IOException if that failed; then the batch may be in the log until it was {@linkplain #cutBack cut back}
      */
-    public void add(byte[] lines, int from, int length) throws IOException {
-        ByteBuffer batch = LogForm.buffer(LogForm.BATCH_HEADER + length);
-        batch.putInt(LogForm.BATCH_MAGIC).putInt(length).putInt(LogForm.checksum(lines, from, length));
-        batch.putInt(LogForm.checksum(batch.array(), 0, batch.position()))
-                .put(lines, from, length)
-                .flip();
+    public void add(LogBatch lines) throws IOException {
+        ByteBuffer batch = lines.withHeader();
         int whole = batch.remaining();
         try {
             file.write(batch);

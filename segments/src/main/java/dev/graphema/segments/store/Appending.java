@@ -1,13 +1,11 @@
 package dev.graphema.segments.store;
 
 import dev.graphema.segments.log.Disk;
+import dev.graphema.segments.log.LogBatch;
 import dev.graphema.segments.log.LogWriter;
-import java.io.ByteArrayOutputStream;
 import java.io.Closeable;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.time.Instant;
-import java.util.Arrays;
 import java.util.concurrent.locks.ReentrantLock;
 
 /**
@@ -26,7 +24,12 @@ final class Appending implements Closeable {
     private final ReentrantLock writing = new ReentrantLock();
 
     private final Object gathering = new Object();
-    private Batch next = new Batch();
+
+    /** What the next thread writes, and lines that were written, to be used again; guarded by gathering. */
+    private Batch next = new Batch(new LogBatch());
+
+    private LogBatch spare = new LogBatch();
+
     private LogWriter log;
     private long number;
     private Instant firstEvent;
@@ -34,9 +37,13 @@ final class Appending implements Closeable {
 
     /** Lines of several threads. */
     private static final class Batch {
-        private final ByteArrayOutputStream lines = new ByteArrayOutputStream();
+        private final LogBatch lines;
         private boolean isDone;
         private IOException problem;
+
+        Batch(LogBatch empty) {
+            lines = empty;
+        }
     }
 
     /**
@@ -60,21 +67,31 @@ final class Appending implements Closeable {
         Batch mine;
         synchronized (gathering) {
             mine = next;
-            mine.lines.write(lines, from, length);
+            mine.lines.add(lines, from, length);
         }
         writing.lock();
         try {
             if (!mine.isDone) {
                 synchronized (gathering) {
-                    next = new Batch();
+                    next = new Batch(spare);
                 }
-                write(mine);
+                try {
+                    write(mine);
+                } finally {
+                    reuse(mine.lines);
+                }
             }
         } finally {
             writing.unlock();
         }
         if (mine.problem != null) {
             throw new IOException("the events could not be stored: " + mine.problem.getMessage(), mine.problem);
+        }
+    }
+
+    private void reuse(LogBatch lines) {
+        synchronized (gathering) {
+            spare = lines.clear();
         }
     }
 
@@ -88,9 +105,9 @@ final class Appending implements Closeable {
                 roll();
             }
             RecentIds ofBatch = new RecentIds();
-            byte[] fresh = withoutKnown(batch.lines.toByteArray(), ofBatch);
-            if (fresh.length > 0) {
-                log.add(fresh, 0, fresh.length);
+            removeKnown(batch.lines, ofBatch);
+            if (!batch.lines.isEmpty()) {
+                log.add(batch.lines);
                 ids.addAll(ofBatch);
                 firstEvent = firstEvent == null ? options.clock().instant() : firstEvent;
             }
@@ -118,15 +135,15 @@ final class Appending implements Closeable {
         }
     }
 
-    /** Returns the lines without those whose id is known. */
-    private byte[] withoutKnown(byte[] lines, RecentIds ofBatch) {
-        // Searching a text is much faster than looking at each line, and most batches have no ids.
-        if (!new String(lines, StandardCharsets.ISO_8859_1).contains(EventIds.IN_JSON)) {
-            return lines;
+    /** Removes the lines whose id is known. */
+    private void removeKnown(LogBatch batch, RecentIds ofBatch) {
+        byte[] lines = batch.array();
+        if (!EventIds.mayBeIn(lines, batch.from(), batch.to())) {
+            return;
         }
-        int kept = 0;
-        int from = 0;
-        for (int i = 0; i < lines.length; i++) {
+        int kept = batch.from();
+        int from = batch.from();
+        for (int i = batch.from(); i < batch.to(); i++) {
             if (lines[i] != '\n') {
                 continue;
             }
@@ -136,7 +153,7 @@ final class Appending implements Closeable {
             }
             from = i + 1;
         }
-        return Arrays.copyOf(lines, kept);
+        batch.cutBack(kept);
     }
 
     private boolean isKnown(byte[] lines, int from, int to, RecentIds ofBatch) {

@@ -34,7 +34,7 @@ class LogLinesTest {
         try (LogWriter writer = new LogWriter(log, Disk.REAL)) {
             for (String batch : BATCHES) {
                 byte[] bytes = batch.getBytes(StandardCharsets.UTF_8);
-                writer.add(bytes, 0, bytes.length);
+                writer.add(new LogBatch().add(bytes, 0, bytes.length));
             }
         }
         written = Files.readAllBytes(log);
@@ -74,7 +74,7 @@ class LogLinesTest {
                 byte[] batch = new byte[1 + random.nextInt(1 << random.nextInt(20))];
                 random.nextBytes(batch);
                 batches.add(batch);
-                writer.add(batch, 0, batch.length);
+                writer.add(new LogBatch().add(batch, 0, batch.length));
             }
         }
         byte[] whole = Files.readAllBytes(longLog);
