@@ -1,5 +1,6 @@
 package dev.graphema.format;
 
+import dev.graphema.event.EventRecord;
 import dev.graphema.text.Escapes;
 import dev.graphema.text.Utf8Buffer;
 
@@ -38,6 +39,21 @@ final class JsonText {
             }
         }
         to.ascii('"');
+    }
+
+    /**
+     * Writes a text of a record as a quoted string. One that was found to need no escape is copied.
+     *
+     * @param text a handle of the record, not 0
+     */
+    static void string(EventRecord event, int text, Utf8Buffer to) {
+        if (event.isPlain(text)) {
+            to.ascii('"')
+                    .bytes(event.array(), event.from(text), event.length(text))
+                    .ascii('"');
+        } else {
+            string(event.string(text), to);
+        }
     }
 
     /** Whether no character needs escaping or encoding, which is usual: such a text is copied at once. */

@@ -1,15 +1,12 @@
 package dev.graphema.format;
 
 import dev.graphema.event.Event;
-import dev.graphema.event.Failure;
-import dev.graphema.event.FieldVisitor;
+import dev.graphema.event.EventBytes;
+import dev.graphema.event.EventRecord;
+import dev.graphema.event.Level;
 import dev.graphema.text.Utf8Buffer;
-import java.math.BigDecimal;
 import java.time.Duration;
-import java.time.Instant;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.Deque;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -35,12 +32,39 @@ public final class OtlpJson implements Format {
     /** The flag of W3C Trace Context: what arrives here was not dropped. */
     private static final int SAMPLED = 1;
 
-    private final Attributes attributes = new Attributes();
+    /** The members of each level. */
+    private static final String[] SEVERITIES = new String[Level.values().length];
+
+    static {
+        for (Level level : Level.values()) {
+            SEVERITIES[level.ordinal()] = ",\"severityNumber\":" + level.severity() + ",\"severityText\":\""
+                    + level.text().toUpperCase(Locale.ROOT) + '"';
+        }
+    }
+
+    private final OtlpAttributes attributes = new OtlpAttributes();
+    private final EventBytes bytes = new EventBytes();
+    private final EventRecord record = new EventRecord();
 
     @Override
     public void write(Event event, Utf8Buffer to) {
-        request(List.of(event), to);
-        to.ascii('\n');
+        write(encoded(event), to);
+    }
+
+    @Override
+    public void write(EventRecord event, Utf8Buffer to) {
+        to.ascii(Signal.LOGS.start);
+        resource(event, to);
+        to.ascii(Signal.LOGS.scopes);
+        scope(event, to);
+        to.ascii(Signal.LOGS.records);
+        record(event, to);
+        to.ascii("]}]}]}\n");
+    }
+
+    private EventRecord encoded(Event event) {
+        bytes.write(event);
+        return record.read(bytes.array(), 0, bytes.length());
     }
 
     /** Writes one request with all events as log records, grouped by resource and scope, each group in order. */
@@ -83,19 +107,18 @@ public final class OtlpJson implements Format {
         Separator resources = new Separator();
         groups.forEach((resource, scopes) -> {
             resources.next(to);
-            resource(resource, to);
+            resource(encoded(first(scopes.values().iterator().next())), to);
             to.ascii(signal.scopes);
             Separator separator = new Separator();
             scopes.forEach((scope, records) -> {
                 separator.next(to);
-                to.ascii("{\"scope\":{\"name\":");
-                JsonText.string(scope, to);
+                scope(encoded(first(records)), to);
                 to.ascii(signal.records);
                 Separator between = new Separator();
                 for (Event event : records) {
                     between.next(to);
                     if (signal == Signal.LOGS) {
-                        record(event, to);
+                        record(encoded(event), to);
                     } else {
                         span(event, to);
                     }
@@ -107,39 +130,56 @@ public final class OtlpJson implements Format {
         to.ascii("]}");
     }
 
-    private static void resource(Resource resource, Utf8Buffer to) {
+    private static Event first(List<Event> events) {
+        return events.get(0);
+    }
+
+    private static void resource(EventRecord event, Utf8Buffer to) {
         to.ascii("{\"resource\":{\"attributes\":[{\"key\":\"service.name\",\"value\":{\"stringValue\":");
-        // The name that the standard prescribes where none is known.
-        JsonText.string(resource.service == null ? "unknown_service:java" : resource.service, to);
+        if (event.service() == 0) {
+            to.ascii("\"unknown_service:java\""); // the name that the standard prescribes where none is known
+        } else {
+            JsonText.string(event, event.service(), to);
+        }
         to.ascii("}}");
-        if (resource.instance != null) {
+        if (event.instance() != 0) {
             to.ascii(",{\"key\":\"service.instance.id\",\"value\":{\"stringValue\":");
-            JsonText.string(resource.instance, to);
+            JsonText.string(event, event.instance(), to);
             to.ascii("}}");
         }
         to.ascii("]}");
     }
 
-    private void record(Event event, Utf8Buffer to) {
-        to.ascii("{\"timeUnixNano\":\"").number(event.epochNanos());
-        to.ascii("\",\"observedTimeUnixNano\":\"").number(event.epochNanos()).ascii('"');
-        if (event.level() != null) {
-            to.ascii(",\"severityNumber\":").number(event.level().severity());
-            to.ascii(",\"severityText\":\"")
-                    .ascii(event.level().text().toUpperCase(Locale.ROOT))
-                    .ascii('"');
+    private static void scope(EventRecord event, Utf8Buffer to) {
+        to.ascii("{\"scope\":{\"name\":");
+        if (event.logger() == 0) {
+            to.ascii("\"\"");
+        } else {
+            JsonText.string(event, event.logger(), to);
         }
-        if (event.message() != null) {
+    }
+
+    private void record(EventRecord event, Utf8Buffer to) {
+        long time = event.epochNanos();
+        to.ascii("{\"timeUnixNano\":\"").number(time).ascii("\",\"observedTimeUnixNano\":\"");
+        to.number(time).ascii('"');
+        if (event.level() != null) {
+            to.ascii(SEVERITIES[event.level().ordinal()]);
+        }
+        if (event.message() != 0) {
             to.ascii(",\"body\":{\"stringValue\":");
-            JsonText.string(event.message(), to);
+            JsonText.string(event, event.message(), to);
             to.ascii('}');
         }
         attributes.write(event, to);
-        if (event.trace() != null) {
-            to.ascii(",\"traceId\":\"").ascii(event.trace().toString()).ascii('"');
+        if (event.hasTrace()) {
+            to.ascii(",\"traceId\":\"")
+                    .hex(event.traceHigh())
+                    .hex(event.traceLow())
+                    .ascii('"');
         }
-        if (event.span() != null) {
-            to.ascii(",\"spanId\":\"").ascii(event.span().toString()).ascii('"');
+        if (event.hasSpan()) {
+            to.ascii(",\"spanId\":\"").hex(event.span()).ascii('"');
         }
         to.ascii('}');
     }
@@ -158,7 +198,7 @@ public final class OtlpJson implements Format {
         to.ascii(",\"kind\":").number(kind(event));
         to.ascii(",\"startTimeUnixNano\":\"").number(event.epochNanos() - elapsed.toNanos());
         to.ascii("\",\"endTimeUnixNano\":\"").number(event.epochNanos()).ascii('"');
-        attributes.write(event, to);
+        attributes.write(encoded(event), to);
         if (event.failure() != null) {
             to.ascii(",\"events\":[{\"name\":\"exception\",\"timeUnixNano\":\"")
                     .number(event.epochNanos())
@@ -212,158 +252,6 @@ public final class OtlpJson implements Format {
                 to.ascii(',');
             }
             needed = true;
-        }
-    }
-
-    /** Writes a list of keys and values, in which nested fields are lists of keys and values. */
-    private static final class Attributes implements FieldVisitor {
-        private final Deque<Boolean> treeHasName = new ArrayDeque<>();
-        private Utf8Buffer to;
-        private boolean first;
-
-        void write(Event event, Utf8Buffer to) {
-            this.to = to;
-            to.ascii(",\"attributes\":[");
-            first = true;
-            event.fields().visit(this);
-            own("log.record.uid", event.id());
-            own("thread.name", event.thread());
-            own("graphema.parent_span", event.parent());
-            if (event.sequence() != 0) {
-                integer("graphema.sequence", event.sequence());
-            }
-            if (event.weight() != 1) {
-                integer("graphema.weight", event.weight());
-            }
-            if (event.held()) {
-                bool("graphema.held", true);
-            }
-            if (event.failure() != null) {
-                failure(event.failure());
-            }
-            to.ascii(']');
-        }
-
-        /** Writes the attributes of a failure only. */
-        void write(Failure failure, Utf8Buffer to) {
-            this.to = to;
-            to.ascii(",\"attributes\":[");
-            first = true;
-            failure(failure);
-            to.ascii(']');
-        }
-
-        private void failure(Failure failure) {
-            own("exception.type", failure.type());
-            own("exception.message", failure.message());
-            own("exception.stacktrace", FailureText.of(failure));
-            own("graphema.fingerprint", failure.fingerprint());
-        }
-
-        private void own(String name, Object value) {
-            if (value != null) {
-                text(name, value.toString());
-            }
-        }
-
-        @Override
-        public void text(String name, String value) {
-            begin(name).ascii("{\"stringValue\":");
-            JsonText.string(value, to);
-            to.ascii('}');
-            end(name != null);
-        }
-
-        @Override
-        public void integer(String name, long value) {
-            begin(name).ascii("{\"intValue\":\"").number(value).ascii("\"}");
-            end(name != null);
-        }
-
-        @Override
-        public void real(String name, double value) {
-            begin(name).ascii("{\"doubleValue\":");
-            JsonText.real(value, to);
-            to.ascii('}');
-            end(name != null);
-        }
-
-        /** The protocol has no exact number for it. */
-        @Override
-        public void decimal(String name, BigDecimal value) {
-            text(name, value.toString());
-        }
-
-        @Override
-        public void bool(String name, boolean value) {
-            begin(name).ascii(value ? "{\"boolValue\":true}" : "{\"boolValue\":false}");
-            end(name != null);
-        }
-
-        @Override
-        public void time(String name, Instant value) {
-            text(name, value.toString());
-        }
-
-        @Override
-        public void duration(String name, Duration value) {
-            text(name, value.toString());
-        }
-
-        /** The protocol represents null as an empty value. */
-        @Override
-        public void nothing(String name) {
-            begin(name).ascii("{}");
-            end(name != null);
-        }
-
-        @Override
-        public void beginGroup(String name) {
-            begin(name).ascii("{\"kvlistValue\":{\"values\":[");
-            first = true;
-            treeHasName.push(name != null);
-        }
-
-        @Override
-        public void endGroup() {
-            endTree();
-        }
-
-        @Override
-        public void beginList(String name) {
-            begin(name).ascii("{\"arrayValue\":{\"values\":[");
-            first = true;
-            treeHasName.push(name != null);
-        }
-
-        @Override
-        public void endList() {
-            endTree();
-        }
-
-        private void endTree() {
-            to.ascii("]}}");
-            end(treeHasName.pop());
-        }
-
-        private Utf8Buffer begin(String name) {
-            if (!first) {
-                to.ascii(',');
-            }
-            first = false;
-            if (name != null) {
-                to.ascii("{\"key\":");
-                JsonText.string(name, to);
-                to.ascii(",\"value\":");
-            }
-            return to;
-        }
-
-        private void end(boolean hasName) {
-            first = false;
-            if (hasName) {
-                to.ascii('}');
-            }
         }
     }
 }
