@@ -20,7 +20,7 @@ final class EncodedFields {
 
     /** Returns fields as an object that the caller may change. The parameters are those of {@link #visit}. */
     static Fields fields(byte[] bytes, int from, int end) {
-        Reader reader = new Reader(bytes, end);
+        Reader reader = new Reader(bytes);
         visit(bytes, from, end, reader);
         return reader.to;
     }
@@ -36,12 +36,13 @@ final class EncodedFields {
         int at = from;
         byte kind;
         while ((kind = bytes[at++]) != EncodedBytes.END) {
-            int name = (int) INT.get(bytes, at) == EncodedBytes.NULL ? 0 : at;
-            at = behindText(bytes, at, end);
+            long name = text(bytes, at, end);
+            at = behind(name, at);
             switch (KINDS[kind]) {
                 case TEXT -> {
-                    visitor.text(name, at);
-                    at = behindText(bytes, at, end);
+                    long value = text(bytes, at, end);
+                    visitor.text(name, value);
+                    at = behind(value, at);
                 }
                 case INTEGER -> {
                     visitor.integer(name, (long) LONG.get(bytes, at));
@@ -86,21 +87,49 @@ final class EncodedFields {
     }
 
     /**
-     * Returns a text as a String; null if there is none.
+     * Returns a handle of a text: the index of its first byte in the upper half, and the number of bytes and the form in the lower
+     * one; 0 if there is none.
      *
-     * @param text the index of its first byte
+     * @param at the index of its first byte, not 0
+     * @throws IndexOutOfBoundsException if it is behind the end
      */
-    static String string(byte[] bytes, int text, int end) {
-        int head = (int) INT.get(bytes, text);
+    static long text(byte[] bytes, int at, int end) {
+        int head = (int) INT.get(bytes, at);
         if (head == EncodedBytes.NULL) {
-            return null;
+            return 0;
         }
         int length = head >>> 2;
-        int from = text + Integer.BYTES;
-        if (length > end - from) {
+        if (length > end - at - Integer.BYTES) {
             throw new IndexOutOfBoundsException();
         }
-        if ((head & FORM) != EncodedBytes.WIDE) {
+        return (long) at << Integer.SIZE | head & 0xFFFF_FFFFL;
+    }
+
+    /** Returns the index behind a text that begins at this index. */
+    static int behind(long text, int at) {
+        return at + Integer.BYTES + length(text);
+    }
+
+    static boolean isPlain(long text) {
+        return (text & FORM) == EncodedBytes.PLAIN;
+    }
+
+    static int from(long text) {
+        return (int) (text >>> Integer.SIZE) + Integer.BYTES;
+    }
+
+    static int length(long text) {
+        return (int) text >>> 2;
+    }
+
+    /** Returns a text as a String; null if there is none. */
+    static String string(byte[] bytes, long text) {
+        if (text == 0) {
+            return null;
+        }
+        int length = length(text);
+        int from = from(text);
+        if ((text & FORM) != EncodedBytes.WIDE) {
             return new String(bytes, from, length, StandardCharsets.ISO_8859_1);
         }
         char[] chars = new char[length / Short.BYTES];
@@ -144,7 +173,7 @@ final class EncodedFields {
     static boolean test(byte[] bytes, int at, ValuePredicate test) {
         int value = behindText(bytes, at + 1, bytes.length);
         return switch (KINDS[bytes[at]]) {
-            case TEXT -> test.text(string(bytes, value, bytes.length));
+            case TEXT -> test.text(string(bytes, text(bytes, value, bytes.length)));
             case INTEGER -> test.integer((long) LONG.get(bytes, value));
             case REAL -> test.real(Double.longBitsToDouble((long) LONG.get(bytes, value)));
             case BOOLEAN -> test.bool(bytes[value] != 0);
@@ -159,12 +188,7 @@ final class EncodedFields {
      * @throws IndexOutOfBoundsException if it is behind the end
      */
     static int behindText(byte[] bytes, int at, int end) {
-        int head = (int) INT.get(bytes, at);
-        int next = at + Integer.BYTES + (head == EncodedBytes.NULL ? 0 : head >>> 2);
-        if (next > end || next < at) {
-            throw new IndexOutOfBoundsException();
-        }
-        return next;
+        return behind(text(bytes, at, end), at);
     }
 
     /**
@@ -194,62 +218,60 @@ final class EncodedFields {
     /** Creates an object of the fields that it visits. */
     private static final class Reader implements EventRecord.Visitor {
         private final byte[] bytes;
-        private final int end;
         private final Fields to = new Fields(8);
         private int[] open = new int[4];
         private int depth;
 
-        Reader(byte[] bytes, int end) {
+        Reader(byte[] bytes) {
             this.bytes = bytes;
-            this.end = end;
         }
 
-        private String text(int handle) {
-            return handle == 0 ? null : string(bytes, handle, end);
+        private String text(long text) {
+            return string(bytes, text);
         }
 
         @Override
-        public void text(int name, int value) {
+        public void text(long name, long value) {
             to.add(text(name), Kind.TEXT, 0, text(value));
         }
 
         @Override
-        public void integer(int name, long value) {
+        public void integer(long name, long value) {
             to.add(text(name), Kind.INTEGER, value, null);
         }
 
         @Override
-        public void real(int name, double value) {
+        public void real(long name, double value) {
             to.add(text(name), Kind.REAL, Double.doubleToRawLongBits(value), null);
         }
 
         @Override
-        public void decimal(int name, BigDecimal value) {
+        public void decimal(long name, BigDecimal value) {
             to.add(text(name), Kind.DECIMAL, 0, value);
         }
 
         @Override
-        public void bool(int name, boolean value) {
+        public void bool(long name, boolean value) {
             to.add(text(name), Kind.BOOLEAN, value ? 1 : 0, null);
         }
 
         @Override
-        public void time(int name, Instant value) {
+        public void time(long name, Instant value) {
             to.add(text(name), Kind.TIME, 0, value);
         }
 
         @Override
-        public void duration(int name, Duration value) {
+        public void duration(long name, Duration value) {
             to.add(text(name), Kind.DURATION, 0, value);
         }
 
         @Override
-        public void nothing(int name) {
+        public void nothing(long name) {
             to.add(text(name), Kind.NOTHING, 0, null);
         }
 
         @Override
-        public void beginGroup(int name) {
+        public void beginGroup(long name) {
             begin(name, Kind.GROUP);
         }
 
@@ -259,7 +281,7 @@ final class EncodedFields {
         }
 
         @Override
-        public void beginList(int name) {
+        public void beginList(long name) {
             begin(name, Kind.LIST);
         }
 
@@ -268,7 +290,7 @@ final class EncodedFields {
             to.end(open[--depth]);
         }
 
-        private void begin(int name, Kind kind) {
+        private void begin(long name, Kind kind) {
             open = depth == open.length ? Arrays.copyOf(open, 2 * depth) : open;
             open[depth++] = to.begin(text(name), kind);
         }

@@ -21,7 +21,6 @@ import java.util.Arrays;
  */
 public final class EventRecord {
     private static final Level[] LEVELS = Level.values();
-    private static final int FORM = 3;
 
     /** The attributes that are texts, in the order of their bytes; the run is before them. */
     private static final int RUN = 0;
@@ -32,7 +31,7 @@ public final class EventRecord {
     private static final int LOGGER = 4;
     private static final int MESSAGE = 5;
 
-    private final int[] texts = new int[MESSAGE + 1];
+    private final long[] texts = new long[MESSAGE + 1];
     private byte[] bytes;
     private int start;
     private int end;
@@ -69,8 +68,8 @@ public final class EventRecord {
         try {
             int at = from + EventBytes.AT_TEXTS;
             for (int i = 0; i < texts.length; i++) {
-                texts[i] = at;
-                at = EncodedFields.behindText(bytes, at, end);
+                texts[i] = EncodedFields.text(bytes, at, end);
+                at = EncodedFields.behind(texts[i], at);
             }
             fieldsAt = at;
         } catch (IndexOutOfBoundsException e) {
@@ -167,28 +166,28 @@ public final class EventRecord {
     }
 
     /** Returns the text of the run of the process, or 0. */
-    public int run() {
-        return handle(RUN);
+    public long run() {
+        return texts[RUN];
     }
 
-    public int service() {
-        return handle(SERVICE);
+    public long service() {
+        return texts[SERVICE];
     }
 
-    public int instance() {
-        return handle(INSTANCE);
+    public long instance() {
+        return texts[INSTANCE];
     }
 
-    public int thread() {
-        return handle(THREAD);
+    public long thread() {
+        return texts[THREAD];
     }
 
-    public int logger() {
-        return handle(LOGGER);
+    public long logger() {
+        return texts[LOGGER];
     }
 
-    public int message() {
-        return handle(MESSAGE);
+    public long message() {
+        return texts[MESSAGE];
     }
 
     /** Returns the number of bytes of the event. */
@@ -205,26 +204,23 @@ public final class EventRecord {
      * Returns whether a text consists of ASCII characters that are the same in a JSON string: its bytes can be
      * copied.
      */
-    public boolean isPlain(int text) {
-        return ((int) INT.get(bytes, text) & FORM) == EventBytes.PLAIN;
+    public boolean isPlain(long text) {
+        return EncodedFields.isPlain(text);
     }
 
     /** Returns the index of the first byte of a plain text. */
-    public int from(int text) {
-        return text + Integer.BYTES;
+    public int from(long text) {
+        return EncodedFields.from(text);
     }
 
     /** Returns the number of bytes of a plain text. */
-    public int length(int text) {
-        return (int) INT.get(bytes, text) >>> 2;
+    public int length(long text) {
+        return EncodedFields.length(text);
     }
 
     /** Returns a text as a String; null for 0. */
-    public String string(int text) {
-        if (text == 0) {
-            return null;
-        }
-        return EncodedFields.string(bytes, text, end);
+    public String string(long text) {
+        return EncodedFields.string(bytes, text);
     }
 
     public boolean hasFields() {
@@ -289,11 +285,6 @@ public final class EventRecord {
         return draft;
     }
 
-    private int handle(int place) {
-        int at = texts[place];
-        return (int) INT.get(bytes, at) == -1 ? 0 : at;
-    }
-
     private long number(int at) {
         return (long) LONG.get(bytes, start + at);
     }
@@ -306,27 +297,27 @@ public final class EventRecord {
         /** Ignores all fields. */
         Visitor NONE = new Visitor() {};
 
-        default void text(int name, int value) {}
+        default void text(long name, long value) {}
 
-        default void integer(int name, long value) {}
+        default void integer(long name, long value) {}
 
-        default void real(int name, double value) {}
+        default void real(long name, double value) {}
 
-        default void decimal(int name, BigDecimal value) {}
+        default void decimal(long name, BigDecimal value) {}
 
-        default void bool(int name, boolean value) {}
+        default void bool(long name, boolean value) {}
 
-        default void time(int name, Instant value) {}
+        default void time(long name, Instant value) {}
 
-        default void duration(int name, Duration value) {}
+        default void duration(long name, Duration value) {}
 
-        default void nothing(int name) {}
+        default void nothing(long name) {}
 
-        default void beginGroup(int name) {}
+        default void beginGroup(long name) {}
 
         default void endGroup() {}
 
-        default void beginList(int name) {}
+        default void beginList(long name) {}
 
         default void endList() {}
     }
@@ -356,9 +347,9 @@ public final class EventRecord {
         }
 
         private String text() {
-            int handle = at;
-            at = EncodedFields.behindText(bytes, at, end);
-            return EncodedFields.string(bytes, handle, end);
+            long text = EncodedFields.text(bytes, at, end);
+            at = EncodedFields.behind(text, at);
+            return EncodedFields.string(bytes, text);
         }
 
         private int number() {

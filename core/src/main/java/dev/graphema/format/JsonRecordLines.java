@@ -153,19 +153,19 @@ final class JsonRecordLines implements EventRecord.Visitor {
     }
 
     @Override
-    public void text(int name, int value) {
+    public void text(long name, long value) {
         name(name);
         string(value);
     }
 
     @Override
-    public void integer(int name, long value) {
+    public void integer(long name, long value) {
         name(name);
         at = Digits.number(value, to, at);
     }
 
     @Override
-    public void real(int name, double value) {
+    public void real(long name, double value) {
         name(name);
         slowly();
         JsonText.real(value, buffer);
@@ -173,7 +173,7 @@ final class JsonRecordLines implements EventRecord.Visitor {
     }
 
     @Override
-    public void decimal(int name, BigDecimal value) {
+    public void decimal(long name, BigDecimal value) {
         name(name);
         slowly();
         buffer.ascii(value.toString());
@@ -181,19 +181,19 @@ final class JsonRecordLines implements EventRecord.Visitor {
     }
 
     @Override
-    public void bool(int name, boolean value) {
+    public void bool(long name, boolean value) {
         name(name);
         put(value ? TRUE : FALSE);
     }
 
     @Override
-    public void time(int name, Instant value) {
+    public void time(long name, Instant value) {
         name(name);
         time(Times.epochNanos(value));
     }
 
     @Override
-    public void duration(int name, Duration value) {
+    public void duration(long name, Duration value) {
         name(name);
         slowly();
         buffer.ascii('"').ascii(value.toString()).ascii('"');
@@ -201,13 +201,13 @@ final class JsonRecordLines implements EventRecord.Visitor {
     }
 
     @Override
-    public void nothing(int name) {
+    public void nothing(long name) {
         name(name);
         put(NULL);
     }
 
     @Override
-    public void beginGroup(int name) {
+    public void beginGroup(long name) {
         name(name);
         open('{');
     }
@@ -218,7 +218,7 @@ final class JsonRecordLines implements EventRecord.Visitor {
     }
 
     @Override
-    public void beginList(int name) {
+    public void beginList(long name) {
         name(name);
         open('[');
     }
@@ -238,7 +238,7 @@ final class JsonRecordLines implements EventRecord.Visitor {
         first = false;
     }
 
-    private void name(int name) {
+    private void name(long name) {
         if (!first) {
             to[at++] = ',';
         }
@@ -249,14 +249,14 @@ final class JsonRecordLines implements EventRecord.Visitor {
         }
     }
 
-    private void text(byte[] name, int value) {
+    private void text(byte[] name, long value) {
         if (value != 0) {
             put(name);
             string(value);
         }
     }
 
-    private void string(int text) {
+    private void string(long text) {
         if (record.isPlain(text)) {
             int length = record.length(text);
             to[at] = '"';

@@ -46,7 +46,7 @@ final class JsonText {
      *
      * @param text a handle of the record, not 0
      */
-    static void string(EventRecord event, int text, Utf8Buffer to) {
+    static void string(EventRecord event, long text, Utf8Buffer to) {
         if (event.isPlain(text)) {
             to.ascii('"')
                     .bytes(event.array(), event.from(text), event.length(text))

@@ -82,7 +82,7 @@ public final class KeyValue implements Format {
         }
     }
 
-    private static void pair(String name, EventRecord event, int text, Utf8Buffer to) {
+    private static void pair(String name, EventRecord event, long text, Utf8Buffer to) {
         if (text != 0) {
             to.ascii(name);
             value(event, text, to);
@@ -90,7 +90,7 @@ public final class KeyValue implements Format {
     }
 
     /** Writes a text of a record as {@link FieldText#quoted} returns it. */
-    static void value(EventRecord event, int text, Utf8Buffer to) {
+    static void value(EventRecord event, long text, Utf8Buffer to) {
         int from = event.from(text);
         int length = event.length(text);
         if (length == 0 || !event.isPlain(text)) {
@@ -122,7 +122,7 @@ public final class KeyValue implements Format {
         }
 
         @Override
-        void begin(EventRecord event, int name, Utf8Buffer line) {
+        void begin(EventRecord event, long name, Utf8Buffer line) {
             int from = event.from(name);
             int length = event.length(name);
             if (length > 0 && PLAIN.containsAll(event.array(), from, length)) {

@@ -90,7 +90,7 @@ final class OtlpAttributes implements EventRecord.Visitor {
         return to.ascii("{\"key\":\"").ascii(name).ascii("\",\"value\":");
     }
 
-    private void own(String name, int value) {
+    private void own(String name, long value) {
         own(name).ascii("{\"stringValue\":");
         JsonText.string(record, value, to);
         to.ascii("}}");
@@ -105,20 +105,20 @@ final class OtlpAttributes implements EventRecord.Visitor {
     }
 
     @Override
-    public void text(int name, int value) {
+    public void text(long name, long value) {
         begin(name).ascii("{\"stringValue\":");
         JsonText.string(record, value, to);
         end(name);
     }
 
     @Override
-    public void integer(int name, long value) {
+    public void integer(long name, long value) {
         begin(name).ascii("{\"intValue\":\"").number(value).ascii('"');
         end(name);
     }
 
     @Override
-    public void real(int name, double value) {
+    public void real(long name, double value) {
         begin(name).ascii("{\"doubleValue\":");
         JsonText.real(value, to);
         end(name);
@@ -126,41 +126,41 @@ final class OtlpAttributes implements EventRecord.Visitor {
 
     /** The protocol has no exact number for it. */
     @Override
-    public void decimal(int name, BigDecimal value) {
+    public void decimal(long name, BigDecimal value) {
         text(name, value);
     }
 
     @Override
-    public void bool(int name, boolean value) {
+    public void bool(long name, boolean value) {
         begin(name).ascii(value ? "{\"boolValue\":true" : "{\"boolValue\":false");
         end(name);
     }
 
     @Override
-    public void time(int name, Instant value) {
+    public void time(long name, Instant value) {
         text(name, value);
     }
 
     @Override
-    public void duration(int name, Duration value) {
+    public void duration(long name, Duration value) {
         text(name, value);
     }
 
     /** @param value a value whose text consists of digits, letters and signs that are the same in a JSON string */
-    private void text(int name, Object value) {
+    private void text(long name, Object value) {
         begin(name).ascii("{\"stringValue\":\"").ascii(value.toString()).ascii('"');
         end(name);
     }
 
     /** The protocol represents null as an empty value. */
     @Override
-    public void nothing(int name) {
+    public void nothing(long name) {
         begin(name).ascii('{');
         end(name);
     }
 
     @Override
-    public void beginGroup(int name) {
+    public void beginGroup(long name) {
         beginTree(name, "{\"kvlistValue\":{\"values\":[");
     }
 
@@ -170,7 +170,7 @@ final class OtlpAttributes implements EventRecord.Visitor {
     }
 
     @Override
-    public void beginList(int name) {
+    public void beginList(long name) {
         beginTree(name, "{\"arrayValue\":{\"values\":[");
     }
 
@@ -179,7 +179,7 @@ final class OtlpAttributes implements EventRecord.Visitor {
         endTree();
     }
 
-    private void beginTree(int name, String start) {
+    private void beginTree(long name, String start) {
         begin(name).ascii(start);
         first = true;
         named.set(depth++, name != 0);
@@ -190,7 +190,7 @@ final class OtlpAttributes implements EventRecord.Visitor {
         to.ascii(named.get(--depth) ? "]}}}" : "]}}");
     }
 
-    private Utf8Buffer begin(int name) {
+    private Utf8Buffer begin(long name) {
         comma();
         if (name != 0) {
             to.ascii("{\"key\":");
@@ -208,7 +208,7 @@ final class OtlpAttributes implements EventRecord.Visitor {
     }
 
     /** Ends a value, and the pair that it belongs to. */
-    private void end(int name) {
+    private void end(long name) {
         to.ascii(name == 0 ? "}" : "}}");
     }
 }

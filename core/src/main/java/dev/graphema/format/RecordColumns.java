@@ -79,7 +79,7 @@ final class RecordColumns extends RecordPairs {
         to.spaces(LEVEL_WIDTH - text.length());
     }
 
-    private static void text(Columns.Cell cell, EventRecord event, int text, Utf8Buffer to) {
+    private static void text(Columns.Cell cell, EventRecord event, long text, Utf8Buffer to) {
         int length = text == 0 ? 0 : event.length(text);
         if (text != 0 && event.isPlain(text) && (length <= cell.width() || cell.width() == 0)) {
             to.bytes(event.array(), event.from(text), length).spaces(cell.width() - length);
@@ -102,7 +102,7 @@ final class RecordColumns extends RecordPairs {
     }
 
     @Override
-    void begin(EventRecord event, int name, Utf8Buffer line) {
+    void begin(EventRecord event, long name, Utf8Buffer line) {
         line.spaces(gap)
                 .bytes(event.array(), event.from(name), event.length(name))
                 .ascii('=');

@@ -40,7 +40,7 @@ abstract class RecordPairs implements EventRecord.Visitor {
      *
      * @param name a plain text of the record
      */
-    abstract void begin(EventRecord event, int name, Utf8Buffer line);
+    abstract void begin(EventRecord event, long name, Utf8Buffer line);
 
     /**
      * As above.
@@ -50,7 +50,7 @@ abstract class RecordPairs implements EventRecord.Visitor {
     abstract void begin(String name, Utf8Buffer line);
 
     /** Writes a text of the record. */
-    void value(EventRecord event, int text, Utf8Buffer line) {
+    void value(EventRecord event, long text, Utf8Buffer line) {
         KeyValue.value(event, text, line);
     }
 
@@ -65,7 +65,7 @@ abstract class RecordPairs implements EventRecord.Visitor {
     }
 
     @Override
-    public final void text(int name, int value) {
+    public final void text(long name, long value) {
         if (list != null) {
             list.text(record.string(name), record.string(value));
             return;
@@ -76,7 +76,7 @@ abstract class RecordPairs implements EventRecord.Visitor {
     }
 
     @Override
-    public final void integer(int name, long value) {
+    public final void integer(long name, long value) {
         if (list != null) {
             list.integer(record.string(name), value);
             return;
@@ -87,37 +87,37 @@ abstract class RecordPairs implements EventRecord.Visitor {
     }
 
     @Override
-    public final void real(int name, double value) {
+    public final void real(long name, double value) {
         add(name, Double.toString(value));
     }
 
     @Override
-    public final void decimal(int name, BigDecimal value) {
+    public final void decimal(long name, BigDecimal value) {
         add(name, Decimals.text(value));
     }
 
     @Override
-    public final void bool(int name, boolean value) {
+    public final void bool(long name, boolean value) {
         add(name, value ? "true" : "false");
     }
 
     @Override
-    public final void time(int name, Instant value) {
+    public final void time(long name, Instant value) {
         add(name, value.toString());
     }
 
     @Override
-    public final void duration(int name, Duration value) {
+    public final void duration(long name, Duration value) {
         add(name, Durations.text(value).replace(" ", ""));
     }
 
     @Override
-    public final void nothing(int name) {
+    public final void nothing(long name) {
         add(name, "null");
     }
 
     @Override
-    public final void beginGroup(int name) {
+    public final void beginGroup(long name) {
         if (list != null) {
             list.beginGroup(record.string(name));
         } else {
@@ -135,7 +135,7 @@ abstract class RecordPairs implements EventRecord.Visitor {
     }
 
     @Override
-    public final void beginList(int name) {
+    public final void beginList(long name) {
         if (list == null) {
             list = new FieldText(quotes);
             list.beginList(FieldText.path(groups, record.string(name)));
@@ -157,7 +157,7 @@ abstract class RecordPairs implements EventRecord.Visitor {
     }
 
     /** Writes a value whose text is printable and contains no sign of any format. */
-    private void add(int name, String value) {
+    private void add(long name, String value) {
         if (list != null) {
             list.add(record.string(name), value);
             return;
@@ -167,7 +167,7 @@ abstract class RecordPairs implements EventRecord.Visitor {
         end(to);
     }
 
-    private void name(int name) {
+    private void name(long name) {
         if (groups.isEmpty() && record.isPlain(name)) {
             begin(record, name, to);
         } else {

@@ -87,7 +87,7 @@ public final class SyslogLines implements Format {
         to.ascii('\n');
     }
 
-    private static void message(EventRecord event, int text, Utf8Buffer to) {
+    private static void message(EventRecord event, long text, Utf8Buffer to) {
         if (event.isPlain(text)) {
             to.bytes(event.array(), event.from(text), event.length(text));
             return;
@@ -150,7 +150,7 @@ public final class SyslogLines implements Format {
         to.ascii('"');
     }
 
-    private static void value(EventRecord event, int text, Utf8Buffer to) {
+    private static void value(EventRecord event, long text, Utf8Buffer to) {
         int from = event.from(text);
         int length = event.length(text);
         if (event.isPlain(text) && IN_VALUES.containsAll(event.array(), from, length)) {
@@ -176,7 +176,7 @@ public final class SyslogLines implements Format {
         }
     }
 
-    private static void word(EventRecord event, int text, int longest, Utf8Buffer to) {
+    private static void word(EventRecord event, long text, int longest, Utf8Buffer to) {
         int length = text == 0 ? 0 : event.length(text);
         if (length > 0
                 && length <= longest
@@ -237,7 +237,7 @@ public final class SyslogLines implements Format {
         }
 
         @Override
-        void begin(EventRecord event, int name, Utf8Buffer line) {
+        void begin(EventRecord event, long name, Utf8Buffer line) {
             int from = event.from(name);
             int length = event.length(name);
             if (length > 0 && length <= LONGEST_NAME && IN_NAMES.containsAll(event.array(), from, length)) {
@@ -255,7 +255,7 @@ public final class SyslogLines implements Format {
         }
 
         @Override
-        void value(EventRecord event, int text, Utf8Buffer line) {
+        void value(EventRecord event, long text, Utf8Buffer line) {
             SyslogLines.value(event, text, line);
         }
 

@@ -1,5 +1,8 @@
 package dev.graphema.text;
 
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
+import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 
 /** Writes numbers as ASCII digits into arrays that have enough room. Each method returns the index behind the last digit. */
@@ -8,7 +11,9 @@ public final class Digits {
     public static final int LONGEST_NUMBER = 20;
 
     private static final byte[] PAIRS = pairs();
-    private static final byte[] HEX_PAIRS = hexPairs();
+    private static final short[] HEX_PAIRS = hexPairs();
+    private static final long[] POWERS = powers();
+    private static final VarHandle SHORT = MethodHandles.byteArrayViewVarHandle(short[].class, ByteOrder.BIG_ENDIAN);
     private static final byte[] LEAST = Long.toString(Long.MIN_VALUE).getBytes(StandardCharsets.US_ASCII);
 
     private Digits() {}
@@ -35,20 +40,16 @@ public final class Digits {
     public static int hex(long bits, byte[] to, int at) {
         int next = at;
         for (int shift = Long.SIZE - Byte.SIZE; shift >= 0; shift -= Byte.SIZE) {
-            int pair = (int) (bits >>> shift & 0xFF) * 2;
-            to[next++] = HEX_PAIRS[pair];
-            to[next++] = HEX_PAIRS[pair + 1];
+            SHORT.set(to, next, HEX_PAIRS[(int) (bits >>> shift & 0xFF)]);
+            next += Short.BYTES;
         }
         return next;
     }
 
     /** Returns the number of decimal digits of a non-negative number. */
     public static int digits(long value) {
-        int digits = 1;
-        for (long limit = 10; digits < 19 && value >= limit; limit *= 10) {
-            digits++;
-        }
-        return digits;
+        int most = (Long.SIZE - Long.numberOfLeadingZeros(value | 1)) * 1233 >> 12; // 1233 / 4096 is about log10(2)
+        return (value | 1) >= POWERS[most] ? most + 1 : most;
     }
 
     private static int natural(long value, int digits, byte[] to, int at) {
@@ -76,13 +77,21 @@ public final class Digits {
         return pairs;
     }
 
-    private static byte[] hexPairs() {
+    private static short[] hexPairs() {
         byte[] digits = "0123456789abcdef".getBytes(StandardCharsets.US_ASCII);
-        byte[] pairs = new byte[512];
+        short[] pairs = new short[256];
         for (int i = 0; i < 256; i++) {
-            pairs[2 * i] = digits[i >>> 4];
-            pairs[2 * i + 1] = digits[i & 15];
+            pairs[i] = (short) (digits[i >>> 4] << Byte.SIZE | digits[i & 15]);
         }
         return pairs;
+    }
+
+    private static long[] powers() {
+        long[] powers = new long[19];
+        powers[0] = 1;
+        for (int i = 1; i < powers.length; i++) {
+            powers[i] = 10 * powers[i - 1];
+        }
+        return powers;
     }
 }
