@@ -41,7 +41,9 @@ final class FieldBytes extends EncodedBytes {
 
     /** Sets what checks the fields that are recorded from now on. */
     void checkedBy(SensitiveValues redaction) {
-        this.redaction = redaction;
+        if (this.redaction != redaction) {
+            this.redaction = redaction;
+        }
         redactionId = redaction.id();
     }
 

@@ -15,8 +15,10 @@ final class FieldRecorder implements FieldWriter {
     private SensitiveValues sensitive;
     private Fields fields;
 
-    /** The fields as bytes, until something is not possible with them; then null, and the fields are unpacked. */
+    /** The fields as bytes, and whether they are used: until something is not possible with them, and the fields are unpacked. */
     private FieldBytes packed;
+
+    private boolean isPacked;
 
     private Thread owner;
     private Capture capture;
@@ -42,7 +44,7 @@ final class FieldRecorder implements FieldWriter {
     /** Sets the destination of further fields. */
     void into(Fields others) {
         fields = others;
-        packed = null;
+        isPacked = false;
     }
 
     /**
@@ -54,8 +56,12 @@ final class FieldRecorder implements FieldWriter {
      */
     FieldRecorder open(Fields empty, SensitiveValues replacements, Thread by) {
         fields = empty;
-        sensitive = replacements;
-        owner = by;
+        if (sensitive != replacements) {
+            sensitive = replacements;
+        }
+        if (owner != by) {
+            owner = by;
+        }
         groupStart = 0;
         width = 0;
         depth = 0;
@@ -66,11 +72,14 @@ final class FieldRecorder implements FieldWriter {
     /** Begins to write fields as bytes; otherwise as above. */
     void open(FieldBytes empty, SensitiveValues replacements, Thread by) {
         open((Fields) null, replacements, by);
-        packed = empty;
+        if (packed != empty) {
+            packed = empty;
+        }
+        isPacked = true;
     }
 
     boolean isOpen() {
-        return fields != null || packed != null;
+        return fields != null || isPacked;
     }
 
     private boolean ignores() {
@@ -78,9 +87,9 @@ final class FieldRecorder implements FieldWriter {
     }
 
     private Fields unpack() {
-        if (packed != null) {
+        if (isPacked) {
             fields = packed.replace(depth);
-            packed = null;
+            isPacked = false;
         }
         return fields;
     }
@@ -89,7 +98,7 @@ final class FieldRecorder implements FieldWriter {
     Fields release() {
         Fields finished = fields;
         fields = null;
-        packed = null;
+        isPacked = false;
         return finished;
     }
 
@@ -98,7 +107,7 @@ final class FieldRecorder implements FieldWriter {
         if (value == null) {
             return add(named(name), Kind.NOTHING, 0, null);
         }
-        boolean isUsual = packed != null && !ignores() && !isFull() && !bounds.isTooLong(value);
+        boolean isUsual = isPacked && !ignores() && !isFull() && !bounds.isTooLong(value);
         if (isUsual && packed.addText(named(name), value)) {
             width++;
             return this;
@@ -108,7 +117,7 @@ final class FieldRecorder implements FieldWriter {
 
     @Override
     public FieldWriter put(String name, long value) {
-        if (packed != null && !ignores() && !isFull() && packed.addInteger(named(name), value)) {
+        if (isPacked && !ignores() && !isFull() && packed.addInteger(named(name), value)) {
             width++;
             return this;
         }
@@ -172,7 +181,7 @@ final class FieldRecorder implements FieldWriter {
         if (ignores() || isFull()) {
             return this;
         }
-        if (packed != null && packed.add(name, kind, bits, ref)) {
+        if (isPacked && packed.add(name, kind, bits, ref)) {
             width++;
             return this;
         }
@@ -191,14 +200,14 @@ final class FieldRecorder implements FieldWriter {
             add(name, Kind.TEXT, 0, "… (deeper than " + bounds.depth() + " levels)");
             return;
         }
-        long namesBefore = packed == null ? 0 : packed.names();
-        int groupBefore = packed == null ? 0 : packed.groupFrom();
-        boolean isPacked = packed != null && packed.beginTree(name, kind);
-        int earlier = name == null || isPacked ? -1 : unpack().indexOf(name, groupStart);
+        long namesBefore = isPacked ? packed.names() : 0;
+        int groupBefore = isPacked ? packed.groupFrom() : 0;
+        boolean isInBytes = isPacked && packed.beginTree(name, kind);
+        int earlier = name == null || isInBytes ? -1 : unpack().indexOf(name, groupStart);
         int startBefore = groupStart;
         int widthBefore = width;
         boolean inListBefore = inList;
-        int index = isPacked ? packed.entries() - 1 : unpack().begin(name, kind);
+        int index = isInBytes ? packed.entries() - 1 : unpack().begin(name, kind);
         groupStart = index + 1;
         width = 0;
         inList = kind == Kind.LIST;
@@ -206,7 +215,7 @@ final class FieldRecorder implements FieldWriter {
         try {
             content.run();
         } finally {
-            if (packed != null) {
+            if (isPacked) {
                 packed.endTree(name, namesBefore, groupBefore);
             } else {
                 fields.end(index);
@@ -220,7 +229,7 @@ final class FieldRecorder implements FieldWriter {
     }
 
     int mark() {
-        return packed != null ? packed.entries() : fields.size();
+        return isPacked ? packed.entries() : fields.size();
     }
 
     /** Forgets what was added since the mark. */

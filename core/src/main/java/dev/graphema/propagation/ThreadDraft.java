@@ -47,6 +47,6 @@ public final class ThreadDraft {
 
     /** Ends the use of the draft after its event was accepted. */
     public void giveBack() {
-        draft.again();
+        draft.giveBack();
     }
 }

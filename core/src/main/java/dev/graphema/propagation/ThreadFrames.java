@@ -131,7 +131,9 @@ public final class ThreadFrames {
         while (top != null && top.isClosed()) {
             top = top.below;
         }
-        place[0] = top;
+        if (place[0] != top) { // storing it costs more than the comparison
+            place[0] = top;
+        }
         return top;
     }
 

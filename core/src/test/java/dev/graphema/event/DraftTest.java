@@ -57,6 +57,23 @@ class DraftTest {
     }
 
     @Test
+    void aDraftThatIsGivenBackKeepsNothingThatOnlyOneEventHas() {
+        draft.borrow(Thread.currentThread(), SensitiveValues.FIXED)
+                .logger("skerry.deck")
+                .message("paid with 4111")
+                .failure(Failure.of(new IllegalStateException("4111")))
+                .fields(f -> f.put("card", "4111"));
+
+        draft.giveBack();
+
+        assertFalse(draft.isBorrowed());
+        assertNull(draft.message());
+        assertNull(draft.failure());
+        assertEquals(Map.of(), draft.fields().toMap());
+        assertEquals("skerry.deck", draft.logger());
+    }
+
+    @Test
     void aWriterThatIsKeptAddsNothingToALaterEvent() throws InterruptedException {
         FieldWriter[] kept = new FieldWriter[1];
         draft.borrow(Thread.currentThread(), SensitiveValues.FIXED)
