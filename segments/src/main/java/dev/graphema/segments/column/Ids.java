@@ -10,6 +10,16 @@ public final class Ids {
 
     private Ids() {}
 
+    /** Returns whether the digits of an id may contain a text in lower case. */
+    public static boolean mayContain(byte[] text) {
+        for (byte letter : text) {
+            if (Character.digit(letter, 16) < 0) {
+                return false;
+            }
+        }
+        return text.length <= 2 * MOST_BYTES;
+    }
+
     /**
      * Packs digits.
      *
