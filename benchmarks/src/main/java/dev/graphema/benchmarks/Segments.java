@@ -43,7 +43,8 @@ final class Segments {
     /** So many times in a row, because the system counts CPU time in hundredths of a second. */
     private static final int TIMES = 10;
 
-    private static final int WARMING = 100;
+    /** The compiler needs so long for a question. */
+    private static final long WARMING_NANOS = 3_000_000_000L;
 
     private static final int APPENDS = 2000;
     private static final int LINES_OF_APPEND = 100;
@@ -174,7 +175,7 @@ final class Segments {
         }
         double best = Double.POSITIVE_INFINITY;
         double limit = Double.POSITIVE_INFINITY;
-        for (int look = 0; look < 3; look++) {
+        for (int look = 0; look < 6; look++) {
             limit = Math.min(limit, forced(batch, folder.resolve("forced" + look)));
             best = Math.min(best, appended(batch, folder.resolve("store" + look)));
         }
@@ -231,7 +232,8 @@ final class Segments {
             throws IOException, SQLException {
         double best = Double.POSITIVE_INFINITY;
         double besides = Double.POSITIVE_INFINITY;
-        for (int i = 0; i < WARMING; i++) {
+        long warmAt = System.nanoTime() + WARMING_NANOS;
+        while (System.nanoTime() - warmAt < 0) {
             QueryExecutor.answer(question, source);
         }
         for (int look = 0; look < LOOKS; look++) {

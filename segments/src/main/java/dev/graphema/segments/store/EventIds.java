@@ -1,7 +1,6 @@
 package dev.graphema.segments.store;
 
 import java.nio.charset.StandardCharsets;
-import java.util.Arrays;
 
 /**
  * Reads the ids of lines in Graphema JSON: 16 hexadecimal digits of the run, and the number within the run. An id comes before all
@@ -11,17 +10,7 @@ final class EventIds {
     static final String MEMBER = "id";
 
     /** What a line with an id contains. */
-    private static final byte[] IN_JSON = ("\"" + MEMBER + "\":\"").getBytes(StandardCharsets.US_ASCII);
-
-    /** For each byte, how far it is to where the text of an id may end, if this byte is where it might have ended. */
-    private static final byte[] STEPS = new byte[256];
-
-    static {
-        Arrays.fill(STEPS, (byte) IN_JSON.length);
-        for (int i = 0; i < IN_JSON.length - 1; i++) {
-            STEPS[IN_JSON[i]] = (byte) (IN_JSON.length - 1 - i);
-        }
-    }
+    private static final String IN_JSON = "\"" + MEMBER + "\":";
 
     private static final int RUN_DIGITS = 16;
     private static final int MOST_DIGITS = 18;
@@ -29,18 +18,9 @@ final class EventIds {
     private long run;
     private long number;
 
-    /**
-     * Returns whether a line may have an id: most have none, and need not be read. Looks at each sixth byte, if the others
-     * cannot matter (R. N. Horspool: Practical fast searching in strings, 1980).
-     */
+    /** Returns whether a line may have an id: most have none, and need not be read. Strings are searched with instructions for texts. */
     static boolean mayBeIn(byte[] lines, int from, int to) {
-        int last = IN_JSON.length - 1;
-        for (int end = from + last; end < to; end += STEPS[lines[end] & 0xFF]) {
-            if (lines[end] == IN_JSON[last] && Arrays.equals(lines, end - last, end, IN_JSON, 0, last)) {
-                return true;
-            }
-        }
-        return false;
+        return new String(lines, from, to - from, StandardCharsets.ISO_8859_1).contains(IN_JSON);
     }
 
     /** Reads the id of a line; returns whether it has one. */
