@@ -30,6 +30,7 @@ import java.sql.Statement;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
 /**
@@ -45,6 +46,10 @@ final class Segments {
 
     /** The compiler needs so long for a question. */
     private static final long WARMING_NANOS = 3_000_000_000L;
+
+    /** The columns that a comparison looks at: those whose values can recur. */
+    private static final List<String> CONTRASTED =
+            List.of("service", "instance", "logger", "message", "thread", "vehicle", "lane", "lock_wait_ms");
 
     private static final int APPENDS = 2000;
     private static final int LINES_OF_APPEND = 100;
@@ -100,41 +105,53 @@ final class Segments {
                 figures.add(Figure.alone(
                         PART, "DuckDB, JSON to Parquet, CPU per million", rival.written / (events / MILLION), "ms"));
             }
-            ask("tally of level and service", Question.all().counts("level", "service"), source, rival, """
-                    SELECT level, service, count(*) FROM events GROUP BY ALL""");
-            ask(
-                    "errors per minute",
-                    Question.where("level >= error").timeline(Duration.ofMinutes(1)),
-                    source,
-                    rival,
-                    """
-                    SELECT time_bucket(INTERVAL 1 MINUTE, time), count(*) FROM events WHERE level IN ('error', 'fatal') GROUP BY ALL""");
-            ask(
-                    "95th percentile by service",
-                    Question.all()
-                            .ask(new Ask.Counts(
-                                    List.of(Name.of("service")),
-                                    Name.of("lock_wait_ms"),
-                                    List.of(BigDecimal.valueOf(95)),
-                                    false)),
-                    source,
-                    rival,
-                    """
-                    SELECT service, quantile_cont(lock_wait_ms, 0.95) FROM events GROUP BY ALL""");
-            ask(
-                    "newest 50 of three conditions",
-                    Question.where("level >= warn and service = deck and lane = A3")
-                            .newest(50),
-                    source,
-                    rival,
-                    """
-                    SELECT * FROM events WHERE level IN ('warn', 'error', 'fatal') AND service = 'deck' AND lane = 'A3' ORDER BY time DESC LIMIT 50""");
-            ask("one trace", Question.where("trace = " + trace).oldest(50), source, rival, """
-                    SELECT * FROM events WHERE trace = '%s' ORDER BY time LIMIT 50""".formatted(trace));
-            ask("a phrase without a hit", Question.where("\"reserve decks\"").newest(50), source, rival, """
-                    SELECT * FROM events WHERE concat_ws(' ', service, instance, logger, message, trace, span, thread, vehicle, lane) \
-                    ILIKE '%reserve decks%' LIMIT 50""");
+            counting(source, rival);
+            finding(source, rival);
         }
+    }
+
+    private void counting(EventSource source, Rival rival) throws IOException, SQLException {
+        ask("tally of level and service", Question.all().counts("level", "service"), source, rival, """
+                SELECT level, service, count(*) FROM events GROUP BY ALL""");
+        ask("errors per minute", Question.where("level >= error").timeline(Duration.ofMinutes(1)), source, rival, """
+                SELECT time_bucket(INTERVAL 1 MINUTE, time), count(*) FROM events WHERE level IN ('error', 'fatal') GROUP BY ALL""");
+        ask(
+                "95th percentile by service",
+                Question.all()
+                        .ask(new Ask.Counts(
+                                List.of(Name.of("service")),
+                                Name.of("lock_wait_ms"),
+                                List.of(BigDecimal.valueOf(95)),
+                                false)),
+                source,
+                rival,
+                """
+                SELECT service, quantile_cont(lock_wait_ms, 0.95) FROM events GROUP BY ALL""");
+        ask(
+                "contrast of errors with the others",
+                Question.where("level = error").contrastWith(Question.where("level != error")),
+                source,
+                rival,
+                CONTRASTED.stream().map("""
+                                SELECT '%1$s', %1$s::VARCHAR, count(*) FILTER (level = 'error'), count(*) FILTER (level != 'error') \
+                                FROM events GROUP BY ALL"""::formatted).collect(Collectors.joining(" UNION ALL ")));
+    }
+
+    private void finding(EventSource source, Rival rival) throws IOException, SQLException {
+        ask(
+                "newest 50 of three conditions",
+                Question.where("level >= warn and service = deck and lane = A3").newest(50),
+                source,
+                rival,
+                """
+                SELECT * FROM events WHERE level IN ('warn', 'error', 'fatal') AND service = 'deck' AND lane = 'A3' ORDER BY time DESC LIMIT 50""");
+        ask("one trace", Question.where("trace = " + trace).oldest(50), source, rival, """
+                SELECT * FROM events WHERE trace = '%s' ORDER BY time LIMIT 50""".formatted(trace));
+        ask("a phrase without a hit", Question.where("\"reserve decks\"").newest(50), source, rival, """
+                SELECT * FROM events WHERE concat_ws(' ', service, instance, logger, message, trace, span, thread, vehicle, lane) \
+                ILIKE '%reserve decks%' LIMIT 50""");
+        ask("a number above a bound", Question.where("lock_wait_ms > 298").newest(50), source, rival, """
+                SELECT * FROM events WHERE lock_wait_ms > 298 ORDER BY time DESC LIMIT 50""");
     }
 
     private void sealing() throws IOException {
