@@ -29,8 +29,12 @@ final class ComparedValues {
     /** So many different numbers are more than are compared. */
     private static final int MOST_NUMBERS = 1000;
 
-    private static final byte HERE = 1;
-    private static final byte ELSEWHERE = 2;
+    /** Of fewer lines than one in so many, codes are read one by one. */
+    private static final int FEW = 8;
+
+    /** So many numbers are remembered with their sums, as a power of two. */
+    private static final int REMEMBERED = 1 << 10;
+
     private static final String IN_FIELDS = JsonMember.FIELDS.text() + Column.SEPARATOR;
     private static final Name MESSAGE = new Name(Attribute.MESSAGE, null);
 
@@ -92,30 +96,41 @@ final class ComparedValues {
     BitSet add(BitSet lines, GroupReader group, long[] weights, SideCounts sides) throws IOException {
         GroupVectors vectors = new GroupVectors(group, readings);
         BitSet complete = doubtful(lines, group);
-        int[] all = lines.stream().toArray();
-        List<Integer> present = new ArrayList<>();
-        for (int i = 0; i < readings.names().size(); i++) {
-            if (sides.compares(text(readings.names().get(i)))) {
-                present.add(i);
-                addIncomplete(all, vectors.vector(i, false), complete);
-            }
+        int[] counted = without(complete, lines);
+        List<Tally> tallies = tallies(vectors, counted, weights, sides);
+        if (tallies.stream().anyMatch(Tally::isIncomplete)) {
+            tallies.forEach(tally -> addIncomplete(lines, tally.vector, complete));
+            counted = without(complete, lines);
+            tallies = tallies(vectors, counted, weights, sides);
         }
-        int[] counted = complete.isEmpty()
-                ? all
-                : Arrays.stream(all).filter(line -> !complete.get(line)).toArray();
-        List<Runnable> found = new ArrayList<>(); // nothing is added before all values are read
-        for (int i : present) {
-            Name name = readings.names().get(i);
-            Tally tally = new Tally(vectors.vector(i, false));
-            tally.add(counted, weights);
-            found.add(() -> tally.addTo(name, sides));
-        }
+        // Nothing is added before all values are read.
         long weight = weights.length == 0
                 ? counted.length
                 : Arrays.stream(counted).mapToLong(line -> weights[line]).sum();
         sides.addEvents(weight, counted.length);
-        found.forEach(Runnable::run);
+        tallies.forEach(tally -> tally.addTo(sides));
         return complete;
+    }
+
+    private static int[] without(BitSet complete, BitSet lines) {
+        BitSet others = (BitSet) lines.clone();
+        others.andNot(complete);
+        return others.stream().toArray();
+    }
+
+    private List<Tally> tallies(GroupVectors vectors, int[] lines, long[] weights, SideCounts sides)
+            throws IOException {
+        List<Tally> tallies = new ArrayList<>();
+        boolean areFew = lines.length * FEW < vectors.lines();
+        for (int i = 0; i < readings.names().size(); i++) {
+            Name name = readings.names().get(i);
+            if (sides.compares(text(name))) {
+                Tally tally = new Tally(name, vectors.vector(i, areFew));
+                tally.add(lines, weights);
+                tallies.add(tally);
+            }
+        }
+        return tallies;
     }
 
     /** Returns the name as in a comparison, where all names are those of fields or attributes. */
@@ -133,63 +148,127 @@ final class ComparedValues {
         return doubtful;
     }
 
-    /** Adds the lines whose value only the complete event shows. Lists are not compared. */
-    private static void addIncomplete(int[] lines, NameVector vector, BitSet to) {
-        byte[] places = new byte[vector.different()];
-        for (int line : lines) {
+    /** Adds the lines whose value only the complete event shows. */
+    private static void addIncomplete(BitSet lines, NameVector vector, BitSet to) {
+        for (int line = lines.nextSetBit(0); line >= 0; line = lines.nextSetBit(line + 1)) {
             int code = vector.code(line);
-            if (code >= 0 && places[code] == 0) {
-                boolean isElsewhere = vector.valueOf(code) == NameVector.NOT_HERE && !vector.isList(code);
-                places[code] = isElsewhere ? ELSEWHERE : HERE;
-            }
-            if (code == NameVector.IN_EVENT || code >= 0 && places[code] == ELSEWHERE) {
+            if (code == NameVector.IN_EVENT || code >= 0 && isElsewhere(vector, code)) {
                 to.set(line);
             }
         }
     }
 
+    /** Returns whether only the complete event shows the value of a code. Lists are not compared. */
+    private static boolean isElsewhere(NameVector vector, int code) {
+        return vector.valueOf(code) == NameVector.NOT_HERE && !vector.isList(code);
+    }
+
     /** How often each value of a name occurs. */
     private static final class Tally {
+        private final Name name;
         private final NameVector vector;
-        private final long[] weights;
+
+        // By code; no weights if all are 1.
         private final int[] events;
+        private long[] weights = {};
 
         /** Weights and events. */
         private final Map<Long, long[]> numbers = new HashMap<>();
 
-        Tally(NameVector vector) {
+        // By hash: the last number, and what is to be added for it.
+        private final long[] known = new long[REMEMBERED];
+        private final long[] knownWeights = new long[REMEMBERED];
+        private final int[] knownEvents = new int[REMEMBERED];
+
+        private boolean hasLineOfEvent;
+
+        Tally(Name name, NameVector vector) {
+            this.name = name;
             this.vector = vector;
-            this.weights = new long[vector.different()];
             this.events = new int[vector.different()];
         }
 
         /** @param weightOfLine empty if all are 1 */
         void add(int[] lines, long[] weightOfLine) {
+            int[] codes = vector.codes();
+            if (weightOfLine.length == 0 && codes != null) {
+                for (int line : lines) {
+                    int code = codes[line];
+                    if (code >= 0) {
+                        events[code]++;
+                    } else {
+                        addOther(code, line, 1);
+                    }
+                }
+                return;
+            }
+            weights = new long[events.length];
             for (int line : lines) {
                 int code = vector.code(line);
                 long weight = weightOfLine.length == 0 ? 1 : weightOfLine[line];
                 if (code >= 0) {
-                    weights[code] += weight;
                     events[code]++;
-                } else if (code == NameVector.NUMBER && numbers.size() < MOST_NUMBERS) {
-                    long[] sums = numbers.computeIfAbsent(vector.number(line), missing -> new long[2]);
-                    sums[0] += weight;
-                    sums[1]++;
+                    weights[code] += weight;
+                } else {
+                    addOther(code, line, weight);
                 }
             }
         }
 
-        void addTo(Name name, SideCounts sides) {
+        private void addOther(int code, int line, long weight) {
+            if (code == NameVector.NUMBER) {
+                add(vector.number(line), weight);
+            } else {
+                hasLineOfEvent |= code == NameVector.IN_EVENT;
+            }
+        }
+
+        private void add(long number, long weight) {
+            int place = (int) (number * 0x9E3779B97F4A7C15L >>> 54);
+            if (known[place] != number) {
+                move(place);
+                known[place] = number;
+            }
+            knownWeights[place] += weight;
+            knownEvents[place]++;
+        }
+
+        /** Adds what is known of a number to that of all, of which more than are compared need not be known. */
+        private void move(int place) {
+            if (knownEvents[place] > 0 && numbers.size() < MOST_NUMBERS) {
+                long[] sums = numbers.computeIfAbsent(known[place], missing -> new long[2]);
+                sums[0] += knownWeights[place];
+                sums[1] += knownEvents[place];
+            }
+            knownWeights[place] = 0;
+            knownEvents[place] = 0;
+        }
+
+        /** Returns whether only the complete events of some lines show their values. */
+        boolean isIncomplete() {
+            for (int code = 0; code < events.length; code++) {
+                if (events[code] > 0 && isElsewhere(vector, code)) {
+                    return true;
+                }
+            }
+            return hasLineOfEvent;
+        }
+
+        void addTo(SideCounts sides) {
             String text = text(name);
             for (int code = 0; code < events.length && sides.compares(text); code++) {
                 if (events[code] == 0 || vector.valueOf(code) == NameVector.NOT_HERE) {
                     continue;
                 }
+                long weight = weights.length == 0 ? events[code] : weights[code];
                 if (name.equals(MESSAGE)) {
-                    sides.addMessage((String) vector.valueOf(code), weights[code], events[code]);
+                    sides.addMessage((String) vector.valueOf(code), weight, events[code]);
                 } else {
-                    sides.addValue(text, vector.valueOf(code), weights[code], events[code]);
+                    sides.addValue(text, vector.valueOf(code), weight, events[code]);
                 }
+            }
+            for (int place = 0; place < REMEMBERED; place++) {
+                move(place);
             }
             numbers.forEach((number, sums) -> sides.addValue(text, number, sums[0], sums[1]));
         }
