@@ -47,9 +47,9 @@ final class Segments {
     /** The compiler needs so long for a question. */
     private static final long WARMING_NANOS = 3_000_000_000L;
 
-    /** The columns that a comparison looks at: those whose values can recur. */
+    /** The names that a comparison looks at. */
     private static final List<String> CONTRASTED =
-            List.of("service", "instance", "logger", "message", "thread", "vehicle", "lane", "lock_wait_ms");
+            List.of("level", "service", "instance", "logger", "message", "vehicle", "lane", "lock_wait_ms");
 
     private static final int APPENDS = 2000;
     private static final int LINES_OF_APPEND = 100;
@@ -128,7 +128,7 @@ final class Segments {
                 """
                 SELECT service, quantile_cont(lock_wait_ms, 0.95) FROM events GROUP BY ALL""");
         ask(
-                "contrast of errors with the others",
+                "comparison of errors with the others",
                 Question.where("level = error").contrastWith(Question.where("level != error")),
                 source,
                 rival,

@@ -15,9 +15,10 @@ final class FieldRecorder implements FieldWriter {
     private SensitiveValues sensitive;
     private Fields fields;
 
-    /** The fields as bytes, and whether they are used: until something is not possible with them, and the fields are unpacked. */
+    /** The fields as bytes; null if there never were any. */
     private FieldBytes packed;
 
+    /** Whether fields are added to these bytes: until something is not possible with them, and they are unpacked. */
     private boolean isPacked;
 
     private Thread owner;

@@ -31,6 +31,23 @@ class Utf8BufferTest {
         assertEquals(Long.toString(value), new Utf8Buffer(1).number(value).toString());
     }
 
+    @Test
+    void numbersAroundEachPowerOfTenAreWrittenAsTheJdkWritesThem() {
+        for (long power = 1; power > 0 && power <= Long.MAX_VALUE / 10; power *= 10) {
+            for (long value = power - 2; value <= power + 2; value++) {
+                assertEquals(
+                        Long.toString(value), new Utf8Buffer(1).number(value).toString());
+            }
+        }
+    }
+
+    @Test
+    void hexadecimalNumbersHaveAllDigits() {
+        assertEquals(
+                "00f067aa0ba902b7", new Utf8Buffer(1).hex(0x00f067aa0ba902b7L).toString());
+        assertEquals("ffffffffffffffff", new Utf8Buffer(1).hex(-1).toString());
+    }
+
     @ParameterizedTest
     @ValueSource(ints = {-3, 0, 1, 2, 3, 7, 1000})
     void aTextIsRepeated(int times) {

@@ -29,9 +29,6 @@ final class ComparedValues {
     /** So many different numbers are more than are compared. */
     private static final int MOST_NUMBERS = 1000;
 
-    /** Of fewer lines than one in so many, codes are read one by one. */
-    private static final int FEW = 8;
-
     /** So many numbers are remembered with their sums, as a power of two. */
     private static final int REMEMBERED = 1 << 10;
 
@@ -121,7 +118,7 @@ final class ComparedValues {
     private List<Tally> tallies(GroupVectors vectors, int[] lines, long[] weights, SideCounts sides)
             throws IOException {
         List<Tally> tallies = new ArrayList<>();
-        boolean areFew = lines.length * FEW < vectors.lines();
+        boolean areFew = vectors.areFew(lines.length);
         for (int i = 0; i < readings.names().size(); i++) {
             Name name = readings.names().get(i);
             if (sides.compares(text(name))) {
@@ -176,9 +173,9 @@ final class ComparedValues {
         private final Map<Long, long[]> numbers = new HashMap<>();
 
         // By hash: the last number, and what is to be added for it.
-        private final long[] known = new long[REMEMBERED];
-        private final long[] knownWeights = new long[REMEMBERED];
-        private final int[] knownEvents = new int[REMEMBERED];
+        private final long[] known;
+        private final long[] knownWeights;
+        private final int[] knownEvents;
 
         private boolean hasLineOfEvent;
 
@@ -186,6 +183,10 @@ final class ComparedValues {
             this.name = name;
             this.vector = vector;
             this.events = new int[vector.different()];
+            int remembered = vector.hasNumbers() ? REMEMBERED : 0;
+            this.known = new long[remembered];
+            this.knownWeights = new long[remembered];
+            this.knownEvents = new int[remembered];
         }
 
         /** @param weightOfLine empty if all are 1 */
@@ -267,7 +268,7 @@ final class ComparedValues {
                     sides.addValue(text, vector.valueOf(code), weight, events[code]);
                 }
             }
-            for (int place = 0; place < REMEMBERED; place++) {
+            for (int place = 0; place < known.length; place++) {
                 move(place);
             }
             numbers.forEach((number, sums) -> sides.addValue(text, number, sums[0], sums[1]));

@@ -13,6 +13,9 @@ import java.util.BitSet;
 
 /** The values of some names in the lines of a group, each read when it is first needed. For one thread. */
 final class GroupVectors {
+    /** If fewer lines than one in so many are looked at, their values are read one by one. */
+    private static final int FEW = 8;
+
     private final GroupReader group;
     private final ShapeReadings readings;
     private final NameVector[] vectors;
@@ -27,6 +30,11 @@ final class GroupVectors {
         this.group = group;
         this.readings = readings;
         this.vectors = new NameVector[readings.names().size()];
+    }
+
+    /** Returns whether so many lines are few of the group. */
+    boolean areFew(int count) {
+        return count * FEW < group.lines();
     }
 
     /**

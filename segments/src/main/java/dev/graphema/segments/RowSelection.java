@@ -29,9 +29,6 @@ final class RowSelection {
 
     private static final int MOST_TESTED_AT_ONCE = 2048;
 
-    /** If fewer lines than one in so many are looked at, their codes are read one by one. */
-    private static final int FEW = 8;
-
     /** So many numbers are remembered with their results, as a power of two. */
     private static final int REMEMBERED = 1 << 10;
 
@@ -159,7 +156,7 @@ final class RowSelection {
             return rare;
         }
         int count = rows.cardinality();
-        vector.load(count * FEW < vectors.lines());
+        vector.load(vectors.areFew(count));
         if (count == vectors.lines() && vector.codes() != null && !vector.hasNumbers() && tested.isShort()) {
             return ofAllLines(vector.codes(), tested);
         }

@@ -29,9 +29,6 @@ import java.util.stream.Stream;
 
 /** The lines with a shape of some groups, one after the other; it is also the row of the current one. For one thread. */
 final class SegmentRows implements Rows {
-    /** If more lines of a group than one in so many are selected, all values are read. */
-    private static final int FEW = 8;
-
     private final OpenedSegment segment;
     private final SegmentFile file;
     private final Iterator<PlacedGroup> groups;
@@ -316,16 +313,17 @@ final class SegmentRows implements Rows {
 
     /** Reads everything that the rows show, so that damage is known before the first one. */
     private void load(int count) throws IOException {
-        if (count * FEW > group.lines()) {
+        boolean areFew = vectors.areFew(count);
+        if (!areFew) {
             group.followAll();
         }
         derivedLine = -1;
-        placedTimes = count * FEW < group.lines() && group.hasOnlyShapes() ? group.packedTimes() : null;
+        placedTimes = areFew && group.hasOnlyShapes() ? group.packedTimes() : null;
         times = placedTimes == null && needsTimes ? vectors.times() : null;
         weights = vectors.weights();
         traces = hasWeight() ? vectors.traces() : null;
         for (int i = 0; i < places.length; i++) {
-            values[i] = vectors.vector(places[i], count * FEW < group.lines());
+            values[i] = vectors.vector(places[i], areFew);
         }
     }
 

@@ -25,10 +25,11 @@ final class Appending implements Closeable {
 
     private final Object gathering = new Object();
 
-    /** What the next thread writes, and lines that were written, to be used again; guarded by gathering. */
+    /** What the next thread writes; guarded by gathering. */
     private Batch next = new Batch(new LogBatch());
 
-    private LogBatch spare = new LogBatch();
+    /** The array of the last batch, to be used for the batch after the next; null while it is in use. Guarded by gathering. */
+    private LogBatch spare;
 
     private LogWriter log;
     private long number;
@@ -73,7 +74,8 @@ final class Appending implements Closeable {
         try {
             if (!mine.isDone) {
                 synchronized (gathering) {
-                    next = new Batch(spare);
+                    next = new Batch(spare == null ? new LogBatch() : spare);
+                    spare = null;
                 }
                 try {
                     write(mine);

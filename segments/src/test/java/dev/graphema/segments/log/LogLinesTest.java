@@ -47,6 +47,26 @@ class LogLinesTest {
     }
 
     @Test
+    void aBatchIsUsedAgainAfterALargeOne() throws IOException {
+        log = folder.resolve("0000000003.glog");
+        LogBatch batch = new LogBatch();
+        StringBuilder all = new StringBuilder();
+        try (LogWriter writer = new LogWriter(log, Disk.REAL)) {
+            for (int count : new int[] {1, 500_000, 2, 100}) {
+                for (int i = 0; i < count; i++) {
+                    byte[] line = (i + "\n").getBytes(StandardCharsets.UTF_8);
+                    batch.add(line, 0, line.length);
+                    all.append(i).append('\n');
+                }
+                writer.add(batch);
+                batch.clear();
+            }
+        }
+        assertEquals(all.toString(), read());
+        assertEquals(List.of(), damage);
+    }
+
+    @Test
     void everyFlippedBitCostsAtMostItsBatchAndIsReported() throws IOException {
         for (int bit = 0; bit < written.length * Byte.SIZE; bit++) {
             byte[] flipped = written.clone();
