@@ -7,6 +7,7 @@ module dev.graphema.core {
     requires re2j;
 
     exports dev.graphema;
+    exports dev.graphema.batch;
     exports dev.graphema.condition;
     exports dev.graphema.event;
     exports dev.graphema.explain;

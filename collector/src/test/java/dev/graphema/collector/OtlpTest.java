@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.google.protobuf.ByteString;
 import com.google.protobuf.Message;
+import dev.graphema.batch.EventBatch;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.format.OtlpJson;
@@ -240,7 +241,7 @@ class OtlpTest {
                         .group("crew", crew -> crew.put("mate", true).put("load", 1.5)))
                 .finish();
         Utf8Buffer request = new Utf8Buffer(1000);
-        new OtlpJson().request(List.of(event), request);
+        new OtlpJson().request(1, EventBatch.of(event)::get, request);
         assertEquals(
                 200,
                 send("/v1/logs", "application/json", request.toString().getBytes())

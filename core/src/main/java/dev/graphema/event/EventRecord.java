@@ -200,6 +200,11 @@ public final class EventRecord {
         return bytes;
     }
 
+    /** Returns the index of its first byte in the array. */
+    public int start() {
+        return start;
+    }
+
     /**
      * Returns whether a text consists of ASCII characters that are the same in a JSON string: its bytes can be
      * copied.
@@ -221,6 +226,11 @@ public final class EventRecord {
     /** Returns a text as a String; null for 0. */
     public String string(long text) {
         return EncodedFields.string(bytes, text);
+    }
+
+    /** Returns whether a text is equal to a String. */
+    public boolean isText(long text, String other) {
+        return text != 0 && EncodedFields.isText(bytes, (int) (text >>> Integer.SIZE), other);
     }
 
     public boolean hasFields() {

@@ -3,6 +3,7 @@ package dev.graphema.format;
 import dev.graphema.event.Event;
 import dev.graphema.event.EventBytes;
 import dev.graphema.event.EventRecord;
+import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
 import dev.graphema.text.Utf8Buffer;
 import java.time.Duration;
@@ -11,7 +12,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Objects;
+import java.util.function.IntFunction;
+import java.util.stream.IntStream;
 
 /**
  * Events as log records of the OpenTelemetry protocol (OTLP 1.x) in its JSON encoding. As a format, one {@code
@@ -29,6 +31,12 @@ public final class OtlpJson implements Format {
     private static final String OUTCOME = "outcome";
     private static final String SUCCESS = "success";
 
+    /** The field of requests and calls, as dev.graphema.web documents it. */
+    private static final String METHOD = "method";
+
+    /** Longer operations are not spans, whose times have 64 bits. */
+    private static final Duration LONGEST = Duration.ofDays(100 * 365);
+
     /** The flag of W3C Trace Context: what arrives here was not dropped. */
     private static final int SAMPLED = 1;
 
@@ -45,10 +53,12 @@ public final class OtlpJson implements Format {
     private final OtlpAttributes attributes = new OtlpAttributes();
     private final EventBytes bytes = new EventBytes();
     private final EventRecord record = new EventRecord();
+    private final EndedOperation operation = new EndedOperation();
 
     @Override
     public void write(Event event, Utf8Buffer to) {
-        write(encoded(event), to);
+        bytes.write(event);
+        write(record.read(bytes.array(), 0, bytes.length()), to);
     }
 
     @Override
@@ -62,64 +72,64 @@ public final class OtlpJson implements Format {
         to.ascii("]}]}]}\n");
     }
 
-    private EventRecord encoded(Event event) {
-        bytes.write(event);
-        return record.read(bytes.array(), 0, bytes.length());
-    }
-
-    /** Writes one request with all events as log records, grouped by resource and scope, each group in order. */
-    public void request(List<Event> events, Utf8Buffer to) {
-        request(events, Signal.LOGS, to);
+    /**
+     * Writes one request with all events as log records, grouped by resource and scope, each group in order.
+     *
+     * @param count the number of events
+     * @param events returns an event by its index, valid until the next call
+     */
+    public void request(int count, IntFunction<EventRecord> events, Utf8Buffer to) {
+        request(IntStream.range(0, count), events, Signal.LOGS, to);
     }
 
     /**
-     * Returns whether an event is the end of an operation, which is a span.
+     * Writes one {@code ExportTraceServiceRequest} with ended operations as spans, if there are any among the events. The message is
+     * the name; the span ends at the time of the event and begins {@code elapsed} before it. A failed one has the status error, and
+     * its exception as an event of the span. The span of a request to a server and of a call to another one have these kinds.
      *
-     * @see #spans
+     * @param count the number of events
+     * @param events returns an event by its index, valid until the next call
+     * @return the number of spans; if 0, nothing was written
      */
-    public static boolean isSpan(Event event) {
-        return event.trace() != null
-                && event.span() != null
-                && event.hasTime()
-                && event.fields().get(ELAPSED) instanceof Duration
-                && event.fields().get(OUTCOME) instanceof String;
-    }
-
-    /**
-     * Writes one {@code ExportTraceServiceRequest} with ended operations as spans. The message is the name; the span ends at the
-     * time of the event and begins {@code elapsed} before it. A failed one has the status error, and its exception as an event of
-     * the span. The span of a request to a server and of a call to another one have these kinds.
-     *
-     * @param operations events for which {@link #isSpan} returns true
-     */
-    public void spans(List<Event> operations, Utf8Buffer to) {
-        request(operations, Signal.SPANS, to);
-    }
-
-    private void request(List<Event> events, Signal signal, Utf8Buffer to) {
-        Map<Resource, Map<String, List<Event>>> groups = new LinkedHashMap<>();
-        for (Event event : events) {
-            groups.computeIfAbsent(new Resource(event.service(), event.instance()), resource -> new LinkedHashMap<>())
-                    .computeIfAbsent(Objects.requireNonNullElse(event.logger(), ""), logger -> new ArrayList<>())
-                    .add(event);
+    public int spans(int count, IntFunction<EventRecord> events, Utf8Buffer to) {
+        int[] spans = IntStream.range(0, count)
+                .filter(i -> operation.read(events.apply(i)))
+                .toArray();
+        if (spans.length > 0) {
+            request(IntStream.of(spans), events, Signal.SPANS, to);
         }
+        return spans.length;
+    }
+
+    private void request(IntStream indices, IntFunction<EventRecord> events, Signal signal, Utf8Buffer to) {
+        Map<Resource, Map<String, List<Integer>>> groups = new LinkedHashMap<>();
+        indices.forEach(index -> {
+            EventRecord event = events.apply(index);
+            Resource resource = new Resource(event.string(event.service()), event.string(event.instance()));
+            String scope = event.logger() == 0 ? "" : event.string(event.logger());
+            groups.computeIfAbsent(resource, missing -> new LinkedHashMap<>())
+                    .computeIfAbsent(scope, missing -> new ArrayList<>())
+                    .add(index);
+        });
         to.ascii(signal.start);
         Separator resources = new Separator();
         groups.forEach((resource, scopes) -> {
             resources.next(to);
-            resource(encoded(first(scopes.values().iterator().next())), to);
+            resource(events.apply(first(scopes.values().iterator().next())), to);
             to.ascii(signal.scopes);
             Separator separator = new Separator();
             scopes.forEach((scope, records) -> {
                 separator.next(to);
-                scope(encoded(first(records)), to);
+                scope(events.apply(first(records)), to);
                 to.ascii(signal.records);
                 Separator between = new Separator();
-                for (Event event : records) {
+                for (int index : records) {
                     between.next(to);
+                    EventRecord event = events.apply(index);
                     if (signal == Signal.LOGS) {
-                        record(encoded(event), to);
+                        record(event, to);
                     } else {
+                        operation.read(event);
                         span(event, to);
                     }
                 }
@@ -130,8 +140,8 @@ public final class OtlpJson implements Format {
         to.ascii("]}");
     }
 
-    private static Event first(List<Event> events) {
-        return events.get(0);
+    private static int first(List<Integer> indices) {
+        return indices.get(0);
     }
 
     private static void resource(EventRecord event, Utf8Buffer to) {
@@ -184,45 +194,112 @@ public final class OtlpJson implements Format {
         to.ascii('}');
     }
 
-    private void span(Event event, Utf8Buffer to) {
-        boolean hasFailed = !SUCCESS.equals(event.fields().get(OUTCOME));
-        Duration elapsed = (Duration) event.fields().get(ELAPSED);
-        to.ascii("{\"traceId\":\"").ascii(event.trace().toString());
-        to.ascii("\",\"spanId\":\"").ascii(event.span().toString());
-        if (event.parent() != null) {
-            to.ascii("\",\"parentSpanId\":\"").ascii(event.parent().toString());
+    /** Writes the operation that was read. */
+    private void span(EventRecord event, Utf8Buffer to) {
+        to.ascii("{\"traceId\":\"").hex(event.traceHigh()).hex(event.traceLow());
+        to.ascii("\",\"spanId\":\"").hex(event.span());
+        if (event.hasParent()) {
+            to.ascii("\",\"parentSpanId\":\"").hex(event.parent());
         }
         to.ascii("\",\"flags\":").number(SAMPLED);
         to.ascii(",\"name\":");
-        JsonText.string(Objects.requireNonNullElse(event.message(), ""), to);
-        to.ascii(",\"kind\":").number(kind(event));
-        to.ascii(",\"startTimeUnixNano\":\"").number(event.epochNanos() - elapsed.toNanos());
+        if (event.message() == 0) {
+            to.ascii("\"\"");
+        } else {
+            JsonText.string(event, event.message(), to);
+        }
+        to.ascii(",\"kind\":").number(operation.kind());
+        to.ascii(",\"startTimeUnixNano\":\"").number(event.epochNanos() - operation.elapsed.toNanos());
         to.ascii("\",\"endTimeUnixNano\":\"").number(event.epochNanos()).ascii('"');
-        attributes.write(encoded(event), to);
-        if (event.failure() != null) {
+        attributes.write(event, to);
+        Failure failure = event.failure();
+        if (failure != null) {
             to.ascii(",\"events\":[{\"name\":\"exception\",\"timeUnixNano\":\"")
                     .number(event.epochNanos())
                     .ascii('"');
-            attributes.write(event.failure(), to);
+            attributes.write(failure, to);
             to.ascii("}]");
         }
-        if (hasFailed) {
+        if (!operation.isSuccess) {
             to.ascii(",\"status\":{\"code\":2");
-            if (event.failure() != null && event.failure().message() != null) {
+            if (failure != null && failure.message() != null) {
                 to.ascii(",\"message\":");
-                JsonText.string(event.failure().message(), to);
+                JsonText.string(failure.message(), to);
             }
             to.ascii('}');
         }
         to.ascii('}');
     }
 
-    /** Returns the number of the kind of a span. */
-    private static int kind(Event event) {
-        if (!event.fields().has("method")) {
-            return 1; // internal
+    /** An event that may be the end of an operation, which is a span. */
+    private static final class EndedOperation implements EventRecord.Visitor {
+        private EventRecord event;
+        private int depth;
+        private Duration elapsed;
+        private boolean hasOutcome;
+        private boolean isSuccess;
+        private boolean hasMethod;
+
+        /** Returns whether the event is the end of an operation. */
+        boolean read(EventRecord record) {
+            event = record;
+            depth = 0;
+            elapsed = null;
+            hasOutcome = false;
+            hasMethod = false;
+            if (!record.hasTrace() || !record.hasSpan() || !record.hasTime()) {
+                return false;
+            }
+            record.visit(this);
+            return hasOutcome && elapsed != null && elapsed.compareTo(LONGEST) < 0;
         }
-        return "request".equals(event.message()) ? 2 : "call".equals(event.message()) ? 3 : 1;
+
+        /** Returns the number of the kind of a span. */
+        int kind() {
+            if (!hasMethod) {
+                return 1; // internal
+            }
+            return event.isText(event.message(), "request") ? 2 : event.isText(event.message(), "call") ? 3 : 1;
+        }
+
+        @Override
+        public void text(long name, long value) {
+            if (depth > 0) {
+                return;
+            }
+            if (event.isText(name, OUTCOME)) {
+                hasOutcome = true;
+                isSuccess = event.isText(value, SUCCESS);
+            }
+            hasMethod |= event.isText(name, METHOD);
+        }
+
+        @Override
+        public void duration(long name, Duration value) {
+            if (depth == 0 && event.isText(name, ELAPSED)) {
+                elapsed = value;
+            }
+        }
+
+        @Override
+        public void beginGroup(long name) {
+            depth++;
+        }
+
+        @Override
+        public void endGroup() {
+            depth--;
+        }
+
+        @Override
+        public void beginList(long name) {
+            depth++;
+        }
+
+        @Override
+        public void endList() {
+            depth--;
+        }
     }
 
     /** What a request contains. */

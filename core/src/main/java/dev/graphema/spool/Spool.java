@@ -1,7 +1,5 @@
 package dev.graphema.spool;
 
-import dev.graphema.event.Event;
-import dev.graphema.event.EventBytes;
 import dev.graphema.event.EventRecord;
 import java.io.Closeable;
 import java.io.IOException;
@@ -9,7 +7,6 @@ import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
-import java.util.ArrayList;
 import java.util.Deque;
 import java.util.List;
 import java.util.Locale;
@@ -36,7 +33,7 @@ public final class Spool implements Closeable {
     private final OwnFile position;
     private final long total;
     private final Consumer<String> error;
-    private final EventBytes bytes = new EventBytes();
+    private final EventRecord record = new EventRecord();
     private final Deque<Segment> segments = new ArrayDeque<>();
     private long used;
 
@@ -132,12 +129,12 @@ public final class Spool implements Closeable {
     }
 
     /**
-     * Adds events in order.
+     * Adds an event behind the others.
      *
-     * @throws IOException if the spool or the disk is full; events before that one were added
+     * @throws IOException if the spool or the disk is full; the event was not added
      */
-    public synchronized void add(Event event) throws IOException {
-        ByteBuffer payload = bytes.write(event).view();
+    public synchronized void add(EventRecord event) throws IOException {
+        ByteBuffer payload = ByteBuffer.wrap(event.array(), event.start(), event.length());
         if (used + payload.remaining() > total) {
             throw new IOException("the spool " + folder + " is full with " + used
                     + " bytes: make the receiver available, or allow more with spool: {total: …}");
@@ -179,38 +176,41 @@ public final class Spool implements Closeable {
     }
 
     /**
-     * Returns the oldest events, which remain until {@link #delivered}.
+     * Reads the oldest events, which remain until {@link #delivered}.
      *
      * @param most the most events
      * @param mostBytes their approximate total size
+     * @param to receives each event, valid during the call
      */
-    public synchronized List<Event> oldest(int most, long mostBytes) throws IOException {
-        List<Event> events = new ArrayList<>();
-        while (!segments.isEmpty() && events.isEmpty()) {
+    public synchronized void oldest(int most, long mostBytes, Consumer<EventRecord> to) throws IOException {
+        int read = 0;
+        while (!segments.isEmpty() && read == 0) {
             Segment first = segments.peekFirst();
             long at = readAt;
             ByteBuffer payload;
-            while (events.size() < most && at - readAt < mostBytes && (payload = first.read(at)) != null) {
+            while (read < most && at - readAt < mostBytes && (payload = first.read(at)) != null) {
                 at = Segment.after(at, payload);
-                addRead(payload, events);
+                read += isRead(payload, to) ? 1 : 0;
             }
             peekedIn = first;
             peekedTo = at;
-            if (events.isEmpty() && at > readAt) {
+            if (read == 0 && at > readAt) {
                 delivered(); // records that cannot be read, and were reported
-            } else if (events.isEmpty() && !isOver(first, at)) {
-                return events;
+            } else if (read == 0 && !isOver(first, at)) {
+                return;
             }
         }
-        return events;
     }
 
-    private void addRead(ByteBuffer payload, List<Event> events) {
+    private boolean isRead(ByteBuffer payload, Consumer<EventRecord> to) {
         try {
-            events.add(EventRecord.event(payload));
+            record.read(payload.array(), 0, payload.limit());
         } catch (IllegalArgumentException e) {
             error.accept("a record in " + folder + " is " + e.getMessage() + " and is skipped");
+            return false;
         }
+        to.accept(record);
+        return true;
     }
 
     /**

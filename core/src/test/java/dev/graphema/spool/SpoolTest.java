@@ -6,6 +6,8 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
+import dev.graphema.event.EventBytes;
+import dev.graphema.event.EventRecord;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
@@ -32,12 +34,12 @@ class SpoolTest {
             assertTrue(spool.isEmpty());
             add(spool, 0, 250);
             assertFalse(spool.isEmpty());
-            assertEquals(numbers(0, 100), messages(spool.oldest(100, TOTAL)));
-            assertEquals(numbers(0, 100), messages(spool.oldest(100, TOTAL)), "not delivered yet");
+            assertEquals(numbers(0, 100), oldest(spool, 100));
+            assertEquals(numbers(0, 100), oldest(spool, 100), "not delivered yet");
             spool.delivered();
-            assertEquals(numbers(100, 200), messages(spool.oldest(100, TOTAL)));
+            assertEquals(numbers(100, 200), oldest(spool, 100));
             spool.delivered();
-            assertEquals(numbers(200, 250), messages(spool.oldest(100, TOTAL)));
+            assertEquals(numbers(200, 250), oldest(spool, 100));
             spool.delivered();
             assertTrue(spool.isEmpty());
             assertEquals(0, spool.used());
@@ -48,7 +50,7 @@ class SpoolTest {
     void aRestartFindsWhatWasNotDelivered() throws IOException {
         try (Spool spool = open()) {
             add(spool, 0, 20);
-            spool.oldest(5, TOTAL);
+            oldest(spool, 5);
             spool.delivered();
         }
         try (Spool spool = open()) {
@@ -66,7 +68,7 @@ class SpoolTest {
             int count = 0;
             try {
                 while (true) {
-                    spool.add(event(count));
+                    add(spool, count, count + 1);
                     count++;
                 }
             } catch (IOException e) {
@@ -76,7 +78,7 @@ class SpoolTest {
             assertTrue(segments() > 10, "made " + segments());
             assertEquals(numbers(0, count), drained(spool));
             assertEquals(0, segments());
-            spool.add(event(count)); // there is room again
+            add(spool, count, count + 1); // there is room again
         }
     }
 
@@ -125,7 +127,7 @@ class SpoolTest {
             file.truncate(Files.size(segment) - 5);
         }
         try (Spool spool = open()) {
-            spool.add(event(3));
+            add(spool, 3, 4);
             assertEquals(List.of("0", "1", "3"), drained(spool));
         }
         assertEquals(1, errors.size(), errors::toString);
@@ -136,7 +138,7 @@ class SpoolTest {
         int count = 0;
         try (Spool spool = open()) {
             while (segments() < 3) {
-                spool.add(event(count++));
+                add(spool, count, ++count);
             }
         }
         try (FileChannel file =
@@ -155,7 +157,7 @@ class SpoolTest {
     void aPositionThatWasHalfWrittenMeansThatSomethingComesTwice() throws IOException {
         try (Spool spool = open()) {
             add(spool, 0, 10);
-            spool.oldest(5, TOTAL);
+            oldest(spool, 5);
             spool.delivered();
         }
         Files.write(folder.resolve("spool/position"), new byte[] {0, 0, 0});
@@ -168,7 +170,7 @@ class SpoolTest {
     void twoOnOneFolderAreKeptApart() throws IOException {
         try (Spool one = open();
                 Spool two = open()) {
-            one.add(event(1));
+            add(one, 1, 2);
             assertTrue(two.isEmpty());
             assertTrue(Files.isDirectory(folder.resolve("spool.2")));
         }
@@ -177,7 +179,7 @@ class SpoolTest {
     @Test
     void aSegmentOfAnotherVersionIsLeftWhereItIs() throws IOException {
         try (Spool spool = open()) {
-            spool.add(event(0));
+            add(spool, 0, 1);
         }
         Path segment = folder.resolve("spool/0000000000000001.events");
         try (FileChannel file = FileChannel.open(segment, StandardOpenOption.WRITE)) {
@@ -198,9 +200,9 @@ class SpoolTest {
 
     private static List<String> drained(Spool spool) throws IOException {
         List<String> all = new ArrayList<>();
-        List<Event> events;
-        while (!(events = spool.oldest(64, TOTAL)).isEmpty()) {
-            all.addAll(messages(events));
+        List<String> events;
+        while (!(events = oldest(spool, 64)).isEmpty()) {
+            all.addAll(events);
             spool.delivered();
         }
         return all;
@@ -208,7 +210,7 @@ class SpoolTest {
 
     private static void add(Spool spool, int from, int to) throws IOException {
         for (int i = from; i < to; i++) {
-            spool.add(event(i));
+            spool.add(EventRecord.of(new EventBytes().write(event(i)).copy()));
         }
     }
 
@@ -222,8 +224,10 @@ class SpoolTest {
                 .toList();
     }
 
-    private static List<String> messages(List<Event> events) {
-        return events.stream().map(Event::message).toList();
+    private static List<String> oldest(Spool spool, int most) throws IOException {
+        List<String> messages = new ArrayList<>();
+        spool.oldest(most, TOTAL, event -> messages.add(event.string(event.message())));
+        return messages;
     }
 
     private Spool open() throws IOException {

@@ -1,16 +1,16 @@
 package dev.graphema.delivery;
 
-import dev.graphema.event.Event;
+import dev.graphema.batch.BatchDivision;
+import dev.graphema.batch.BatchSink;
+import dev.graphema.batch.EventBatch;
+import dev.graphema.batch.Transmitter;
 import dev.graphema.format.Format;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
-import dev.graphema.sink.BatchDivision;
-import dev.graphema.sink.BatchSink;
 import dev.graphema.sink.RefusedException;
 import dev.graphema.sink.Sink;
 import dev.graphema.sink.SinkContext;
 import dev.graphema.sink.SinkKind;
-import dev.graphema.sink.Transmitter;
 import dev.graphema.text.Utf8Buffer;
 import java.io.IOException;
 import java.net.URI;
@@ -79,14 +79,14 @@ public final class HttpKind implements SinkKind {
     /** Sends events as lines. */
     private record Lines(HttpPost post, Format format) implements Transmitter {
         @Override
-        public void send(List<Event> events) throws IOException {
+        public void send(EventBatch events) throws IOException {
             BatchDivision.send(events, this::attempt);
         }
 
-        private void attempt(List<Event> events) throws IOException {
+        private void attempt(EventBatch events) throws IOException {
             Utf8Buffer body = new Utf8Buffer(events.size() * 400);
-            for (Event event : events) {
-                format.write(event, body);
+            for (int i = 0; i < events.size(); i++) {
+                format.write(events.get(i), body);
             }
             HttpPost.Answer answer = post.post(body.view());
             if (!answer.isSuccess()) {
@@ -94,7 +94,7 @@ public final class HttpKind implements SinkKind {
             }
         }
 
-        private void notTaken(HttpPost.Answer answer, List<Event> events) throws IOException {
+        private void notTaken(HttpPost.Answer answer, EventBatch events) throws IOException {
             int status = answer.status();
             if (status == 413 || status == 400 || status == 422) {
                 throw new RefusedException("status " + status, events.size());

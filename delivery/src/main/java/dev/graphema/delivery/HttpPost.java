@@ -1,9 +1,9 @@
 package dev.graphema.delivery;
 
 import dev.graphema.background.BackgroundThreads;
+import dev.graphema.batch.RetryLaterException;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
-import dev.graphema.sink.RetryLaterException;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.net.ConnectException;

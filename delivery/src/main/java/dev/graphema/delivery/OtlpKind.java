@@ -3,16 +3,16 @@ package dev.graphema.delivery;
 import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonToken;
-import dev.graphema.event.Event;
+import dev.graphema.batch.BatchSink;
+import dev.graphema.batch.EventBatch;
+import dev.graphema.batch.Transmitter;
 import dev.graphema.format.OtlpJson;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
-import dev.graphema.sink.BatchSink;
 import dev.graphema.sink.RefusedException;
 import dev.graphema.sink.Sink;
 import dev.graphema.sink.SinkContext;
 import dev.graphema.sink.SinkKind;
-import dev.graphema.sink.Transmitter;
 import dev.graphema.text.Utf8Buffer;
 import java.io.IOException;
 import java.net.URI;
@@ -84,22 +84,19 @@ public final class OtlpKind implements SinkKind {
     private record Requests(HttpPost logs, HttpPost traces, OtlpJson json) implements Transmitter {
         /** Sends spans first: if the log records must be sent again, the spans have the same ids and are recognised. */
         @Override
-        public void send(List<Event> events) throws IOException {
+        public void send(EventBatch events) throws IOException {
             RefusedException refused = null;
-            List<Event> operations = traces == null
-                    ? List.of()
-                    : events.stream().filter(OtlpJson::isSpan).toList();
-            if (!operations.isEmpty()) {
-                Utf8Buffer body = new Utf8Buffer(operations.size() * 600);
-                json.spans(operations, body);
+            Utf8Buffer body = new Utf8Buffer(events.size() * 600);
+            int operations = traces == null ? 0 : json.spans(events.size(), events::get, body);
+            if (operations > 0) {
                 try {
-                    send(traces, body, operations.size());
+                    send(traces, body, operations);
                 } catch (RefusedException e) {
                     refused = e; // the log records may be accepted
                 }
+                body.clear();
             }
-            Utf8Buffer body = new Utf8Buffer(events.size() * 600);
-            json.request(events, body);
+            json.request(events.size(), events::get, body);
             send(logs, body, events.size());
             if (refused != null) {
                 throw refused;

@@ -1,15 +1,14 @@
 package dev.graphema.delivery;
 
-import dev.graphema.event.Event;
+import dev.graphema.batch.EventBatch;
+import dev.graphema.batch.Transmitter;
 import dev.graphema.format.Format;
-import dev.graphema.sink.Transmitter;
 import dev.graphema.text.Utf8Buffer;
 import java.io.IOException;
 import java.net.InetSocketAddress;
 import java.net.UnknownHostException;
 import java.nio.ByteBuffer;
 import java.nio.channels.DatagramChannel;
-import java.util.List;
 
 /** Sends each message in its own datagram (RFC 5426). For one thread at a time. */
 final class SyslogDatagrams implements Transmitter {
@@ -28,7 +27,7 @@ final class SyslogDatagrams implements Transmitter {
     }
 
     @Override
-    public void send(List<Event> events) throws IOException {
+    public void send(EventBatch events) throws IOException {
         if (channel == null) {
             InetSocketAddress address = new InetSocketAddress(host, port);
             if (address.isUnresolved()) {
@@ -38,9 +37,9 @@ final class SyslogDatagrams implements Transmitter {
             channel = DatagramChannel.open().connect(address);
         }
         try {
-            for (Event event : events) {
+            for (int i = 0; i < events.size(); i++) {
                 buffer.clear();
-                messages.write(event, buffer);
+                messages.write(events.get(i), buffer);
                 channel.write(cut(buffer));
             }
         } catch (IOException e) {

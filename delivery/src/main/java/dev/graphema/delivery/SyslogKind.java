@@ -1,10 +1,10 @@
 package dev.graphema.delivery;
 
+import dev.graphema.batch.BatchSink;
 import dev.graphema.format.Formats;
 import dev.graphema.format.SyslogLines;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
-import dev.graphema.sink.BatchSink;
 import dev.graphema.sink.Sink;
 import dev.graphema.sink.SinkContext;
 import dev.graphema.sink.SinkKind;

@@ -1,9 +1,9 @@
 package dev.graphema.delivery;
 
 import dev.graphema.background.BackgroundThreads;
-import dev.graphema.event.Event;
+import dev.graphema.batch.EventBatch;
+import dev.graphema.batch.Transmitter;
 import dev.graphema.format.Format;
-import dev.graphema.sink.Transmitter;
 import dev.graphema.text.Utf8Buffer;
 import java.io.IOException;
 import java.net.InetSocketAddress;
@@ -12,9 +12,7 @@ import java.net.SocketTimeoutException;
 import java.net.UnknownHostException;
 import java.time.Duration;
 import java.util.ArrayDeque;
-import java.util.ArrayList;
 import java.util.Deque;
-import java.util.List;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ScheduledFuture;
@@ -52,7 +50,13 @@ final class SyslogStream implements Transmitter {
     /** The last batches, oldest first: if the connection breaks, it is unknown whether they arrived. */
     private final Deque<Sent> unsure = new ArrayDeque<>();
 
-    private record Sent(List<Event> events, long nanos) {}
+    /**
+     * A batch that was written.
+     *
+     * @param frames the bytes of its events
+     * @param nanos when it was written, as by {@link System#nanoTime}
+     */
+    private record Sent(byte[] frames, int events, long nanos) {}
 
     /** @param tls null for TCP without TLS */
     SyslogStream(String host, int port, Format messages, Duration timeout, SSLContext tls) {
@@ -64,51 +68,57 @@ final class SyslogStream implements Transmitter {
     }
 
     @Override
-    public void send(List<Event> events) throws IOException {
+    public void send(EventBatch events) throws IOException {
         if (socket != null && isBroken()) {
             drop();
         }
-        List<Event> all = events;
-        if (socket == null) {
-            socket = connected();
-            all = new ArrayList<>();
+        boolean isNew = socket == null;
+        int count = events.size();
+        frames.clear();
+        if (isNew) {
             for (Sent sent : unsure) {
-                all.addAll(sent.events());
+                frames.bytes(sent.frames(), 0, sent.frames().length);
+                count += sent.events();
             }
-            all.addAll(events);
+        }
+        add(events); // before connecting, so that a format that fails changes nothing
+        if (isNew) {
+            socket = connected();
         }
         try {
-            write(all);
-            if (all != events) {
-                unsure.clear(); // they are among all now
+            write();
+            if (isNew) {
+                unsure.clear(); // they were written again
             }
-            remember(all);
+            remember(count);
         } catch (IOException e) {
             drop();
             throw e;
         }
     }
 
-    /** Keeps the batch, and earlier ones that are neither too old nor too many. */
-    private void remember(List<Event> events) {
+    /** Keeps what was written, and earlier batches that are neither too old nor too many. */
+    private void remember(int events) {
         long now = System.nanoTime();
-        unsure.addLast(new Sent(List.copyOf(events), now));
-        int count = unsure.stream().mapToInt(sent -> sent.events().size()).sum();
+        unsure.addLast(new Sent(frames.copy(0), events, now));
+        int count = unsure.stream().mapToInt(Sent::events).sum();
         while (unsure.size() > 1
                 && (count > MOST_UNSURE || now - unsure.getFirst().nanos() > UNSEEN_NANOS)) {
-            count -= unsure.removeFirst().events().size();
+            count -= unsure.removeFirst().events();
         }
     }
 
-    private void write(List<Event> events) throws IOException {
-        frames.clear();
-        for (Event event : events) {
+    private void add(EventBatch events) {
+        for (int i = 0; i < events.size(); i++) {
             message.clear();
-            messages.write(event, message);
+            messages.write(events.get(i), message);
             int length = message.length() - 1; // the line end is the length's business here
             frames.number(length).ascii(' ');
             frames.bytes(message.view().array(), 0, length);
         }
+    }
+
+    private void write() throws IOException {
         // A socket's own time-out is for reading: a receiver that does not read would hold the thread for ever.
         AtomicBoolean tooLate = new AtomicBoolean();
         Socket watched = socket;

@@ -5,8 +5,8 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.Graphema;
+import dev.graphema.batch.BatchSink;
 import dev.graphema.settings.SinkSettings;
-import dev.graphema.sink.BatchSink;
 import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;

@@ -1,7 +1,9 @@
 package dev.graphema.delivery;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
 
+import dev.graphema.batch.EventBatch;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.Level;
@@ -12,22 +14,25 @@ import java.net.ServerSocket;
 import java.net.Socket;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
-import java.util.List;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 
 class SyslogStreamTest {
-    private static final Format MESSAGES =
-            (event, to) -> to.text(event.message()).ascii('\n');
+    private static final Format MESSAGES = (event, to) -> {
+        if (event.message().equals("bad")) {
+            throw new IllegalStateException("made up");
+        }
+        to.text(event.message()).ascii('\n');
+    };
 
     @Test
     void allThatWasSentShortlyBeforeABreakIsSentAgain() throws IOException {
         try (ServerSocket server = new ServerSocket(0, 50, InetAddress.getLoopbackAddress())) {
             SyslogStream stream = stream(server);
-            stream.send(List.of(event("a")));
-            stream.send(List.of(event("b")));
+            stream.send(EventBatch.of(event("a")));
+            stream.send(EventBatch.of(event("b")));
             breakOff(server);
-            stream.send(List.of(event("c")));
+            stream.send(EventBatch.of(event("c")));
             try (Socket second = server.accept()) {
                 stream.close();
 
@@ -40,14 +45,31 @@ class SyslogStreamTest {
     void ofVeryManyTheLastBatchIsSentAgain() throws IOException {
         try (ServerSocket server = new ServerSocket(0, 50, InetAddress.getLoopbackAddress())) {
             SyslogStream stream = stream(server);
-            stream.send(List.of(event("a")));
-            stream.send(IntStream.range(0, 1_000).mapToObj(i -> event("b")).toList());
+            stream.send(EventBatch.of(event("a")));
+            stream.send(EventBatch.of(
+                    IntStream.range(0, 1_000).mapToObj(i -> event("b")).toArray(Event[]::new)));
             breakOff(server);
-            stream.send(List.of(event("c")));
+            stream.send(EventBatch.of(event("c")));
             try (Socket second = server.accept()) {
                 stream.close();
 
                 assertEquals("1 b".repeat(1_000) + "1 c", received(second));
+            }
+        }
+    }
+
+    @Test
+    void anEventThatCannotBeFormattedAfterABreakDoesNotCostTheOnesBefore() throws IOException {
+        try (ServerSocket server = new ServerSocket(0, 50, InetAddress.getLoopbackAddress())) {
+            SyslogStream stream = stream(server);
+            stream.send(EventBatch.of(event("a")));
+            breakOff(server);
+            assertThrows(IllegalStateException.class, () -> stream.send(EventBatch.of(event("bad"))));
+            stream.send(EventBatch.of(event("c")));
+            try (Socket second = server.accept()) {
+                stream.close();
+
+                assertEquals("1 a1 c", received(second));
             }
         }
     }

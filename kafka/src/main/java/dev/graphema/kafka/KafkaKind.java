@@ -1,9 +1,9 @@
 package dev.graphema.kafka;
 
+import dev.graphema.batch.BatchSink;
 import dev.graphema.condition.Name;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
-import dev.graphema.sink.BatchSink;
 import dev.graphema.sink.Sink;
 import dev.graphema.sink.SinkContext;
 import dev.graphema.sink.SinkKind;

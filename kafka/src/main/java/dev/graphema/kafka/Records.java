@@ -2,6 +2,7 @@ package dev.graphema.kafka;
 
 import dev.graphema.condition.Name;
 import dev.graphema.event.Event;
+import dev.graphema.event.EventRecord;
 import dev.graphema.format.Format;
 import dev.graphema.text.Utf8Buffer;
 import java.nio.charset.StandardCharsets;
@@ -17,12 +18,13 @@ import org.apache.kafka.clients.producer.ProducerRecord;
 record Records(String topic, Name key, Format format) {
     private static final String TRACE_HEADER = "traceparent";
 
-    ProducerRecord<byte[], byte[]> of(Event event) {
+    ProducerRecord<byte[], byte[]> of(EventRecord encoded) {
         Utf8Buffer line = new Utf8Buffer(512);
-        format.write(event, line);
+        format.write(encoded, line);
         int length = line.length() - 1; // a record needs no line end
         byte[] value = new byte[length];
         line.view().get(value);
+        Event event = encoded.event();
         // Without a key, an event that is sent again would be in another partition, where another collector may store
         // it once more.
         Object keyed = key.value(event) == null ? event.id() : key.value(event);

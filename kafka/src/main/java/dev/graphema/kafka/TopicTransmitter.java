@@ -1,8 +1,8 @@
 package dev.graphema.kafka;
 
-import dev.graphema.event.Event;
+import dev.graphema.batch.EventBatch;
+import dev.graphema.batch.Transmitter;
 import dev.graphema.sink.RefusedException;
-import dev.graphema.sink.Transmitter;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -39,7 +39,7 @@ final class TopicTransmitter implements Transmitter {
     }
 
     @Override
-    public void send(List<Event> events) throws IOException {
+    public void send(EventBatch events) throws IOException {
         try {
             if (producer == null) {
                 producer = opening.get();
@@ -47,8 +47,8 @@ final class TopicTransmitter implements Transmitter {
             long by = System.nanoTime() + timeout.toNanos() + TimeUnit.SECONDS.toNanos(1);
             int refused = 0;
             List<Future<RecordMetadata>> sent = new ArrayList<>(events.size());
-            for (Event event : events) {
-                Future<RecordMetadata> future = producer.send(records.of(event));
+            for (int i = 0; i < events.size(); i++) {
+                Future<RecordMetadata> future = producer.send(records.of(events.get(i)));
                 if (future.isDone()) {
                     // A failure ends the loop: otherwise, each further event would wait as long for the brokers.
                     refused += isRefused(future, by) ? 1 : 0;

@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.Graphema;
 import dev.graphema.Logger;
+import dev.graphema.batch.BatchSink;
 import dev.graphema.collector.Collector;
 import dev.graphema.collector.CollectorOptions;
 import dev.graphema.collector.input.Topic;
@@ -14,7 +15,6 @@ import dev.graphema.query.Question;
 import dev.graphema.query.source.QueryExecutor;
 import dev.graphema.remote.RemoteSource;
 import dev.graphema.settings.SinkSettings;
-import dev.graphema.sink.BatchSink;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;

@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import dev.graphema.batch.EventBatch;
 import dev.graphema.condition.Name;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
@@ -74,7 +75,7 @@ class KafkaSinkTest {
                 .run("00000000000000a1")
                 .sequence(7)
                 .finish();
-        transmitter("trace").send(List.of(event));
+        transmitter("trace").send(EventBatch.of(event));
         ProducerRecord<byte[], byte[]> record = producers.get(0).history().get(0);
         String value = new String(record.value(), StandardCharsets.UTF_8);
         assertEquals("events", record.topic());
@@ -90,8 +91,8 @@ class KafkaSinkTest {
     @Test
     void anEventWithoutTheFieldHasItsIdAsItsKeySoThatItIsInTheSamePartitionAgain() throws IOException {
         TopicTransmitter transmitter = transmitter("sailing");
-        transmitter.send(List.of(event("hold refused")));
-        transmitter("trace").send(List.of(event("hold refused")));
+        transmitter.send(EventBatch.of(event("hold refused")));
+        transmitter("trace").send(EventBatch.of(event("hold refused")));
         assertEquals("BRK-0700", new String(producers.get(0).history().get(0).key(), StandardCharsets.UTF_8));
         assertEquals(
                 "00000000000000a1-7",
@@ -112,7 +113,8 @@ class KafkaSinkTest {
         });
         broker.start();
         RefusedException refused = assertThrows(
-                RefusedException.class, () -> transmitter.send(List.of(event("one"), event("two"), event("three"))));
+                RefusedException.class,
+                () -> transmitter.send(EventBatch.of(event("one"), event("two"), event("three"))));
         assertEquals(1, refused.count());
     }
 
@@ -132,7 +134,7 @@ class KafkaSinkTest {
                 new Records("events", Name.of("trace"), new JsonLines(true)),
                 TIMEOUT);
         IOException problem = assertThrows(
-                IOException.class, () -> transmitter.send(List.of(event("one"), event("two"), event("three"))));
+                IOException.class, () -> transmitter.send(EventBatch.of(event("one"), event("two"), event("three"))));
         assertEquals(1, sends.get());
         assertTrue(
                 problem.getMessage().endsWith("; check servers, and that the topic events exists"),
@@ -143,11 +145,11 @@ class KafkaSinkTest {
     @Test
     void aProducerThatCanNeverSendAgainIsReplaced() throws IOException {
         TopicTransmitter transmitter = transmitter("trace");
-        transmitter.send(List.of(event("one")));
+        transmitter.send(EventBatch.of(event("one")));
         producers.get(0).sendException = new ProducerFencedException("fenced");
-        assertThrows(IOException.class, () -> transmitter.send(List.of(event("two"))));
+        assertThrows(IOException.class, () -> transmitter.send(EventBatch.of(event("two"))));
         assertTrue(producers.get(0).closed());
-        transmitter.send(List.of(event("two")));
+        transmitter.send(EventBatch.of(event("two")));
         assertEquals(1, producers.get(1).history().size());
         transmitter.close();
         assertTrue(producers.get(1).closed());

@@ -2,11 +2,11 @@ package dev.graphema.kafka;
 
 import dev.graphema.Graphema;
 import dev.graphema.Logger;
+import dev.graphema.batch.BatchSink;
 import dev.graphema.collector.Collector;
 import dev.graphema.collector.CollectorOptions;
 import dev.graphema.collector.input.Topic;
 import dev.graphema.settings.SinkSettings;
-import dev.graphema.sink.BatchSink;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStreamReader;

@@ -1,8 +1,8 @@
 package dev.graphema.sql;
 
+import dev.graphema.batch.BatchSink;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
-import dev.graphema.sink.BatchSink;
 import dev.graphema.sink.Sink;
 import dev.graphema.sink.SinkContext;
 import dev.graphema.sink.SinkKind;

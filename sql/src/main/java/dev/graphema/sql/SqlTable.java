@@ -1,9 +1,10 @@
 package dev.graphema.sql;
 
+import dev.graphema.batch.BatchDivision;
+import dev.graphema.batch.EventBatch;
+import dev.graphema.batch.Transmitter;
 import dev.graphema.event.Event;
-import dev.graphema.sink.BatchDivision;
 import dev.graphema.sink.RefusedException;
-import dev.graphema.sink.Transmitter;
 import java.io.IOException;
 import java.sql.Connection;
 import java.sql.DatabaseMetaData;
@@ -56,11 +57,11 @@ final class SqlTable implements Transmitter {
     }
 
     @Override
-    public void send(List<Event> events) throws IOException {
+    public void send(EventBatch events) throws IOException {
         BatchDivision.send(events, this::attempt);
     }
 
-    private void attempt(List<Event> events) throws IOException {
+    private void attempt(EventBatch events) throws IOException {
         try {
             connect();
             insert(events);
@@ -75,12 +76,13 @@ final class SqlTable implements Transmitter {
         }
     }
 
-    private void insert(List<Event> events) throws SQLException {
+    private void insert(EventBatch events) throws SQLException {
         try (PreparedStatement statement = connection.prepareStatement(insert)) {
             statement.setQueryTimeout(timeoutSeconds);
-            for (Event event : events) {
-                for (int i = 0; i < COLUMNS.length; i++) {
-                    COLUMNS[i].set(statement, i + 1, event);
+            for (int i = 0; i < events.size(); i++) {
+                Event event = events.get(i).event();
+                for (int column = 0; column < COLUMNS.length; column++) {
+                    COLUMNS[column].set(statement, column + 1, event);
                 }
                 statement.addBatch();
             }

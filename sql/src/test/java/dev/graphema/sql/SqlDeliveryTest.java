@@ -7,8 +7,9 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import dev.graphema.Graphema;
 import dev.graphema.Logger;
 import dev.graphema.Operation;
+import dev.graphema.batch.BatchSink;
+import dev.graphema.batch.EventBatch;
 import dev.graphema.settings.SinkSettings;
-import dev.graphema.sink.BatchSink;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
 import java.math.BigDecimal;
@@ -161,8 +162,8 @@ class SqlDeliveryTest {
                     .sequence(1)
                     .message("once")
                     .finish();
-            table.send(List.of(event));
-            table.send(List.of(event, event));
+            table.send(EventBatch.of(event));
+            table.send(EventBatch.of(event, event));
             table.close();
             assertEquals(1, rows(url, "select * from twice").size());
         }

@@ -1,5 +1,6 @@
 package dev.graphema.sql;
 
+import dev.graphema.batch.EventBatch;
 import dev.graphema.event.Event;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
@@ -34,7 +35,7 @@ public final class WrittenTables {
     public static void write(String url, String table, List<Event> events) throws IOException {
         SqlTable to = new SqlTable(url, null, null, table, Duration.ofSeconds(30));
         try {
-            to.send(events);
+            to.send(EventBatch.of(events.toArray(Event[]::new)));
         } finally {
             to.close();
         }

@@ -1,4 +1,4 @@
-package dev.graphema.sink;
+package dev.graphema.batch;
 
 import java.io.IOException;
 import java.time.Duration;

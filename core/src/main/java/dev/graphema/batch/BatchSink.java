@@ -1,21 +1,28 @@
-package dev.graphema.sink;
+package dev.graphema.batch;
 
 import dev.graphema.background.BackgroundThreads;
 import dev.graphema.background.Backoff;
 import dev.graphema.event.Event;
+import dev.graphema.event.EventBytes;
+import dev.graphema.event.EventRecord;
 import dev.graphema.event.Level;
 import dev.graphema.failure.FailurePolicy;
 import dev.graphema.option.Option;
 import dev.graphema.option.Options;
+import dev.graphema.sink.Backlog;
+import dev.graphema.sink.RefusedException;
+import dev.graphema.sink.Sink;
+import dev.graphema.sink.SinkContext;
 import dev.graphema.spool.Spool;
+import dev.graphema.text.Times;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.random.RandomGenerator;
+import java.util.stream.IntStream;
 
 /**
  * Sends events in batches to a receiver outside the process, at least once each, in order.
@@ -44,7 +51,12 @@ public final class BatchSink implements Sink {
     /** The options of all sinks of this type. */
     public static final List<Option<?>> OPTIONS = List.of(BATCH_EVENTS, BATCH_WAIT, RETRY_FIRST, RETRY_LONGEST);
 
+    /** The most bytes of a batch with more than one event. */
+    private static final int MOST_BYTES = 16 * 1024 * 1024;
+
+    /** The same, of a batch from the spool. */
     private static final long MOST_BYTES_AT_ONCE = 1024 * 1024;
+
     private static final Duration PAUSE_WITHOUT_MEMORY = Duration.ofSeconds(1);
 
     private final Transmitter transmitter;
@@ -56,7 +68,9 @@ public final class BatchSink implements Sink {
     private final Object draining = new Object();
 
     /** Events that were accepted and are neither sent nor in the spool; used by the thread of the sink only. */
-    private final List<Event> batch = new ArrayList<>();
+    private final EventBatch batch = new EventBatch();
+
+    private final EventBytes bytes = new EventBytes();
 
     /**
      * The thread that sends the events of the spool, or null if events are sent directly; guarded by {@link #draining}.
@@ -111,10 +125,20 @@ public final class BatchSink implements Sink {
 
     @Override
     public void write(Event event) throws IOException {
-        if (batch.size() >= most) {
+        makeRoom();
+        batch.add(bytes.write(event));
+    }
+
+    @Override
+    public void write(EventRecord event) throws IOException {
+        makeRoom();
+        batch.add(event);
+    }
+
+    private void makeRoom() throws IOException {
+        if (batch.size() >= most || batch.length() >= MOST_BYTES) {
             flush();
         }
-        batch.add(event);
     }
 
     @Override
@@ -158,8 +182,8 @@ public final class BatchSink implements Sink {
         return spool == null || spool.isEmpty() ? Backlog.NONE : new Backlog(spool.used(), oldest);
     }
 
-    private static Instant time(Event event) {
-        return event.hasTime() ? event.time() : null;
+    private static Instant time(EventRecord event) {
+        return event.hasTime() ? Times.instant(event.epochNanos()) : null;
     }
 
     /** Moves events to the spool; if the disk becomes full, the remaining events stay in the batch. */
@@ -169,12 +193,12 @@ public final class BatchSink implements Sink {
             oldest = time(batch.get(0));
         }
         try {
-            for (Event event : batch) {
-                spool.add(event);
+            while (added < batch.size()) {
+                spool.add(batch.get(added));
                 added++;
             }
         } finally {
-            batch.subList(0, added).clear();
+            batch.removeFirst(added);
         }
     }
 
@@ -190,14 +214,15 @@ public final class BatchSink implements Sink {
      * memory, the batch is divided until the events that cause it are alone: they are counted as lost and do not affect
      * the others.
      */
-    private void send(List<Event> events) throws IOException {
+    private void send(EventBatch events) throws IOException {
         try {
             transmitter.send(events);
         } catch (RefusedException e) {
             context.health().error("the receiver rejects " + e.count() + " events: " + e.getMessage());
             // Not every protocol identifies them: then the least severe are counted.
-            events.stream()
-                    .map(event -> event.level() == null ? Level.INFO : event.level())
+            IntStream.range(0, events.size())
+                    .mapToObj(i -> events.get(i).level())
+                    .map(level -> level == null ? Level.INFO : level)
                     .sorted(Comparator.comparing(Level::severity))
                     .limit(e.count())
                     .forEach(context.health()::count);
@@ -208,7 +233,7 @@ public final class BatchSink implements Sink {
         }
     }
 
-    private void sendInHalves(List<Event> events, Throwable problem) throws IOException {
+    private void sendInHalves(EventBatch events, Throwable problem) throws IOException {
         if (events.size() == 1) {
             context.health().count(events.get(0).level());
             context.health()
@@ -217,8 +242,8 @@ public final class BatchSink implements Sink {
             return;
         }
         int middle = events.size() / 2;
-        send(events.subList(0, middle));
-        send(events.subList(middle, events.size()));
+        send(events.part(0, middle));
+        send(events.part(middle, events.size()));
     }
 
     private void startDrainer(Duration firstPause) {
@@ -232,10 +257,12 @@ public final class BatchSink implements Sink {
 
     private void drain(Duration firstPause) {
         pause(firstPause);
+        EventBatch events = new EventBatch();
         long sent = 0;
         while (!closed) {
             try {
-                List<Event> events = spool.oldest(most, MOST_BYTES_AT_ONCE);
+                events.clear();
+                spool.oldest(most, MOST_BYTES_AT_ONCE, events::add);
                 oldest = events.isEmpty() ? null : time(events.get(0));
                 if (!events.isEmpty()) {
                     send(events);

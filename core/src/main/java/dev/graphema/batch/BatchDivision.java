@@ -1,8 +1,7 @@
-package dev.graphema.sink;
+package dev.graphema.batch;
 
-import dev.graphema.event.Event;
+import dev.graphema.sink.RefusedException;
 import java.io.IOException;
-import java.util.List;
 
 /** Finds the events that a receiver means when it refuses a whole batch, so that the others are not given up with them. */
 public final class BatchDivision {
@@ -15,7 +14,7 @@ public final class BatchDivision {
      * @throws RefusedException when some were refused alone; it contains how many, and the others were accepted
      * @throws IOException as from the attempt: then all of them may come again
      */
-    public static void send(List<Event> events, Transmitter attempt) throws IOException {
+    public static void send(EventBatch events, Transmitter attempt) throws IOException {
         try {
             attempt.send(events);
         } catch (RefusedException e) {
@@ -23,8 +22,8 @@ public final class BatchDivision {
                 throw e;
             }
             int middle = events.size() / 2;
-            long refused = refused(events.subList(0, middle), attempt)
-                    + refused(events.subList(middle, events.size()), attempt);
+            long refused =
+                    refused(events.part(0, middle), attempt) + refused(events.part(middle, events.size()), attempt);
             if (refused > 0) {
                 throw new RefusedException(e.getMessage(), refused);
             }
@@ -32,7 +31,7 @@ public final class BatchDivision {
     }
 
     /** How many of them are refused. */
-    private static long refused(List<Event> events, Transmitter attempt) throws IOException {
+    private static long refused(EventBatch events, Transmitter attempt) throws IOException {
         try {
             send(events, attempt);
             return 0;
