@@ -6,7 +6,6 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.function.BiFunction;
 
 /**
  * The layout of {@link Columns}.
@@ -32,22 +31,21 @@ public record ColumnsLayout(
 
     private static final String FIELD = "field ";
     private static final List<String> USUAL = List.of("time", "level", "source", "logger", "message", FIELDS);
-    private static final Map<String, BiFunction<Event, ClockText, String>> TEXTS = Map.ofEntries(
-            Map.entry("time", (event, clock) -> event.hasTime() ? clock.text(event.epochNanos()) : "-"),
-            Map.entry("level", (event, clock) -> null),
-            Map.entry("source", (event, clock) -> event.instance() != null ? event.instance() : event.service()),
-            Map.entry("service", (event, clock) -> event.service()),
-            Map.entry("instance", (event, clock) -> event.instance()),
-            Map.entry("logger", (event, clock) -> event.logger()),
-            Map.entry("thread", (event, clock) -> event.thread()),
-            Map.entry("message", (event, clock) -> event.message()),
-            Map.entry("trace", (event, clock) -> text(event.trace())),
-            Map.entry("span", (event, clock) -> text(event.span())),
-            Map.entry("sequence", (event, clock) -> Long.toString(event.sequence())),
-            Map.entry(FIELDS, (event, clock) -> null));
 
     /** The columns of all events: {@code source} is the instance, or else the service. */
-    public static final List<String> COLUMNS = TEXTS.keySet().stream().sorted().toList();
+    public static final List<String> COLUMNS = List.of(
+            FIELDS,
+            "instance",
+            "level",
+            "logger",
+            "message",
+            "sequence",
+            "service",
+            "source",
+            "span",
+            "thread",
+            "time",
+            "trace");
 
     public ColumnsLayout {
         show = List.copyOf(show);
@@ -82,7 +80,7 @@ public record ColumnsLayout(
     static String known(String column) {
         boolean isField =
                 column.startsWith(FIELD) && !column.substring(FIELD.length()).isBlank();
-        if (!isField && !TEXTS.containsKey(column)) {
+        if (!isField && !COLUMNS.contains(column)) {
             throw new IllegalArgumentException("\"" + column + "\" is not a valid column: expected one of "
                     + String.join(", ", COLUMNS) + ", or field and the name of a field"
                     + dev.graphema.text.Nearest.hint(column, COLUMNS));
@@ -119,7 +117,19 @@ public record ColumnsLayout(
         if (column.startsWith(FIELD)) {
             return FieldText.of(event.fields(), column.substring(FIELD.length()));
         }
-        return TEXTS.get(column).apply(event, clock);
+        return switch (column) {
+            case "time" -> event.hasTime() ? clock.text(event.epochNanos()) : "-";
+            case "source" -> event.instance() != null ? event.instance() : event.service();
+            case "service" -> event.service();
+            case "instance" -> event.instance();
+            case "logger" -> event.logger();
+            case "thread" -> event.thread();
+            case "message" -> event.message();
+            case "trace" -> text(event.trace());
+            case "span" -> text(event.span());
+            case "sequence" -> Long.toString(event.sequence());
+            default -> null; // level and fields are more than texts
+        };
     }
 
     /** Returns whether the field, or its group, is hidden or has its own column. */

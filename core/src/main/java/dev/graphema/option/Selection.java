@@ -1,6 +1,7 @@
 package dev.graphema.option;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -14,22 +15,19 @@ import java.util.ServiceLoader;
  */
 public final class Selection<S extends Named> {
     private final Class<S> type;
-    private volatile Map<String, S> byName = Map.of();
+    private final List<S> builtIn;
 
-    private Selection(Class<S> type) {
+    /** All kinds by name; null until another one than a built-in one is asked for, since services are searched on the class path. */
+    private Map<String, S> byName;
+
+    private Selection(Class<S> type, List<? extends S> builtIn) {
         this.type = type;
+        this.builtIn = List.copyOf(builtIn);
     }
 
-    /**
-     * Returns the built-in kinds and all services of the type.
-     *
-     * @throws java.util.ServiceConfigurationError if a declared service cannot be created
-     */
-    public static <S extends Named> Selection<S> of(Class<S> type, List<? extends S> ready) {
-        Selection<S> selection = new Selection<>(type);
-        selection.add(ready);
-        selection.add(ServiceLoader.load(type, type.getClassLoader()));
-        return selection;
+    /** Returns the built-in kinds and all services of the type. */
+    public static <S extends Named> Selection<S> of(Class<S> type, List<? extends S> builtIn) {
+        return new Selection<>(type, builtIn);
     }
 
     /**
@@ -37,19 +35,34 @@ public final class Selection<S extends Named> {
      *
      * @throws java.util.ServiceConfigurationError if a declared service cannot be created
      */
-    public void addServices(ClassLoader libraries) {
-        add(ServiceLoader.load(type, libraries));
-    }
-
-    private synchronized void add(Iterable<? extends S> kinds) {
-        Map<String, S> more = new LinkedHashMap<>(byName);
-        kinds.forEach(each -> more.putIfAbsent(each.name(), each));
+    public synchronized void addServices(ClassLoader libraries) {
+        Map<String, S> more = new LinkedHashMap<>(byName());
+        ServiceLoader.load(type, libraries).forEach(each -> more.putIfAbsent(each.name(), each));
         byName = more;
     }
 
-    /** Returns the kind with this name, ignoring case, or null. */
+    private synchronized Map<String, S> byName() {
+        if (byName == null) {
+            Map<String, S> kinds = new LinkedHashMap<>();
+            builtIn.forEach(each -> kinds.put(each.name(), each));
+            ServiceLoader.load(type, type.getClassLoader()).forEach(each -> kinds.putIfAbsent(each.name(), each));
+            byName = kinds;
+        }
+        return byName;
+    }
+
+    /**
+     * Returns the kind with this name, ignoring case, or null.
+     *
+     * @throws java.util.ServiceConfigurationError if it is not a built-in one, and a declared service cannot be created
+     */
     public S named(String name) {
-        for (S each : byName.values()) {
+        S found = named(name, builtIn);
+        return found != null ? found : named(name, byName().values());
+    }
+
+    private S named(String name, Collection<S> kinds) {
+        for (S each : kinds) {
             if (each.name().equalsIgnoreCase(name)) {
                 return each;
             }
@@ -57,11 +70,21 @@ public final class Selection<S extends Named> {
         return null;
     }
 
+    /**
+     * Returns all kinds, the built-in ones first.
+     *
+     * @throws java.util.ServiceConfigurationError if a declared service cannot be created
+     */
     public List<S> all() {
-        return new ArrayList<>(byName.values());
+        return new ArrayList<>(byName().values());
     }
 
+    /**
+     * Returns the names of all kinds.
+     *
+     * @throws java.util.ServiceConfigurationError if a declared service cannot be created
+     */
     public List<String> names() {
-        return new ArrayList<>(byName.keySet());
+        return new ArrayList<>(byName().keySet());
     }
 }

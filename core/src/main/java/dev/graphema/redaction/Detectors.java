@@ -22,20 +22,13 @@ public final class Detectors {
     /** Many logs need addresses of hosts, and numbers that look like telephone numbers. */
     private static final Set<String> ON_REQUEST = Set.of("telephone", "ip");
 
+    private static final Selection<Detector> ALL = Selection.of(Detector.class, BUILT_IN);
+
     private Detectors() {}
 
-    /** Created only if a program asks for more than the built-in detectors, since services are searched on the class path. */
-    private static final class Available {
-        private static final Selection<Detector> ALL = Selection.of(Detector.class, BUILT_IN);
-    }
-
-    /**
-     * Returns all available detectors.
-     *
-     * @throws java.util.ServiceConfigurationError if a declared service cannot be created
-     */
+    /** Returns all available detectors. */
     public static Selection<Detector> all() {
-        return Available.ALL;
+        return ALL;
     }
 
     /** Returns the names of the built-in detectors. */
@@ -54,12 +47,7 @@ public final class Detectors {
      * @throws IllegalArgumentException if there is none; the message lists all names
      */
     public static Detector named(String name) {
-        for (Detector detector : BUILT_IN) {
-            if (detector.name().equals(name)) {
-                return detector;
-            }
-        }
-        Detector detector = all().named(name);
+        Detector detector = ALL.named(name);
         if (detector == null) {
             throw new IllegalArgumentException("no detector is called \"" + name + "\": expected one of "
                     + String.join(", ", all().names())
