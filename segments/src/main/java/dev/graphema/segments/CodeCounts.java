@@ -1,10 +1,13 @@
 package dev.graphema.segments;
 
 import dev.graphema.query.partial.ValueCounts;
+import dev.graphema.segments.column.PackedNumbers;
 import dev.graphema.trace.TraceId;
+import java.io.IOException;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
+import java.util.function.IntToLongFunction;
 
 /**
  * Counts the combinations of values of a group by their codes: each combination has a cell of an array. For one thread.
@@ -15,6 +18,9 @@ final class CodeCounts {
 
     /** The most cells for combinations and measured numbers. */
     private static final int MOST_MEASURED = 1 << 18;
+
+    /** Added to the number of a cell for a code of no text: the result is negative. */
+    private static final int NOWHERE = -(1 << 24);
 
     private final NameVector[] vectors;
 
@@ -119,6 +125,86 @@ final class CodeCounts {
     }
 
     /**
+     * Counts all lines of a group, none of which is sampled, some at a time, so that neither their codes nor their numbers need
+     * arrays.
+     *
+     * @param lines the number of lines
+     * @return false if that must be done otherwise, because not each line has a text, or a whole number in a short range
+     */
+    boolean addGroup(int lines) throws IOException {
+        int[][] cellOfStep = new int[vectors.length][];
+        PackedNumbers[] packed = new PackedNumbers[vectors.length];
+        int factor = 1;
+        for (int i = vectors.length - 1; i >= 0; i--) {
+            packed[i] = vectors[i].packed();
+            if (packed[i] == null || packed[i].stepLimit() > PackedNumbers.MOST_STEPS) {
+                return false;
+            }
+            cellOfStep[i] = cellOfStep(packed[i], vectors[i].different(), factor);
+            factor *= vectors[i].different() + 1;
+        }
+        PackedNumbers numbers = measured == null ? null : measured.packed();
+        boolean isShort = numbers != null
+                && measured.hasNumbers()
+                && numbers.stepLimit() <= Math.min(PackedNumbers.MOST_STEPS, MOST_MEASURED / plain.length);
+        if (measured != null && !isShort) {
+            return false;
+        }
+        int size = measured == null ? 1 : (int) numbers.stepLimit();
+        int[] times = measured == null ? plain : new int[size * plain.length];
+        int[] cellOfLine = new int[PackedNumbers.BLOCK];
+        int[] steps = new int[PackedNumbers.BLOCK];
+        for (int begin = 0; begin < lines; begin += PackedNumbers.BLOCK) {
+            int count = Math.min(lines - begin, PackedNumbers.BLOCK);
+            cells(begin, count, packed, cellOfStep, steps, cellOfLine);
+            if (measured == null) {
+                for (int i = 0; i < count; i++) {
+                    times[cellOfLine[i]]++;
+                }
+                continue;
+            }
+            numbers.steps(begin, steps);
+            for (int i = 0; i < count; i++) {
+                times[cellOfLine[i] * size + steps[i]]++;
+            }
+        }
+        if (measured != null) {
+            addMeasured(times, size, numbers::ofStep);
+        }
+        return true;
+    }
+
+    /** Returns what the code of each step adds to the number of a cell. */
+    private static int[] cellOfStep(PackedNumbers codes, int different, int factor) {
+        int[] cells = new int[(int) codes.stepLimit()];
+        for (int step = 0; step < cells.length; step++) {
+            long code = codes.ofStep(step);
+            // Not each step need be that of a code: others must not occur.
+            cells[step] = code >= 0 && code < different ? (int) (code + 1) * factor : NOWHERE;
+        }
+        return cells;
+    }
+
+    /** Finds the cells of some lines. */
+    private static void cells(int begin, int count, PackedNumbers[] codes, int[][] cellOfStep, int[] steps, int[] to) {
+        Arrays.fill(to, 0);
+        for (int i = 0; i < codes.length; i++) {
+            codes[i].steps(begin, steps);
+            int[] cells = cellOfStep[i];
+            for (int line = 0; line < count; line++) {
+                to[line] += cells[steps[line]];
+            }
+        }
+        int lowest = 0;
+        for (int line = 0; line < count; line++) {
+            lowest = Math.min(lowest, to[line]);
+        }
+        if (lowest < 0) {
+            throw new IndexOutOfBoundsException("a code of no text");
+        }
+    }
+
+    /**
      * Counts lines, none of which is sampled.
      *
      * @return false if that must be done one by one, because only the complete event of a line has its values
@@ -140,9 +226,6 @@ final class CodeCounts {
             return true;
         }
         int[] cellOfLine = cells(linesOfGroup);
-        if (isAll && measured != null && measured.hasNumbersOnly()) {
-            return measureAll(measured.numbers(), cellOfLine);
-        }
         int[] selected = numbers(lines, linesOfGroup);
         if (measured != null) {
             return measure(selected, cellOfLine);
@@ -223,6 +306,7 @@ final class CodeCounts {
                 return false;
             }
         }
+        long first = least;
         int size = differentNumbers(least, most);
         if (numbers == null || size < 0) {
             return false;
@@ -235,27 +319,7 @@ final class CodeCounts {
                 plain[cellOfLine[line]]++;
             }
         }
-        addMeasured(times, size, least);
-        return true;
-    }
-
-    /** As above, for all lines of a group in which each has a number: without looking at their codes, half of the time. */
-    private boolean measureAll(long[] numbers, int[] cellOfLine) {
-        long least = Long.MAX_VALUE;
-        long most = Long.MIN_VALUE;
-        for (long number : numbers) {
-            least = Math.min(least, number);
-            most = Math.max(most, number);
-        }
-        int size = differentNumbers(least, most);
-        if (size < 0) {
-            return false;
-        }
-        int[] times = new int[size * plain.length];
-        for (int line = 0; line < cellOfLine.length; line++) {
-            times[cellOfLine[line] * size + (int) (numbers[line] - least)]++;
-        }
-        addMeasured(times, size, least);
+        addMeasured(times, size, step -> first + step);
         return true;
     }
 
@@ -270,11 +334,11 @@ final class CodeCounts {
      *
      * @param times by cell and number
      */
-    private void addMeasured(int[] times, int size, long least) {
+    private void addMeasured(int[] times, int size, IntToLongFunction number) {
         for (int i = 0; i < times.length; i++) {
             if (times[i] > 0) {
                 plain[i / size] += times[i];
-                known(i / size).measure(least + i % size, times[i]);
+                known(i / size).measure(number.applyAsLong(i % size), times[i]);
             }
         }
     }

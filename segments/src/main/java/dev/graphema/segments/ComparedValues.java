@@ -5,6 +5,7 @@ import dev.graphema.event.Attribute;
 import dev.graphema.format.JsonMember;
 import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.partial.SideCounts;
+import dev.graphema.segments.column.PackedNumbers;
 import dev.graphema.segments.file.Directory;
 import dev.graphema.segments.line.Column;
 import dev.graphema.segments.line.Shape;
@@ -16,6 +17,7 @@ import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Stream;
 
@@ -37,12 +39,16 @@ final class ComparedValues {
 
     private final ShapeReadings readings;
 
-    /** By shape: whether its lines have values that only complete events show. */
+    /** By shape: whether its lines have values that only complete events show; empty if none has. */
     private final boolean[] isDoubtful;
 
     private ComparedValues(ShapeReadings readings, boolean[] isDoubtful) {
         this.readings = readings;
-        this.isDoubtful = isDoubtful;
+        boolean isAny = false;
+        for (boolean each : isDoubtful) {
+            isAny |= each;
+        }
+        this.isDoubtful = isAny ? isDoubtful : new boolean[0];
     }
 
     /** Returns null if there are too many names. */
@@ -93,39 +99,41 @@ final class ComparedValues {
     BitSet add(BitSet lines, GroupReader group, long[] weights, SideCounts sides) throws IOException {
         GroupVectors vectors = new GroupVectors(group, readings);
         BitSet complete = doubtful(lines, group);
-        int[] counted = without(complete, lines);
-        List<Tally> tallies = tallies(vectors, counted, weights, sides);
+        CountedLines counted = new CountedLines(lines, complete, group.lines(), weights);
+        List<Tally> tallies = tallies(vectors, counted, sides);
         if (tallies.stream().anyMatch(Tally::isIncomplete)) {
-            tallies.forEach(tally -> addIncomplete(lines, tally.vector, complete));
-            counted = without(complete, lines);
-            tallies = tallies(vectors, counted, weights, sides);
+            for (Tally tally : tallies) {
+                if (tally.isIncomplete()) {
+                    addIncomplete(lines, tally.vector, complete);
+                }
+            }
+            counted = new CountedLines(lines, complete, group.lines(), weights);
+            tallies = tallies(vectors, counted, sides);
         }
         // Nothing is added before all values are read.
-        long weight = weights.length == 0
-                ? counted.length
-                : Arrays.stream(counted).mapToLong(line -> weights[line]).sum();
-        sides.addEvents(weight, counted.length);
+        sides.addEvents(counted.weight(), counted.count());
         tallies.forEach(tally -> tally.addTo(sides));
         return complete;
     }
 
-    private static int[] without(BitSet complete, BitSet lines) {
-        BitSet others = (BitSet) lines.clone();
-        others.andNot(complete);
-        return others.stream().toArray();
-    }
-
-    private List<Tally> tallies(GroupVectors vectors, int[] lines, long[] weights, SideCounts sides)
-            throws IOException {
+    private List<Tally> tallies(GroupVectors vectors, CountedLines lines, SideCounts sides) throws IOException {
         List<Tally> tallies = new ArrayList<>();
-        boolean areFew = vectors.areFew(lines.length);
+        boolean areFew = vectors.areFew(lines.count());
         for (int i = 0; i < readings.names().size(); i++) {
             Name name = readings.names().get(i);
-            if (sides.compares(text(name))) {
-                Tally tally = new Tally(name, vectors.vector(i, areFew));
-                tally.add(lines, weights);
-                tallies.add(tally);
+            NameVector vector = sides.compares(text(name)) ? vectors.unloaded(i) : null;
+            if (vector == null || !vector.isAnywhere()) {
+                continue;
             }
+            PackedNumbers packed = lines.areMost() ? vector.packed() : null;
+            boolean areCountedByStep = packed != null && packed.stepLimit() <= PackedNumbers.MOST_STEPS;
+            Tally tally = new Tally(name, areCountedByStep ? vector : vector.load(areFew));
+            if (areCountedByStep) {
+                tally.addAllBut(lines.others(), packed);
+            } else {
+                tally.add(lines.lines(), lines.weights());
+            }
+            tallies.add(tally);
         }
         return tallies;
     }
@@ -137,6 +145,9 @@ final class ComparedValues {
 
     private BitSet doubtful(BitSet lines, GroupReader group) throws IOException {
         BitSet doubtful = new BitSet();
+        if (isDoubtful.length == 0) {
+            return doubtful;
+        }
         for (int line = lines.nextSetBit(0); line >= 0; line = lines.nextSetBit(line + 1)) {
             if (isDoubtful[group.shape(line)]) {
                 doubtful.set(line);
@@ -158,6 +169,75 @@ final class ComparedValues {
     /** Returns whether only the complete event shows the value of a code. Lists are not compared. */
     private static boolean isElsewhere(NameVector vector, int code) {
         return vector.valueOf(code) == NameVector.NOT_HERE && !vector.isList(code);
+    }
+
+    /** The lines of a group whose values are counted. For one thread. */
+    private static final class CountedLines {
+        /** If not more lines than one in so many are left out, all are counted, and those subtracted. */
+        private static final int MOST = 8;
+
+        private final BitSet counted;
+        private final int linesOfGroup;
+        private final int count;
+        private final long[] weights;
+
+        // Null until they are needed.
+        private int[] lines;
+        private int[] others;
+
+        /**
+         * Creates the lines.
+         *
+         * @param selected the lines of the question
+         * @param complete those of them that are not counted
+         * @param weights the weights by line; empty if all are 1
+         */
+        CountedLines(BitSet selected, BitSet complete, int linesOfGroup, long[] weights) {
+            this.counted = (BitSet) selected.clone();
+            counted.andNot(complete);
+            this.linesOfGroup = linesOfGroup;
+            this.count = counted.cardinality();
+            this.weights = weights;
+        }
+
+        int count() {
+            return count;
+        }
+
+        /** Returns the weights by line; empty if all are 1. */
+        long[] weights() {
+            return weights;
+        }
+
+        /** Returns the sum of the weights. */
+        long weight() {
+            return weights.length == 0
+                    ? count
+                    : Arrays.stream(lines()).mapToLong(line -> weights[line]).sum();
+        }
+
+        /** Returns whether they are most of the group, and none is sampled. */
+        boolean areMost() {
+            return weights.length == 0 && (linesOfGroup - count) * MOST <= linesOfGroup;
+        }
+
+        int[] lines() {
+            if (lines == null) {
+                lines = counted.stream().toArray();
+            }
+            return lines;
+        }
+
+        /** Returns the other lines of the group. */
+        int[] others() {
+            if (others == null) {
+                BitSet all = new BitSet();
+                all.set(0, linesOfGroup);
+                all.andNot(counted);
+                others = all.stream().toArray();
+            }
+            return others;
+        }
     }
 
     /** How often each value of a name occurs. */
@@ -212,6 +292,26 @@ final class ComparedValues {
                     weights[code] += weight;
                 } else {
                     addOther(code, line, weight);
+                }
+            }
+        }
+
+        /**
+         * Counts all lines except some, none of which is sampled.
+         *
+         * @param packed the codes or numbers of all lines
+         */
+        void addAllBut(int[] others, PackedNumbers packed) {
+            int[] counts = packed.countSteps((int) packed.stepLimit());
+            for (int line : others) {
+                counts[(int) packed.step(line)]--;
+            }
+            for (int step = 0; step < counts.length; step++) {
+                long number = packed.ofStep(step);
+                if (counts[step] > 0 && vector.isTextOfEachLine()) {
+                    events[Math.toIntExact(Objects.checkIndex(number, events.length))] = counts[step];
+                } else if (counts[step] > 0 && numbers.size() < MOST_NUMBERS) {
+                    numbers.put(number, new long[] {counts[step], counts[step]});
                 }
             }
         }

@@ -136,7 +136,8 @@ final class GroupReader {
         return numbers[column];
     }
 
-    private PackedNumbers packed(int column) throws IOException {
+    /** As {@link #numbers}, to be read one by one. */
+    PackedNumbers packed(int column) throws IOException {
         Directory.Values values = packed[column] == null ? group.values().get(column) : null;
         if (values != null) {
             packed[column] = decoded(values.block(), from -> PackedNumbers.read(from, values.count()));

@@ -52,7 +52,8 @@ final class GroupVectors {
         return unloaded(readings.names().indexOf(name));
     }
 
-    private NameVector unloaded(int index) throws IOException {
+    /** As above, for the index of a name. */
+    NameVector unloaded(int index) throws IOException {
         if (vectors[index] == null) {
             vectors[index] = NameVector.of(group, readings, index);
         }

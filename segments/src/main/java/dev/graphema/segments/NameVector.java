@@ -1,5 +1,6 @@
 package dev.graphema.segments;
 
+import dev.graphema.segments.column.PackedNumbers;
 import dev.graphema.segments.column.RareRows;
 import dev.graphema.segments.column.Texts;
 import dev.graphema.segments.line.Column;
@@ -38,8 +39,11 @@ final class NameVector {
     /** By line; null until they are loaded. */
     private int[] codes;
 
-    /** The numbers of lines with the code {@link #NUMBER}; null if there are none. */
+    /** The numbers of lines with the code {@link #NUMBER}; null if there are none, or if they are read one by one. */
     private long[] numbers;
+
+    /** The same, of all lines, if they are read one by one; else null. */
+    private PackedNumbers singleNumbers;
 
     // By code: the value, and where it is. Two columns of a group have different codes.
     private final Object[] values;
@@ -114,6 +118,10 @@ final class NameVector {
         if (codes != null || isForFew && isTextOfEachLine()) {
             return this;
         }
+        if (isForFew && isNumberOfEachLine()) {
+            singleNumbers = group.packed(numbersOfColumns[0]);
+            return this;
+        }
         for (Texts each : texts) {
             if (each != null) {
                 each.codes();
@@ -121,7 +129,7 @@ final class NameVector {
         }
         if (isTextOfEachLine()) {
             codes = texts[0].codes();
-        } else if (isOfEachLine() && columns[0].kind() == Kind.INTEGER) {
+        } else if (isNumberOfEachLine()) {
             numbers = group.numbers(numbersOfColumns[0]);
             codes = new int[lines];
             Arrays.fill(codes, NUMBER);
@@ -142,6 +150,25 @@ final class NameVector {
     /** Returns whether each line has a text in the one column, so that all codes are those of the column. */
     boolean isTextOfEachLine() {
         return isOfEachLine() && texts[0] != null;
+    }
+
+    private boolean isNumberOfEachLine() {
+        return isOfEachLine() && columns[0].kind() == Kind.INTEGER;
+    }
+
+    /** Returns the codes by line if each line has a text, or the numbers if each line has a whole number; else null. */
+    PackedNumbers packed() throws IOException {
+        if (isTextOfEachLine()) {
+            return texts[0].packedCodes();
+        }
+        return isNumberOfEachLine() ? group.packed(numbersOfColumns[0]) : null;
+    }
+
+    /** Returns whether a line can have a value. */
+    boolean isAnywhere() {
+        return columns.length > 0
+                || readings.isAnywhere(index, NamedValue.Place.EVENT)
+                || readings.isAnywhere(index, NamedValue.Place.SHAPE);
     }
 
     /** Returns the lines of rare values if each line has a text; null if there are none. */
@@ -257,7 +284,7 @@ final class NameVector {
         return codes;
     }
 
-    /** Returns the numbers by line if there are any, of which only those of lines with the code {@link #NUMBER} count. */
+    /** Returns the numbers by line if there are any and all are read, of which only those of lines with the code {@link #NUMBER} count. */
     long[] numbers() {
         return numbers;
     }
@@ -274,20 +301,23 @@ final class NameVector {
 
     /** Returns the code of a line. */
     int code(int line) {
-        return codes == null ? texts[0].code(line) : codes[line];
+        if (codes != null) {
+            return codes[line];
+        }
+        return texts[0] == null ? NUMBER : texts[0].code(line);
     }
 
     /** Returns the number of a line with the code {@link #NUMBER}. */
     long number(int line) {
-        return numbers[line];
+        return numbers == null ? singleNumbers.get(line) : numbers[line];
     }
 
     /** Returns whether a line can have the code {@link #NUMBER}. */
     boolean hasNumbers() {
-        return numbers != null;
+        return Arrays.stream(columns).anyMatch(column -> column.kind() == Kind.INTEGER);
     }
 
-    /** Returns whether each line has a number. */
+    /** Returns whether each line has a number, and all are read. */
     boolean hasNumbersOnly() {
         return numbers != null && isOfEachLine();
     }
@@ -298,7 +328,7 @@ final class NameVector {
         return switch (code) {
             case MISSING -> null;
             case IN_EVENT -> NOT_HERE;
-            case NUMBER -> numbers[line];
+            case NUMBER -> number(line);
             default -> valueOf(code);
         };
     }

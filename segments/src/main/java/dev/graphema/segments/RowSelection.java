@@ -175,21 +175,28 @@ final class RowSelection {
         return lines;
     }
 
-    /** Returns the lines if all matching values are rare, so that the others need not be looked at; null if not. */
+    /** Returns the lines if all matching values, or all others, are rare, so that no other line need be looked at; null if not. */
     private static BitSet ofRareValues(Tested tested, NameVector vector) throws IOException {
         RareRows rare = vector.rareRows();
         if (rare == null) {
             return null;
         }
-        BitSet lines = new BitSet(vector.lines());
+        byte ofUsual = UNKNOWN;
         for (int code = 0; code < vector.differentTexts(); code++) {
             byte result = tested.ofCode(code);
-            if (result == UNSURE || result == MATCHES && !rare.isListed(code)) {
+            boolean isUsual = !rare.isListed(code);
+            if (result == UNSURE || isUsual && ofUsual != UNKNOWN && ofUsual != result) {
                 return null;
             }
-            if (result == MATCHES) {
+            ofUsual = isUsual ? result : ofUsual;
+        }
+        BitSet lines = new BitSet(vector.lines());
+        lines.set(0, vector.lines(), ofUsual == MATCHES);
+        for (int code = 0; code < vector.differentTexts(); code++) {
+            byte result = tested.ofCode(code);
+            if (rare.isListed(code) && result != ofUsual) {
                 for (int line : rare.rows(code)) {
-                    lines.set(line);
+                    lines.set(line, result == MATCHES);
                 }
             }
         }

@@ -69,8 +69,8 @@ final class SegmentRows implements Rows {
     /** The times if few of them are needed; else null. */
     private PackedNumbers placedTimes;
 
-    /** Whether the times are read with the values of a group. */
-    private boolean needsTimes = true;
+    /** Whether all lines are looked at one by one, so that their times and values are read with a group. */
+    private boolean looksAtLines = true;
 
     private long[] weights;
     private NameVector traces;
@@ -137,13 +137,14 @@ final class SegmentRows implements Rows {
 
     /** Counts all rows, those with the same values of a group together where possible. */
     void countInto(ValueCounts counts) throws IOException {
-        needsTimes = false;
+        looksAtLines = false;
         LevelCounts byLevel = LevelCounts.of(scan, readings, counts);
         eachGroup(next -> byLevel != null && byLevel.add(next, file, coverage), () -> countGroup(counts));
     }
 
     /** Counts the values of all rows for a comparison, those of a group together where possible. */
     void compareInto(SideCounts sides, ComparedValues values) throws IOException {
+        looksAtLines = false;
         eachGroup(next -> false, () -> {
             if (selected.unsure().isEmpty()) {
                 BitSet rest = values.add(selected.lines(), group, weights, sides);
@@ -184,6 +185,9 @@ final class SegmentRows implements Rows {
     }
 
     private void addRows(SideCounts sides) throws IOException {
+        if (!selected.lines().isEmpty()) {
+            loadRows();
+        }
         while (group != null) {
             if (nextLine()) {
                 coverage.event();
@@ -224,14 +228,16 @@ final class SegmentRows implements Rows {
     private void countGroup(ValueCounts counts) throws IOException {
         CodeCounts byCode = codeCounts(counts);
         boolean isPlain = byCode != null && selected.unsure().isEmpty() && !hasWeight();
-        if (isPlain && byCode.addAll(selected.lines(), group.lines())) {
+        boolean isCounted =
+                isPlain && selected.lines().cardinality() == group.lines() && byCode.addGroup(group.lines());
+        if (!isCounted) {
+            loadRows();
+        }
+        if (isCounted || isPlain && byCode.addAll(selected.lines(), group.lines())) {
             coverage.events(selected.lines().cardinality());
             byCode.finish();
             group = null;
             return;
-        }
-        if (placedTimes == null) {
-            times = vectors.times();
         }
         try {
             while (group != null) {
@@ -244,6 +250,17 @@ final class SegmentRows implements Rows {
             if (byCode != null) {
                 byCode.finish();
             }
+        }
+    }
+
+    /** Reads what the rows show, if not all of them were to be looked at. */
+    private void loadRows() throws IOException {
+        if (placedTimes == null) {
+            times = vectors.times();
+        }
+        boolean areFew = vectors.areFew(selected.lines().cardinality());
+        for (NameVector each : values) {
+            each.load(areFew);
         }
     }
 
@@ -314,16 +331,16 @@ final class SegmentRows implements Rows {
     /** Reads everything that the rows show, so that damage is known before the first one. */
     private void load(int count) throws IOException {
         boolean areFew = vectors.areFew(count);
-        if (!areFew) {
+        if (!areFew && looksAtLines) {
             group.followAll();
         }
         derivedLine = -1;
         placedTimes = areFew && group.hasOnlyShapes() ? group.packedTimes() : null;
-        times = placedTimes == null && needsTimes ? vectors.times() : null;
+        times = placedTimes == null && looksAtLines ? vectors.times() : null;
         weights = vectors.weights();
         traces = hasWeight() ? vectors.traces() : null;
         for (int i = 0; i < places.length; i++) {
-            values[i] = vectors.vector(places[i], areFew);
+            values[i] = looksAtLines ? vectors.vector(places[i], areFew) : vectors.unloaded(places[i]);
         }
     }
 

@@ -2,10 +2,18 @@ package dev.graphema.segments.column;
 
 import java.util.Arrays;
 
-/** Numbers that were written by {@link Numbers}: all of them, or single ones, which costs little. Immutable. */
+/**
+ * Numbers that were written by {@link Numbers}: all of them, or single ones, which costs little. The step of a number is its
+ * difference from the least one, divided by the divisor. Immutable.
+ */
 public final class PackedNumbers {
-    private static final int BLOCK = Numbers.BLOCK;
+    /** So many numbers are packed together. */
+    public static final int BLOCK = Numbers.BLOCK;
+
     private static final int MOST_SMALL_BITS = 24;
+
+    /** More different steps are not counted. */
+    public static final int MOST_STEPS = 1 << 16;
 
     /** So many numbers fill whole bytes, however many bits each has; half of them are in a word, up to these bits. */
     private static final int AT_ONCE = 8;
@@ -59,6 +67,16 @@ public final class PackedNumbers {
 
     /** Returns a number. */
     public long get(int index) {
+        return ofStep(step(index));
+    }
+
+    /** Returns the number with a step. */
+    public long ofStep(long step) {
+        return base + step * divisor;
+    }
+
+    /** Returns the step of a number. */
+    public long step(int index) {
         if (index < 0 || index >= count) {
             throw new IndexOutOfBoundsException(index);
         }
@@ -71,7 +89,55 @@ public final class PackedNumbers {
         if (shift + bits > Long.SIZE) {
             value |= bytes.wordAt(place + 1) >>> Long.SIZE - Byte.SIZE << Long.SIZE - shift;
         }
-        return least(block) + (value & mask(bits)) * divisor;
+        return leastStep(block) + (value & mask(bits));
+    }
+
+    /** Returns a number that is above all steps. */
+    public long stepLimit() {
+        long limit = 0;
+        for (int block : blocks) {
+            long least = leastStep(block);
+            long above = least + mask(bits(block)) + 1;
+            if (least < 0 || above <= least) {
+                return Long.MAX_VALUE; // numbers that need all 64 bits
+            }
+            limit = Math.max(limit, above);
+        }
+        return limit;
+    }
+
+    /**
+     * Counts how often each step occurs.
+     *
+     * @param limit the {@link #stepLimit}, up to {@value #MOST_STEPS}
+     */
+    public int[] countSteps(int limit) {
+        int[] counts = new int[limit];
+        int[] steps = new int[BLOCK];
+        for (int begin = 0; begin < count; begin += BLOCK) {
+            int at = blocks[begin / BLOCK];
+            int length = Math.min(count - begin, BLOCK);
+            if (bits(at) == 0) {
+                counts[(int) leastStep(at)] += length;
+                continue;
+            }
+            steps(begin, steps);
+            for (int i = 0; i < length; i++) {
+                counts[steps[i]]++;
+            }
+        }
+        return counts;
+    }
+
+    /**
+     * Reads the steps of {@value Numbers#BLOCK} numbers, or of the last ones.
+     *
+     * @param begin the index of the first one, a multiple of {@value Numbers#BLOCK}
+     * @param to receives the steps; the {@link #stepLimit} must be up to {@value #MOST_STEPS}
+     */
+    public void steps(int begin, int[] to) {
+        int at = blocks[begin / BLOCK];
+        unpackSmall(at + header, to, 0, Math.min(count - begin, BLOCK), (int) leastStep(at), bits(at));
     }
 
     private int bits(int block) {
@@ -79,7 +145,11 @@ public final class PackedNumbers {
     }
 
     private long least(int block) {
-        return base + (bytes.wordAt(block + 1) & mask((header - 1) * Byte.SIZE)) * divisor;
+        return ofStep(leastStep(block));
+    }
+
+    private long leastStep(int block) {
+        return bytes.wordAt(block + 1) & mask((header - 1) * Byte.SIZE);
     }
 
     private static long mask(int bits) {

@@ -242,6 +242,11 @@ public final class Texts {
         return codes;
     }
 
+    /** Returns the codes of all values, of which each must be that of a text. */
+    public PackedNumbers packedCodes() {
+        return packed;
+    }
+
     /** Returns the array with all different texts. */
     public byte[] bytes() {
         return bytes;

@@ -42,6 +42,46 @@ class NumbersTest {
         assertTrue(bytes.length() < 1_280, bytes.length() + " bytes"); // seven bits each
     }
 
+    @Test
+    void stepsAreCountedAsTheNumbersAre() {
+        for (long seed = 0; seed < 2_000; seed++) {
+            Random random = new Random(seed);
+            long factor = random.nextBoolean() ? 1 : random.nextInt(1_000) + 1;
+            long least = random.nextLong() >> random.nextInt(64);
+            int range = 1 + random.nextInt(random.nextBoolean() ? 5 : 20_000);
+            long[] values = random.ints(random.nextInt(400), 0, range)
+                    .mapToLong(value -> least + value * factor)
+                    .toArray();
+            PackedNumbers packed = packed(values);
+            assertTrue(packed.stepLimit() <= PackedNumbers.MOST_STEPS, "seed " + seed);
+            int[] counts = packed.countSteps((int) packed.stepLimit());
+            for (int i = 0; i < values.length; i++) {
+                assertEquals(values[i], packed.get(i), "seed " + seed);
+                counts[(int) packed.step(i)]--;
+                assertEquals(values[i], packed.ofStep(packed.step(i)), "seed " + seed);
+            }
+            assertArrayEquals(new int[counts.length], counts, "seed " + seed);
+        }
+    }
+
+    @Test
+    void numbersThatAreFarApartHaveTooManySteps() {
+        for (long[] values :
+                new long[][] {{0, 1L << 40, 1}, {Long.MIN_VALUE, Long.MAX_VALUE}, {0, Long.MAX_VALUE, 1}}) {
+            assertTrue(packed(values).stepLimit() > PackedNumbers.MOST_STEPS, Arrays.toString(values));
+        }
+        long[] farBlocks = new long[300];
+        Arrays.fill(farBlocks, 128, 256, Long.MAX_VALUE);
+        Arrays.fill(farBlocks, 256, 300, Long.MIN_VALUE);
+        assertTrue(packed(farBlocks).stepLimit() > PackedNumbers.MOST_STEPS);
+    }
+
+    private static PackedNumbers packed(long[] values) {
+        ByteWriter bytes = new ByteWriter(16);
+        Numbers.write(values, values.length, bytes);
+        return PackedNumbers.read(reader(bytes), values.length);
+    }
+
     private static long[] back(long[] values) {
         ByteWriter bytes = new ByteWriter(16);
         Numbers.write(values, values.length, bytes);

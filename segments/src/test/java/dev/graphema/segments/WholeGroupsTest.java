@@ -1,0 +1,106 @@
+package dev.graphema.segments;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+
+import dev.graphema.condition.Name;
+import dev.graphema.lines.LineFiles;
+import dev.graphema.query.Ask;
+import dev.graphema.query.Question;
+import dev.graphema.query.json.AnswerJson;
+import dev.graphema.query.source.QueryExecutor;
+import java.io.IOException;
+import java.math.BigDecimal;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Groups whose lines all have the same names, of which most lines, or all, are counted together. */
+class WholeGroupsTest {
+    private static final int LINES = 70_000;
+
+    @TempDir
+    Path folder;
+
+    private Path log;
+    private Path segment;
+
+    @BeforeEach
+    void write() throws IOException {
+        Random random = new Random(7);
+        List<String> lines = new ArrayList<>();
+        for (int i = 0; i < LINES; i++) {
+            int level = random.nextInt(100);
+            lines.add(
+                    "{\"time\":\"2026-05-15T%02d:%02d:%02d.000000000Z\",\"level\":\"%s\",\"service\":\"%s\",\"message\":\"lane %d\","
+                                    .formatted(
+                                            i / 3600 % 24,
+                                            i / 60 % 60,
+                                            i % 60,
+                                            level < 2 ? "error" : level < 4 ? "warn" : "info",
+                                            List.of("deck", "gate", "booking").get(random.nextInt(3)),
+                                            random.nextInt(3))
+                            + "\"fields\":{\"wait_ms\":%d,\"passenger\":%d,\"lane\":\"A%d\",\"offset\":%d}}"
+                                    .formatted(
+                                            10 * random.nextInt(300),
+                                            random.nextLong(),
+                                            // One that occurs in the first group only.
+                                            i == 5 ? 77 : random.nextInt(9),
+                                            random.nextInt(5) - 1_000_000));
+        }
+        log = Files.write(folder.resolve("a.jsonl"), lines);
+        segment = folder.resolve("a.gseg");
+        WrittenSegments.write(segment, lines);
+    }
+
+    @Test
+    void comparisonsAreThoseOfTheLines() throws IOException {
+        assertSame(Question.where("level = error").contrastWith(Question.where("level != error")));
+        assertSame(Question.where("level != error").contrastWith(Question.where("level = error")));
+        assertSame(Question.where("lane != A3 and level < error").contrastWith(Question.where("lane = A3")));
+        assertSame(Question.all().contrastWith(Question.where("offset = -1000000")));
+    }
+
+    @Test
+    void countsAndStatisticsAreThoseOfTheLines() throws IOException {
+        assertSame(Question.all().counts("lane"));
+        assertSame(Question.all().counts("service", "lane", "level"));
+        assertSame(Question.where("level != error").counts("service", "lane"));
+        for (String measured : List.of("wait_ms", "offset", "passenger", "lane")) {
+            for (List<String> names : List.of(List.<String>of(), List.of("service"), List.of("service", "lane"))) {
+                assertSame(statistics(measured, names));
+            }
+        }
+    }
+
+    @Test
+    void conditionsOnUsualValuesSelectAllButTheRareOnes() throws IOException {
+        assertSame(Question.where("level != error").newest(5));
+        assertSame(Question.where("level < warn").oldest(5));
+        assertSame(Question.where("level >= warn and wait_ms > 2900").newest(5));
+        assertSame(Question.where("not level = warn").counts("level"));
+    }
+
+    private static Question<?> statistics(String measured, List<String> names) {
+        return Question.all()
+                .ask(new Ask.Counts(
+                        names.stream().map(Name::of).toList(),
+                        Name.of(measured),
+                        List.of(BigDecimal.valueOf(50), BigDecimal.valueOf(95)),
+                        false));
+    }
+
+    private void assertSame(Question<?> question) throws IOException {
+        List<String> expected = AnswerJson.rows(QueryExecutor.answer(question, LineFiles.at(List.of(log))))
+                .toList();
+        List<String> found = AnswerJson.rows(QueryExecutor.answer(question, SegmentFiles.at(List.of(segment))))
+                .toList();
+        assertFalse(expected.isEmpty(), question.toString());
+        assertEquals(expected, found, question.toString());
+    }
+}
