@@ -17,6 +17,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.SplittableRandom;
+import java.util.function.ObjLongConsumer;
 
 /** Benchmarks of the command over a file, as complete processes, compared with other tools if they are installed. */
 final class Finding {
@@ -69,6 +70,15 @@ final class Finding {
      * @return a trace in the middle
      */
     static String write(Path file, long events) throws IOException {
+        return write(file, events, (event, number) -> {});
+    }
+
+    /**
+     * As above.
+     *
+     * @param more adds to each event, whose number is passed, too
+     */
+    static String write(Path file, long events, ObjLongConsumer<Draft> more) throws IOException {
         SplittableRandom random = new SplittableRandom(7);
         JsonLines lines = new JsonLines();
         Utf8Buffer buffer = new Utf8Buffer(2 * CHUNK);
@@ -84,22 +94,21 @@ final class Finding {
                 int lane = random.nextInt(9);
                 int wait = random.nextInt(300);
                 int level = random.nextInt(100);
-                lines.write(
-                        new Draft()
-                                .time(time)
-                                .level(level == 0 ? Level.ERROR : level == 1 ? Level.WARN : Level.INFO)
-                                .service(service)
-                                .instance(service + "-" + (1 + random.nextInt(2)))
-                                .logger("skerry." + service + ".Lanes")
-                                .message("reserve lanes")
-                                .trace(trace, new SpanId(random.nextLong() | 1), null)
-                                .thread("pool-1-" + random.nextInt(8))
-                                .sequence(i + 1)
-                                .fields(f -> f.put("vehicle", "coach")
-                                        .put("lane", "A" + lane)
-                                        .put("lock_wait_ms", wait))
-                                .finish(),
-                        buffer);
+                Draft event = new Draft()
+                        .time(time)
+                        .level(level == 0 ? Level.ERROR : level == 1 ? Level.WARN : Level.INFO)
+                        .service(service)
+                        .instance(service + "-" + (1 + random.nextInt(2)))
+                        .logger("skerry." + service + ".Lanes")
+                        .message("reserve lanes")
+                        .trace(trace, new SpanId(random.nextLong() | 1), null)
+                        .thread("pool-1-" + random.nextInt(8))
+                        .sequence(i + 1)
+                        .fields(f -> f.put("vehicle", "coach")
+                                .put("lane", "A" + lane)
+                                .put("lock_wait_ms", wait));
+                more.accept(event, i);
+                lines.write(event.finish(), buffer);
                 if (buffer.length() >= CHUNK) {
                     buffer.writeTo(to);
                     buffer.clear();

@@ -3,6 +3,9 @@ package dev.graphema.benchmarks;
 import com.github.luben.zstd.ZstdOutputStream;
 import com.sun.management.OperatingSystemMXBean;
 import dev.graphema.condition.Name;
+import dev.graphema.event.Draft;
+import dev.graphema.event.Failure;
+import dev.graphema.event.Level;
 import dev.graphema.query.Ask;
 import dev.graphema.query.Question;
 import dev.graphema.query.source.Control;
@@ -30,6 +33,7 @@ import java.sql.Statement;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.TimeoutException;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
@@ -51,6 +55,10 @@ final class Segments {
     private static final List<String> CONTRASTED =
             List.of("level", "service", "instance", "logger", "message", "vehicle", "lane", "lock_wait_ms");
 
+    private static final Failure LANE_NOT_FREE = Failure.of(new IllegalStateException("lane not free"));
+    private static final Failure NO_ANSWER =
+            Failure.of(new IOException("gate-2 did not answer", new TimeoutException("250 ms")));
+
     private static final int APPENDS = 2000;
     private static final int LINES_OF_APPEND = 100;
     private static final double MILLION = 1e6;
@@ -71,7 +79,17 @@ final class Segments {
         this.lines = folder.resolve("events.jsonl");
         this.segment = folder.resolve("events.gseg");
         this.events = events;
-        this.trace = Finding.write(lines, events);
+        this.trace = Finding.write(lines, events, Segments::addRare);
+    }
+
+    /** Adds what few events have: a failure of one of two kinds, and a field. */
+    private static void addRare(Draft event, long number) {
+        if (event.level() == Level.ERROR) {
+            event.failure(number % 3 == 0 ? LANE_NOT_FREE : NO_ANSWER);
+        }
+        if (number % 10_000 == 5_000) {
+            event.fields(f -> f.put("hatch", "H" + number / 10_000 % 20));
+        }
     }
 
     static List<Figure> figures(String command, long events) throws IOException, SQLException, InterruptedException {
@@ -138,6 +156,11 @@ final class Segments {
     }
 
     private void finding(EventSource source, Rival rival) throws IOException, SQLException {
+        ask("failures by kind", Question.all().failures(), source, rival, """
+                SELECT fingerprint, failure.type, any_value(failure.message), count(*), min(time), max(time), count(DISTINCT service) \
+                FROM events WHERE fingerprint IS NOT NULL GROUP BY ALL""");
+        ask("a rare value of a rare field", Question.where("hatch = H17").newest(50), source, rival, """
+                SELECT * FROM events WHERE hatch = 'H17' ORDER BY time DESC LIMIT 50""");
         ask(
                 "newest 50 of three conditions",
                 Question.where("level >= warn and service = deck and lane = A3").newest(50),
@@ -283,10 +306,11 @@ final class Segments {
             statement.execute("SET threads = 1");
             long before = PROCESS.getProcessCpuTime();
             statement.execute("""
-                    COPY (SELECT time, level, service, instance, logger, message, trace, span, thread, sequence, fields.* \
+                    COPY (SELECT time, level, service, instance, logger, message, trace, span, thread, sequence, fields.*, fingerprint, failure \
                     FROM read_json('%s', format = 'newline_delimited', columns = {time: 'TIMESTAMP_NS', level: 'VARCHAR', \
                     service: 'VARCHAR', instance: 'VARCHAR', logger: 'VARCHAR', message: 'VARCHAR', trace: 'VARCHAR', span: 'VARCHAR', \
-                    thread: 'VARCHAR', sequence: 'BIGINT', fields: 'STRUCT(vehicle VARCHAR, lane VARCHAR, lock_wait_ms BIGINT)'})) \
+                    thread: 'VARCHAR', sequence: 'BIGINT', fields: 'STRUCT(vehicle VARCHAR, lane VARCHAR, lock_wait_ms BIGINT, hatch VARCHAR)', fingerprint: 'VARCHAR', \
+                    failure: 'STRUCT(type VARCHAR, message VARCHAR, frames VARCHAR[])'})) \
                     TO '%s' (FORMAT parquet, COMPRESSION zstd)""".formatted(lines, parquet));
             this.written = (PROCESS.getProcessCpuTime() - before) / MILLION;
             statement.execute("CREATE VIEW events AS SELECT * FROM read_parquet('" + parquet + "')");

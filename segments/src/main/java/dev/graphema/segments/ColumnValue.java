@@ -1,8 +1,13 @@
 package dev.graphema.segments;
 
+import dev.graphema.condition.Name;
+import dev.graphema.event.Event;
 import dev.graphema.event.Level;
 import dev.graphema.format.JsonMember;
+import dev.graphema.lines.form.JsonLine;
 import dev.graphema.lines.form.JsonValues;
+import dev.graphema.lines.form.UnreadableLineException;
+import dev.graphema.lines.shape.LineShape;
 import dev.graphema.segments.column.Ids;
 import dev.graphema.segments.column.Texts;
 import dev.graphema.segments.line.Column;
@@ -13,6 +18,10 @@ import java.nio.charset.StandardCharsets;
 
 /** The values that the bytes of a column stand for. */
 final class ColumnValue {
+    private static final byte[] BEFORE_FAILURE = ("{\"" + JsonMember.TIME.text()
+                    + "\":\"1970-01-01T00:00:00.000000000Z\"" + JsonMember.FAILURE.following())
+            .getBytes(StandardCharsets.US_ASCII);
+
     private ColumnValue() {}
 
     /** Returns the value of a code; {@link NameVector#NOT_HERE} if only the complete event has it. */
@@ -38,6 +47,22 @@ final class ColumnValue {
             return isField ? JsonValues.meaning(text) : ofEvent(column, text);
         }
         return isField ? number(text) : NameVector.NOT_HERE;
+    }
+
+    /** Returns the type or message of a failure, each different one of which is read once. */
+    static Object ofFailure(Name name, Texts texts, int code, LineShape shape) {
+        byte[] line = new byte[BEFORE_FAILURE.length + texts.to(code) - texts.from(code) + 1];
+        System.arraycopy(BEFORE_FAILURE, 0, line, 0, BEFORE_FAILURE.length);
+        System.arraycopy(
+                texts.bytes(), texts.from(code), line, BEFORE_FAILURE.length, texts.to(code) - texts.from(code));
+        line[line.length - 1] = '}';
+        try {
+            JsonLine json = new JsonLine(shape);
+            Event event = json.read(line, 0, line.length, 0, true);
+            return json.damage() == null ? name.value(event) : NameVector.NOT_HERE;
+        } catch (UnreadableLineException e) {
+            return NameVector.NOT_HERE;
+        }
     }
 
     private static String digits(byte[] id, int from, int to) {

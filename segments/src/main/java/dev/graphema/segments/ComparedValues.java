@@ -127,11 +127,12 @@ final class ComparedValues {
             }
             PackedNumbers packed = lines.areMost() ? vector.packed() : null;
             boolean areCountedByStep = packed != null && packed.stepLimit() <= PackedNumbers.MOST_STEPS;
-            Tally tally = new Tally(name, areCountedByStep ? vector : vector.load(areFew));
+            int[] present = areCountedByStep ? null : vector.present();
+            Tally tally = new Tally(name, areCountedByStep || present != null ? vector : vector.load(areFew));
             if (areCountedByStep) {
                 tally.addAllBut(lines.others(), packed);
             } else {
-                tally.add(lines.lines(), lines.weights());
+                tally.add(present == null ? lines.lines() : lines.among(present), lines.weights());
             }
             tallies.add(tally);
         }
@@ -226,6 +227,11 @@ final class ComparedValues {
                 lines = counted.stream().toArray();
             }
             return lines;
+        }
+
+        /** Returns those of some lines that are counted. */
+        int[] among(int[] some) {
+            return Arrays.stream(some).filter(counted::get).toArray();
         }
 
         /** Returns the other lines of the group. */

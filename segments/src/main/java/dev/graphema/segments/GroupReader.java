@@ -113,6 +113,26 @@ final class GroupReader {
         return shapes()[line] - 1;
     }
 
+    /**
+     * Returns the lines with these shapes, in order.
+     *
+     * @param count their number, by which the group describes them
+     */
+    int[] linesOf(boolean[] isWanted, int count) throws IOException {
+        int[] lines = new int[count];
+        int[] shapes = shapes();
+        int found = 0;
+        for (int line = 0; line < shapes.length; line++) {
+            if (shapes[line] > 0 && isWanted[shapes[line] - 1]) {
+                lines[found++] = line;
+            }
+        }
+        if (found != count) {
+            throw inconsistent(null);
+        }
+        return lines;
+    }
+
     private int[] shapes() throws IOException {
         if (shapeOfLine == null) {
             shapeOfLine = decoded(

@@ -34,7 +34,12 @@ final class GroupVectors {
 
     /** Returns whether so many lines are few of the group. */
     boolean areFew(int count) {
-        return count * FEW < group.lines();
+        return areFew(count, group.lines());
+    }
+
+    /** Returns whether so many lines are few of these. */
+    static boolean areFew(int count, int lines) {
+        return count * FEW < lines;
     }
 
     /**

@@ -1,5 +1,7 @@
 package dev.graphema.segments;
 
+import dev.graphema.condition.Name;
+import dev.graphema.format.JsonMember;
 import dev.graphema.segments.column.PackedNumbers;
 import dev.graphema.segments.column.RareRows;
 import dev.graphema.segments.column.Texts;
@@ -38,6 +40,9 @@ final class NameVector {
 
     /** By line; null until they are loaded. */
     private int[] codes;
+
+    /** The lines with a value, in order, if few lines have one; null if many have, or until they are loaded. */
+    private int[] present;
 
     /** The numbers of lines with the code {@link #NUMBER}; null if there are none, or if they are read one by one. */
     private long[] numbers;
@@ -122,6 +127,9 @@ final class NameVector {
             singleNumbers = group.packed(numbersOfColumns[0]);
             return this;
         }
+        if (isForFew && present() != null) {
+            return this;
+        }
         for (Texts each : texts) {
             if (each != null) {
                 each.codes();
@@ -169,6 +177,40 @@ final class NameVector {
         return columns.length > 0
                 || readings.isAnywhere(index, NamedValue.Place.EVENT)
                 || readings.isAnywhere(index, NamedValue.Place.SHAPE);
+    }
+
+    /** Returns the lines that have a value, in order, if few have one, and their values are in one column; null if not. */
+    int[] present() throws IOException {
+        if (present == null && arePresentFew()) {
+            boolean[] isPresent = new boolean[readings.shapes()];
+            for (int shape = 0; shape < isPresent.length; shape++) {
+                isPresent[shape] = readings.of(shape).values()[index].column() == numbersOfColumns[0];
+            }
+            present = group.linesOf(isPresent, group.count(numbersOfColumns[0]));
+            singleNumbers = texts[0] == null ? group.packed(numbersOfColumns[0]) : null;
+        }
+        return present;
+    }
+
+    private boolean arePresentFew() {
+        if (columns.length != 1 || columns[0].kind() == Kind.TIME || !areFew(group.count(numbersOfColumns[0]))) {
+            return false;
+        }
+        for (int shape = 0; shape < readings.shapes(); shape++) {
+            NamedValue value = readings.of(shape).values()[index];
+            boolean isHere = place(numbersOfColumns[0], readings.columns(shape)) >= 0;
+            // Of another column, the group has no values.
+            if (value.place() == NamedValue.Place.EVENT
+                    || value.place() == NamedValue.Place.SHAPE
+                    || isHere != (value.column() == numbersOfColumns[0])) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private boolean areFew(int count) {
+        return GroupVectors.areFew(count, lines);
     }
 
     /** Returns the lines of rare values if each line has a text; null if there are none. */
@@ -304,12 +346,21 @@ final class NameVector {
         if (codes != null) {
             return codes[line];
         }
-        return texts[0] == null ? NUMBER : texts[0].code(line);
+        int place = placeOfLine(line);
+        if (place < 0) {
+            return MISSING;
+        }
+        return texts[0] == null ? NUMBER : texts[0].code(place);
+    }
+
+    /** Returns the index of the value of a line in the one column; a negative number if it has none. */
+    private int placeOfLine(int line) {
+        return present == null ? line : Arrays.binarySearch(present, line);
     }
 
     /** Returns the number of a line with the code {@link #NUMBER}. */
     long number(int line) {
-        return numbers == null ? singleNumbers.get(line) : numbers[line];
+        return numbers == null ? singleNumbers.get(placeOfLine(line)) : numbers[line];
     }
 
     /** Returns whether a line can have the code {@link #NUMBER}. */
@@ -371,8 +422,16 @@ final class NameVector {
     Object valueOf(int code) {
         if (values[code] == null) {
             int place = place(code);
-            values[code] = ColumnValue.of(columns[place], texts[place], code - firstCodes[place]);
+            values[code] = value(place, code - firstCodes[place]);
         }
         return values[code];
+    }
+
+    private Object value(int place, int own) {
+        Name name = readings.names().get(index);
+        boolean isOfFailure = name.attribute() != null && columns[place].path().equals(JsonMember.FAILURE.text());
+        return isOfFailure
+                ? ColumnValue.ofFailure(name, texts[place], own, readings.lineShape())
+                : ColumnValue.of(columns[place], texts[place], own);
     }
 }

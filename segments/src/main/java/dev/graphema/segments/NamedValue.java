@@ -86,11 +86,14 @@ record NamedValue(Place place, int column, Boolean constant) {
         if (failure < 0) {
             return has(JsonMember.FAILURE.text(), shape, columns) ? EVENT : NOWHERE;
         }
+        if (columns.get(failure).kind() != Kind.JSON) {
+            return EVENT;
+        }
+        if (attribute != Attribute.FAILURE_FINGERPRINT) {
+            return new NamedValue(Place.COLUMN, failure, null);
+        }
         int fingerprint = columnOf(JsonMember.FINGERPRINT.text(), shape, columns);
-        boolean isWritten = attribute == Attribute.FAILURE_FINGERPRINT
-                && fingerprint >= 0
-                && columns.get(fingerprint).kind() == Kind.ID
-                && columns.get(failure).kind() == Kind.JSON;
+        boolean isWritten = fingerprint >= 0 && columns.get(fingerprint).kind() == Kind.ID;
         return isWritten ? new NamedValue(Place.COLUMN, fingerprint, null) : EVENT;
     }
 

@@ -155,6 +155,10 @@ final class RowSelection {
             rare.and(rows);
             return rare;
         }
+        int[] present = tested.ofMissing() == DIFFERS ? vector.present() : null;
+        if (present != null) {
+            return ofPresent(present, tested);
+        }
         int count = rows.cardinality();
         vector.load(vectors.areFew(count));
         if (count == vectors.lines() && vector.codes() != null && !vector.hasNumbers() && tested.isShort()) {
@@ -203,7 +207,19 @@ final class RowSelection {
         return lines;
     }
 
-    /** As above, for all lines of the group. */
+    /** Returns the lines among those with a value. */
+    private BitSet ofPresent(int[] present, Tested tested) {
+        BitSet lines = new BitSet();
+        for (int line : present) {
+            byte result = rows.get(line) ? tested.result(line) : DIFFERS;
+            if (result != DIFFERS) {
+                (result == MATCHES ? lines : unsure).set(line);
+            }
+        }
+        return lines;
+    }
+
+    /** Returns the lines by the codes of all lines of the group. */
     private BitSet ofAllLines(int[] codes, Tested tested) {
         byte[] results = tested.byCodeFromLowest();
         unsure.or(linesOf(UNSURE, results, codes));

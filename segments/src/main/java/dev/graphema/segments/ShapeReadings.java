@@ -71,6 +71,10 @@ final class ShapeReadings {
         return new Reading(values, weight, weight < 0 ? -1 : trace, isComplete);
     }
 
+    LineShape lineShape() {
+        return lineShape;
+    }
+
     List<Name> names() {
         return names;
     }

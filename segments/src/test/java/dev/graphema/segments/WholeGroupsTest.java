@@ -45,17 +45,43 @@ class WholeGroupsTest {
                                             level < 2 ? "error" : level < 4 ? "warn" : "info",
                                             List.of("deck", "gate", "booking").get(random.nextInt(3)),
                                             random.nextInt(3))
-                            + "\"fields\":{\"wait_ms\":%d,\"passenger\":%d,\"lane\":\"A%d\",\"offset\":%d}}"
+                            + "\"fields\":{\"wait_ms\":%d,\"passenger\":%d,\"lane\":\"A%d\",\"offset\":%d%s}%s}"
                                     .formatted(
                                             10 * random.nextInt(300),
                                             random.nextLong(),
                                             // One that occurs in the first group only.
                                             i == 5 ? 77 : random.nextInt(9),
-                                            random.nextInt(5) - 1_000_000));
+                                            random.nextInt(5) - 1_000_000,
+                                            i % 1_000 == 1
+                                                    ? ",\"hatch\":\"H" + i / 1_000 % 7 + "\",\"depth\":" + i % 3
+                                                    : "",
+                                            i % 100 == 2 ? failure(i) : ""));
         }
         log = Files.write(folder.resolve("a.jsonl"), lines);
         segment = folder.resolve("a.gseg");
         WrittenSegments.write(segment, lines);
+    }
+
+    private static String failure(int number) {
+        return ",\"failure\":{\"type\":\"skerry.%s\",\"message\":\"lane \\\"A%d\\\" not free\",\"frames\":[]}"
+                .formatted(number % 3 == 0 ? "LaneException" : "GateException", number % 5);
+    }
+
+    @Test
+    void whatFewLinesHaveIsThatOfTheLines() throws IOException {
+        assertSame(Question.all().failures());
+        assertSame(Question.all().counts("failure.type", "hatch"));
+        assertSame(Question.where("failure.type exists").counts("failure.message"));
+        assertSame(
+                Question.where("failure.message = \"lane \\\"A2\\\" not free\"").newest(5));
+        assertSame(Question.where("failure.type = skerry.GateException and level = error")
+                .counts("service"));
+        assertSame(Question.where("hatch = H3").newest(5));
+        assertSame(Question.where("hatch missing").counts("hatch"));
+        assertSame(Question.where("depth > 0").counts("depth", "hatch"));
+        assertSame(statistics("depth", List.of("hatch")));
+        assertSame(Question.where("hatch exists").contrastWith(Question.where("hatch missing")));
+        assertSame(Question.where("failure.type exists").contrastWith(Question.where("failure.type missing")));
     }
 
     @Test

@@ -5,6 +5,7 @@ import dev.graphema.event.Attribute;
 import dev.graphema.event.Draft;
 import dev.graphema.event.Event;
 import dev.graphema.event.EventValues;
+import dev.graphema.event.Failure;
 import dev.graphema.event.Level;
 import dev.graphema.trace.SpanId;
 import dev.graphema.trace.TraceId;
@@ -30,6 +31,8 @@ public final class ProjectedValues {
             Attribute.SPAN,
             Attribute.PARENT,
             Attribute.THREAD,
+            Attribute.FAILURE_TYPE,
+            Attribute.FAILURE_MESSAGE,
             Attribute.FAILURE_FINGERPRINT);
 
     private final LongSupplier time;
@@ -129,7 +132,7 @@ public final class ProjectedValues {
         return values[index] == null && isBoolean ? Boolean.FALSE : values[index];
     }
 
-    /** Returns an event with the projected values; without a failure. */
+    /** Returns an event with the projected values; a failure has no more than its projected type and message. */
     public Event event() {
         if (event == null) {
             values();
@@ -153,6 +156,19 @@ public final class ProjectedValues {
         return draft;
     }
 
+    /** Adds a part of a failure. */
+    private void failure(String type, String message) {
+        Failure known = draft.failure();
+        draft.failure(new Failure(
+                known == null || type != null ? type : known.type(),
+                known == null || message != null ? message : known.message(),
+                List.of(),
+                0,
+                0,
+                null,
+                List.of()));
+    }
+
     private void put(Name name, Object value) {
         if (name.attribute() == null) {
             draft.writer().put(name.field(), value);
@@ -169,6 +185,8 @@ public final class ProjectedValues {
             case SEQUENCE -> draft.sequence((long) value);
             case EVENT_REPEAT -> draft.repeat(true);
             case HELD -> draft.held(true);
+            case FAILURE_TYPE -> failure((String) value, null);
+            case FAILURE_MESSAGE -> failure(null, (String) value);
             case FAILURE_FINGERPRINT -> draft.fingerprint((String) value);
             default -> {
                 // level, trace and weight are there
