@@ -1,6 +1,7 @@
 package dev.graphema.segments;
 
 import dev.graphema.lines.Decompression;
+import dev.graphema.lines.json.Bytes;
 import dev.graphema.lines.shape.LineShape;
 import dev.graphema.query.source.Control;
 import java.io.IOException;
@@ -53,12 +54,11 @@ public final class SegmentConversion {
                 length += count;
                 bytes += count;
                 int from = 0;
-                for (int i = searched; i < length; i++) {
-                    if (buffer[i] == '\n') {
-                        writer.add(buffer, from, i);
-                        from = i + 1;
-                        lines++;
-                    }
+                int end;
+                while ((end = Bytes.indexOf('\n', buffer, Math.max(from, searched), length)) >= 0) {
+                    writer.add(buffer, from, end);
+                    from = end + 1;
+                    lines++;
                 }
                 length -= from;
                 System.arraycopy(buffer, from, buffer, 0, length);

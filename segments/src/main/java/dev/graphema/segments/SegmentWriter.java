@@ -1,7 +1,6 @@
 package dev.graphema.segments;
 
 import dev.graphema.format.JsonMember;
-import dev.graphema.lines.json.JsonTime;
 import dev.graphema.segments.column.ByteWriter;
 import dev.graphema.segments.column.Ids;
 import dev.graphema.segments.column.Numbers;
@@ -57,11 +56,13 @@ public final class SegmentWriter implements Closeable {
     private final BlockWriter blocks;
     private final LineParser parser = new LineParser();
     private final Shapes shapes = new Shapes();
-    private final JsonTime times = new JsonTime();
     private final byte[] id = new byte[Ids.MOST_BYTES];
     private final ByteWriter block = new ByteWriter(1 << 20);
     private final List<Directory.Group> groups = new ArrayList<>();
-    private final Map<Integer, Gathered> gathered = new TreeMap<>();
+
+    /** By the number of the column; null before its first value. */
+    private Gathered[] gathered = new Gathered[64];
+
     private final Texts.Builder others = new Texts.Builder();
     private long[] otherTimes = new long[64];
     private boolean areTimesKnown = true;
@@ -164,7 +165,7 @@ public final class SegmentWriter implements Closeable {
         for (int i = 0; i < columns.length; i++) {
             value(columns[i], i, line);
         }
-        long own = time(line, parser.from(0));
+        long own = parser.time(0);
         firstTime = Math.min(firstTime, own);
         lastTime = Math.max(lastTime, own);
     }
@@ -184,26 +185,26 @@ public final class SegmentWriter implements Closeable {
 
     private void value(int column, int index, byte[] line) {
         Kind kind = parser.kind(index);
-        Gathered values = gathered.get(column);
+        Gathered values = column < gathered.length ? gathered[column] : null;
         if (values == null) {
-            values = new Gathered(kind);
-            gathered.put(column, values);
+            values = begun(column, kind);
         }
         int from = parser.from(index);
         int to = parser.to(index);
         switch (kind) {
-            case TIME -> values.add(time(line, from));
+            case TIME -> values.add(parser.time(index));
             case INTEGER -> values.add(integer(line, from, to));
             case ID -> values.texts.add(id, 0, Ids.pack(line, from, to, id));
             default -> values.texts.add(line, from, to);
         }
     }
 
-    private long time(byte[] line, int from) {
-        if (!times.isAt(line, from)) {
-            throw new IllegalStateException("the parser has accepted an invalid time");
+    private Gathered begun(int column, Kind kind) {
+        if (column >= gathered.length) {
+            gathered = Arrays.copyOf(gathered, Math.max(column + 1, 2 * gathered.length));
         }
-        return times.epochNanos();
+        gathered[column] = new Gathered(kind);
+        return gathered[column];
     }
 
     private static long integer(byte[] line, int from, int to) {
@@ -219,13 +220,14 @@ public final class SegmentWriter implements Closeable {
         Map<Integer, Directory.Values> values = new TreeMap<>();
         Directory.Block traces = writtenTraces();
         Directory.Block counts = writtenCounts();
-        for (Map.Entry<Integer, Gathered> each : gathered.entrySet()) {
-            int count = each.getValue().count();
+        for (int column = 0; column < gathered.length; column++) {
+            Gathered each = gathered[column];
+            int count = each == null ? 0 : each.count();
             if (count > 0) {
-                Directory.Block rare = count == lines ? writtenRareRows(each.getValue()) : null;
-                Directory.Block parts = rare == null ? writtenParts(each.getValue()) : null;
-                each.getValue().writeTo(block);
-                values.put(each.getKey(), new Directory.Values(count, written(), rare, parts));
+                Directory.Block rare = count == lines ? writtenRareRows(each) : null;
+                Directory.Block parts = rare == null ? writtenParts(each) : null;
+                each.writeTo(block);
+                values.put(column, new Directory.Values(count, written(), rare, parts));
             }
         }
         Numbers.write(shapeOfLine, lines, block);
@@ -257,7 +259,7 @@ public final class SegmentWriter implements Closeable {
         if (!isComplete) {
             return null;
         }
-        Gathered weights = gathered.get(shapes.columns().indexOf(RowWeights.COLUMN));
+        Gathered weights = gathered(RowWeights.COLUMN);
         long[] ofRows = RowWeights.of(shapes, shapeOfLine, lines, weights == null ? new long[0] : weights.numbers);
         return ofRows != null && PairCounts.write(levels, services, ofRows, block) ? written() : null;
     }
@@ -275,8 +277,14 @@ public final class SegmentWriter implements Closeable {
 
     /** Returns the values of a member of the group; null if there are none. */
     private Texts.Builder texts(JsonMember member, Kind kind) {
-        Gathered values = gathered.get(shapes.columns().indexOf(new Column(member.text(), kind)));
+        Gathered values = gathered(new Column(member.text(), kind));
         return values == null || values.count() == 0 ? null : values.texts;
+    }
+
+    /** Returns null before the first value of a column. */
+    private Gathered gathered(Column column) {
+        int number = shapes.columns().indexOf(column);
+        return number >= 0 && number < gathered.length ? gathered[number] : null;
     }
 
     /** Returns null if there are none. */

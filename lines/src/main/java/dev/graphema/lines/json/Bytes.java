@@ -11,13 +11,13 @@ import java.util.Arrays;
  * zero, and subtracting one from each byte borrows from its highest bit (H. S. Warren, Hacker's Delight, 6-1). The
  * lowest such bit is exact; those above it may not be.
  */
-final class Bytes {
+public final class Bytes {
     private static final VarHandle WORDS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
     static final long ONES = 0x0101010101010101L;
     /** The bits that distinguish upper-case and lower-case letters. */
     static final long CASE_BITS = ONES * 0x20;
 
-    private static final long HIGH_BITS = 0x8080808080808080L;
+    static final long HIGH_BITS = 0x8080808080808080L;
 
     private Bytes() {}
 
@@ -46,8 +46,8 @@ final class Bytes {
         return i + first(places);
     }
 
-    /** Returns the first position of the byte, or -1. */
-    static int indexOf(char wanted, byte[] bytes, int from, int to) {
+    /** Returns the first position of the byte from an index on, or -1 if it is not before another one. */
+    public static int indexOf(char wanted, byte[] bytes, int from, int to) {
         int i = from;
         int last = to - Long.BYTES;
         for (; i <= last; i += Long.BYTES) {

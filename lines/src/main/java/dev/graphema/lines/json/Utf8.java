@@ -8,6 +8,9 @@ public final class Utf8 {
     public static boolean isValid(byte[] bytes, int from, int to) {
         int at = from;
         while (true) {
+            while (at + Long.BYTES <= to && (Bytes.word(bytes, at) & Bytes.HIGH_BITS) == 0) {
+                at += Long.BYTES;
+            }
             while (at < to && bytes[at] >= 0) {
                 at++;
             }

@@ -32,6 +32,9 @@ public final class LineParser {
     private int[] to = new int[64];
     private Kind[] kinds = new Kind[64];
 
+    /** Of values that are times, in nanoseconds since 1970. */
+    private long[] times = new long[64];
+
     /**
      * Parses a line.
      *
@@ -69,6 +72,11 @@ public final class LineParser {
     /** Returns the index behind the last byte of a value. */
     public int to(int value) {
         return to[value];
+    }
+
+    /** Returns a value that is a time, in nanoseconds since 1970. */
+    public long time(int value) {
+        return times[value];
     }
 
     /** Returns the line without its values, each of which is replaced by one byte: its kind. Valid until the next line. */
@@ -305,6 +313,10 @@ public final class LineParser {
             from = Arrays.copyOf(from, 2 * values);
             to = Arrays.copyOf(to, 2 * values);
             kinds = Arrays.copyOf(kinds, 2 * values);
+            times = Arrays.copyOf(times, 2 * values);
+        }
+        if (kind == Kind.TIME) {
+            times[values] = time.epochNanos(); // of the last one that was found
         }
         from[values] = begin;
         to[values] = behind;

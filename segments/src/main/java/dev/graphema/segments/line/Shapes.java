@@ -22,8 +22,12 @@ public final class Shapes {
 
     private static final int MOST_COLUMNS = 5_000;
 
-    private final Map<Skeleton, Integer> numbers = new HashMap<>();
+    private final Map<Skeleton, Skeleton> known = new HashMap<>();
     private final Skeleton looked = new Skeleton(null, 0);
+
+    /** The last one that was found: many lines have the shape of the one before. */
+    private Skeleton last = new Skeleton(new byte[0], 0);
+
     private final List<Shape> shapes = new ArrayList<>();
     private final Map<Column, Integer> columnNumbers = new HashMap<>();
     private final List<Column> columns = new ArrayList<>();
@@ -32,6 +36,9 @@ public final class Shapes {
     private static final class Skeleton {
         private byte[] bytes;
         private int length;
+
+        /** The number of its shape. */
+        private int number;
 
         Skeleton(byte[] bytes, int length) {
             this.bytes = bytes;
@@ -57,21 +64,22 @@ public final class Shapes {
     public int number(LineParser line) {
         looked.bytes = line.skeleton();
         looked.length = line.skeletonLength();
-        Integer known = numbers.get(looked);
-        if (known != null) {
-            return known;
+        Skeleton found = looked.equals(last) ? last : known.get(looked);
+        if (found != null) {
+            last = found;
+            return found.number;
         }
-        if (numbers.size() >= MOST_SHAPES || columns.size() >= MOST_COLUMNS) {
+        if (known.size() >= MOST_SHAPES || columns.size() >= MOST_COLUMNS) {
             return NONE;
         }
         Skeleton skeleton = new Skeleton(Arrays.copyOf(looked.bytes, looked.length), looked.length);
         Shape shape = new Reader(skeleton.bytes).shape();
-        int number = shape == null ? NONE : shapes.size();
+        skeleton.number = shape == null ? NONE : shapes.size();
         if (shape != null) {
             shapes.add(shape);
         }
-        numbers.put(skeleton, number);
-        return number;
+        known.put(skeleton, skeleton);
+        return skeleton.number;
     }
 
     /** Returns the shapes by their numbers. */
