@@ -2,11 +2,13 @@ package dev.graphema.segments;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import dev.graphema.condition.Name;
 import dev.graphema.lines.LineFiles;
 import dev.graphema.query.Ask;
 import dev.graphema.query.Question;
+import dev.graphema.query.answer.Answer;
 import dev.graphema.query.json.AnswerJson;
 import dev.graphema.query.source.QueryExecutor;
 import java.io.IOException;
@@ -112,6 +114,36 @@ class WholeGroupsTest {
         assertSame(Question.where("not level = warn").counts("level"));
     }
 
+    @Test
+    void aFlippedBitIsReportedOrHasNoEffect() throws IOException {
+        WrittenSegments.write(segment, Files.readAllLines(log).subList(0, 3_000));
+        byte[] bytes = Files.readAllBytes(segment);
+        List<Question<?>> questions = List.of(
+                Question.where("level != error").contrastWith(Question.where("level = error")),
+                Question.where("failure.type exists").counts("failure.message", "hatch"),
+                statistics("wait_ms", List.of("service", "lane")));
+        List<List<String>> expected = new ArrayList<>();
+        for (Question<?> question : questions) {
+            expected.add(rows(QueryExecutor.answer(question, SegmentFiles.at(List.of(segment)))));
+        }
+        Random random = new Random(11);
+        int reported = 0;
+        for (int i = 0; i < 300; i++) {
+            byte[] flipped = bytes.clone();
+            flipped[random.nextInt(bytes.length)] ^= (byte) (1 << random.nextInt(8));
+            Files.write(segment, flipped);
+            Answer answer = QueryExecutor.answer(questions.get(i % 3), SegmentFiles.at(List.of(segment)));
+            boolean isReported = !answer.coverage().failures().isEmpty();
+            assertTrue(isReported || rows(answer).equals(expected.get(i % 3)), "flip " + i);
+            reported += isReported ? 1 : 0;
+        }
+        assertTrue(reported > 20, "reported " + reported);
+    }
+
+    private static List<String> rows(Answer answer) {
+        return AnswerJson.rows(answer).toList();
+    }
+
     private static Question<?> statistics(String measured, List<String> names) {
         return Question.all()
                 .ask(new Ask.Counts(
@@ -122,10 +154,8 @@ class WholeGroupsTest {
     }
 
     private void assertSame(Question<?> question) throws IOException {
-        List<String> expected = AnswerJson.rows(QueryExecutor.answer(question, LineFiles.at(List.of(log))))
-                .toList();
-        List<String> found = AnswerJson.rows(QueryExecutor.answer(question, SegmentFiles.at(List.of(segment))))
-                .toList();
+        List<String> expected = rows(QueryExecutor.answer(question, LineFiles.at(List.of(log))));
+        List<String> found = rows(QueryExecutor.answer(question, SegmentFiles.at(List.of(segment))));
         assertFalse(expected.isEmpty(), question.toString());
         assertEquals(expected, found, question.toString());
     }
