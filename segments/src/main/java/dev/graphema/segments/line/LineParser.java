@@ -15,26 +15,17 @@ public final class LineParser {
     private static final int DEEPEST = 32;
     private static final int MOST_VALUES = 1_000;
     private static final int MOST_DIGITS = 18;
-    private static final int LENGTH_OF_TIME = JsonTime.LENGTH + 1;
-    private static final int[] LENGTHS_OF_IDS = {32, 16};
     private static final byte[] FAILURE = "failure".getBytes(StandardCharsets.US_ASCII);
 
     private final JsonTime time = new JsonTime();
-    private final KnownLines known = new KnownLines();
     private byte[] bytes;
-    private int lineBegin;
     private int at;
     private int end;
-
-    /** The number of the shape of a line that is like an earlier one; negative if it was read name by name. */
-    private int knownShape;
 
     // The line without its values, each of which is replaced by a byte that no JSON has there: its kind.
     private byte[] skeleton = new byte[1024];
     private int skeletonLength;
-
-    /** The value that is the failure, which is not divided; negative if there is none. */
-    private int failure;
+    private int copiedTo;
 
     private int values;
     private int[] from = new int[64];
@@ -52,103 +43,16 @@ public final class LineParser {
      */
     public boolean parse(byte[] line, int from, int to) {
         bytes = line;
-        lineBegin = from;
+        at = from;
         end = to;
-        if (!LinePrefix.isOwn(line, from, to) || !Utf8.isValid(line, from, to)) {
-            return false;
-        }
-        start();
-        knownShape = followed();
-        if (knownShape >= 0) {
-            return true;
-        }
-        start();
-        if (!object(0) || at != end || values == 0 || kinds[0] != Kind.TIME) {
-            return false;
-        }
-        makeSkeleton();
-        return true;
-    }
-
-    private void start() {
-        at = lineBegin;
         values = 0;
-        failure = Shapes.NONE;
-    }
-
-    /** Finds the values between the bytes of an earlier line; returns the number of its shape, or a negative number. */
-    private int followed() {
-        KnownLines.Node node = known.root();
-        while (node != null) {
-            KnownLines.Literal literal = next(node);
-            if (literal == null) {
-                return Shapes.NONE;
-            }
-            if (at == end) {
-                return literal.shape();
-            }
-            node = literal.behind(kinds[values - 1]);
+        skeletonLength = 0;
+        copiedTo = from;
+        if (!LinePrefix.isOwn(line, from, to) || !Utf8.isValid(line, from, to) || !object(0) || at != end) {
+            return false;
         }
-        return Shapes.NONE;
-    }
-
-    /** Moves to the end of the line, or behind the next value, but before its last quote; null if no earlier line is like that. */
-    private KnownLines.Literal next(KnownLines.Node node) {
-        int from = at;
-        for (int i = 0; i < node.size(); i++) {
-            KnownLines.Literal literal = node.get(i);
-            at = from + literal.length();
-            if (literal.isAt(bytes, from, end) && (at == end || isBehindValue(literal))) {
-                node.prefer(i);
-                return literal;
-            }
-        }
-        return null;
-    }
-
-    private boolean isBehindValue(KnownLines.Literal literal) {
-        boolean isValue;
-        if (literal.isWhole()) {
-            isValue = json();
-        } else if (literal.isQuoted()) {
-            at--; // the quote is part of both
-            isValue = quoted();
-        } else {
-            isValue = bytes[at] == '[' ? json() : number();
-        }
-        if (isValue) {
-            at = to[values - 1];
-        }
-        return isValue;
-    }
-
-    /** Returns the number of the shape of the line if it is like an earlier one; else a negative number. */
-    int knownShape() {
-        return knownShape;
-    }
-
-    /** Keeps the line, so that others like it are parsed quickly. */
-    void learn(int shape) {
-        known.add(this, shape);
-    }
-
-    byte[] bytes() {
-        return bytes;
-    }
-
-    /** Returns the index of the first byte of the line. */
-    int begin() {
-        return lineBegin;
-    }
-
-    /** Returns the index behind the line. */
-    int end() {
-        return end;
-    }
-
-    /** Returns whether a value is one piece of JSON, whatever it is. */
-    boolean isWhole(int value) {
-        return value == failure;
+        copyTo(end);
+        return values > 0 && kinds[0] == Kind.TIME;
     }
 
     /** Returns the number of values. */
@@ -197,7 +101,6 @@ public final class LineParser {
                 return false;
             }
             boolean isFailure = depth == 0 && isName(name, FAILURE);
-            failure = isFailure ? values : failure;
             if (!(isFailure ? json() : value(depth))) {
                 return false;
             }
@@ -227,29 +130,18 @@ public final class LineParser {
 
     private boolean quoted() {
         int begin = at + 1;
-        int length = fixedLength(begin);
-        if (length > 0) {
-            at = begin + length + 1;
-            return add(length == LENGTH_OF_TIME ? Kind.TIME : Kind.ID, begin, begin + length);
+        if (!text()) {
+            return false;
         }
-        return text() && add(Kind.TEXT, begin, at - 1);
-    }
-
-    /** Returns the length of a time or id; 0 if there is another text. Few other texts have a quote where one of these ends. */
-    private int fixedLength(int begin) {
-        if (isQuoteAt(begin + LENGTH_OF_TIME) && time.isAt(bytes, begin) && bytes[begin + JsonTime.LENGTH] == 'Z') {
-            return LENGTH_OF_TIME;
+        int behind = at - 1;
+        int length = behind - begin;
+        Kind kind = Kind.TEXT;
+        if (length == JsonTime.LENGTH + 1 && time.isAt(bytes, begin) && bytes[behind - 1] == 'Z') {
+            kind = Kind.TIME;
+        } else if ((length == 32 || length == 16) && isHex(begin, behind)) {
+            kind = Kind.ID;
         }
-        for (int length : LENGTHS_OF_IDS) {
-            if (isQuoteAt(begin + length) && isHex(begin, begin + length)) {
-                return length;
-            }
-        }
-        return 0;
-    }
-
-    private boolean isQuoteAt(int index) {
-        return index < end && bytes[index] == '"';
+        return add(kind, begin, behind);
     }
 
     private boolean isHex(int begin, int behind) {
@@ -413,7 +305,7 @@ public final class LineParser {
         return true;
     }
 
-    private boolean add(Kind kind, int first, int behind) {
+    private boolean add(Kind kind, int begin, int behind) {
         if (values == MOST_VALUES) {
             return false;
         }
@@ -426,28 +318,26 @@ public final class LineParser {
         if (kind == Kind.TIME) {
             times[values] = time.epochNanos(); // of the last one that was found
         }
-        from[values] = first;
+        from[values] = begin;
         to[values] = behind;
         kinds[values++] = kind;
+        copyTo(begin);
+        room(1);
+        skeleton[skeletonLength++] = (byte) kind.ordinal();
+        copiedTo = behind;
         return true;
     }
 
-    private void makeSkeleton() {
-        skeletonLength = 0;
-        if (skeleton.length < end - lineBegin + values) {
-            skeleton = new byte[2 * (end - lineBegin + values)];
-        }
-        int copiedTo = lineBegin;
-        for (int value = 0; value < values; value++) {
-            copy(copiedTo, from[value]);
-            skeleton[skeletonLength++] = (byte) kinds[value].ordinal();
-            copiedTo = to[value];
-        }
-        copy(copiedTo, end);
+    private void copyTo(int behind) {
+        int count = behind - copiedTo;
+        room(count);
+        System.arraycopy(bytes, copiedTo, skeleton, skeletonLength, count);
+        skeletonLength += count;
     }
 
-    private void copy(int first, int behind) {
-        System.arraycopy(bytes, first, skeleton, skeletonLength, behind - first);
-        skeletonLength += behind - first;
+    private void room(int more) {
+        if (skeleton.length - skeletonLength < more) {
+            skeleton = Arrays.copyOf(skeleton, Math.max(2 * skeleton.length, skeletonLength + more));
+        }
     }
 }

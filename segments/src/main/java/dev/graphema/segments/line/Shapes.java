@@ -24,6 +24,10 @@ public final class Shapes {
 
     private final Map<Skeleton, Skeleton> known = new HashMap<>();
     private final Skeleton looked = new Skeleton(null, 0);
+
+    /** The last one that was found: many lines have the shape of the one before. */
+    private Skeleton last = new Skeleton(new byte[0], 0);
+
     private final List<Shape> shapes = new ArrayList<>();
     private final Map<Column, Integer> columnNumbers = new HashMap<>();
     private final List<Column> columns = new ArrayList<>();
@@ -58,13 +62,11 @@ public final class Shapes {
 
     /** Returns the number of the shape of a parsed line; {@link #NONE} if a name is repeated in it, or there are too many. */
     public int number(LineParser line) {
-        if (line.knownShape() >= 0) {
-            return line.knownShape();
-        }
         looked.bytes = line.skeleton();
         looked.length = line.skeletonLength();
-        Skeleton found = known.get(looked);
+        Skeleton found = looked.equals(last) ? last : known.get(looked);
         if (found != null) {
+            last = found;
             return found.number;
         }
         if (known.size() >= MOST_SHAPES || columns.size() >= MOST_COLUMNS) {
@@ -75,7 +77,6 @@ public final class Shapes {
         skeleton.number = shape == null ? NONE : shapes.size();
         if (shape != null) {
             shapes.add(shape);
-            line.learn(skeleton.number);
         }
         known.put(skeleton, skeleton);
         return skeleton.number;

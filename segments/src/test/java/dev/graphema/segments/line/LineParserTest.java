@@ -7,7 +7,6 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
-import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -48,76 +47,6 @@ class LineParserTest {
         int other = number(BEGIN + ",\"fields\":{\"wait\":\"long\"}}");
         assertTrue(one != other);
         assertEquals(List.of("time TIME", "level TEXT", "fields.wait INTEGER", "fields.wait TEXT"), names());
-    }
-
-    @Test
-    void aLineLikeAnEarlierOneIsReadAsIfItWereTheFirstOne() {
-        List<String> values = List.of(
-                "5",
-                "-0",
-                "1.5",
-                "12345678901234567890",
-                "true",
-                "false",
-                "null",
-                "{}",
-                "{\"x\":1}",
-                "{\"type\":\"a.B\"}",
-                "[]",
-                "[1,{\"a\":2}]",
-                "\"\"",
-                "\"A3\"",
-                "\"a \\\"b\\\"\"",
-                "\"4bf92f3577b34da6\"",
-                "\"4bf92f3577b34da6a3ce929d0e0e4736\"",
-                "\"4bf92f3577b34da6a3ce929d0e0e473\"",
-                "\"2026-05-15T05:00:03.090632737Z\"",
-                "\"2026-02-30T05:00:03.090632737Z\"",
-                "tru",
-                "01",
-                "\"",
-                "");
-        Random random = new Random(5);
-        int known = 0;
-        for (int i = 0; i < 20_000; i++) {
-            StringBuilder line = new StringBuilder(BEGIN);
-            for (String name : List.of("message", "failure", "trace", "held")) {
-                if (random.nextInt(3) > 0) {
-                    line.append(",\"%s\":%s".formatted(name, values.get(random.nextInt(values.size() - i % 5))));
-                }
-            }
-            String fields = ",\"fields\":{\"failure\":%s,\"n\":%s}"
-                    .formatted(values.get(random.nextInt(20)), values.get(random.nextInt(20)));
-            line.append(random.nextInt(4) > 0 ? fields : "").append('}').append(random.nextInt(50) == 0 ? "}" : "");
-            assertReadAsFirst(line.toString());
-            known += parser.knownShape() >= 0 ? 1 : 0;
-        }
-        assertTrue(known > 1_000, known + " lines");
-    }
-
-    /** Also if it does not begin at the begin of an array. */
-    private void assertReadAsFirst(String line) {
-        byte[] bytes = ("xy" + line + "z").getBytes(StandardCharsets.UTF_8);
-        LineParser first = new LineParser();
-        boolean isParsed = first.parse(bytes, 2, bytes.length - 1);
-        assertEquals(isParsed, parser.parse(bytes, 2, bytes.length - 1), line);
-        int shape = isParsed ? shapes.number(parser) : Shapes.NONE;
-        if (shape == Shapes.NONE) {
-            return;
-        }
-        assertEquals(first.values(), parser.values(), line);
-        assertEquals(firstShape(first), shapes.shapes().get(shape).toString(), line);
-        for (int value = 0; value < first.values(); value++) {
-            assertEquals(first.kind(value), parser.kind(value), line);
-            assertEquals(first.from(value), parser.from(value), line);
-            assertEquals(first.to(value), parser.to(value), line);
-            assertTrue(first.kind(value) != Kind.TIME || first.time(value) == parser.time(value), line);
-        }
-    }
-
-    private static String firstShape(LineParser line) {
-        Shapes first = new Shapes();
-        return first.shapes().get(first.number(line)).toString();
     }
 
     private List<String> names() {
