@@ -89,4 +89,21 @@ class OtlpJsonTest {
         format.write(event, to);
         return to.toString();
     }
+
+    @Test
+    void anOperationThatIsLongerThanTimesCanSayIsNoSpan() {
+        for (long days : new long[] {1, 200 * 365, 1_000_000_000}) {
+            Event event = new Draft()
+                    .time(1)
+                    .message("request")
+                    .trace(new TraceId(1, 2), new SpanId(3), null)
+                    .fields(f -> f.put("elapsed", Duration.ofDays(days)).put("outcome", "success"))
+                    .finish();
+            Utf8Buffer to = new Utf8Buffer(100);
+            int spans = format.spans(
+                    1, index -> EventRecord.of(new EventBytes().write(event).copy()), to);
+            assertEquals(days == 1 ? 1 : 0, spans, days + " days");
+            assertEquals(days == 1, to.length() > 0, days + " days");
+        }
+    }
 }
