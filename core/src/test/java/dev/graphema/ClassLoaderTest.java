@@ -15,7 +15,7 @@ import org.awaitility.Awaitility;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
-/** A part of a program, such as a web application, that brings the library with it and is taken away again. */
+/** A part of a program, such as a web application, that contains the library and is removed again. */
 class ClassLoaderTest {
     @TempDir
     Path folder;

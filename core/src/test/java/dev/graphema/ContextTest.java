@@ -32,7 +32,7 @@ class ContextTest {
         }
         log.info("after");
 
-        assertEquals(List.of("{booking=B0047113}", "{}"), saidFields());
+        assertEquals(List.of("{booking=B0047113}", "{}"), emittedFields());
     }
 
     @Test
@@ -43,7 +43,7 @@ class ContextTest {
             log.info("none");
         }
 
-        assertEquals(List.of("{lane=own, gate=1, port=Ostrey}", "{lane=inner, gate=1, port=Ostrey}"), saidFields());
+        assertEquals(List.of("{lane=own, gate=1, port=Ostrey}", "{lane=inner, gate=1, port=Ostrey}"), emittedFields());
     }
 
     @Test
@@ -58,7 +58,7 @@ class ContextTest {
         around.close();
         log.info("none");
 
-        assertEquals(List.of("{around=0}", "{around=0}", "{}"), saidFields());
+        assertEquals(List.of("{around=0}", "{around=0}", "{}"), emittedFields());
     }
 
     @Test
@@ -79,7 +79,7 @@ class ContextTest {
                 .run();
         log.info("after");
 
-        assertEquals(List.of("{task=2, forgotten=1}", "{}"), saidFields());
+        assertEquals(List.of("{task=2, forgotten=1}", "{}"), emittedFields());
     }
 
     @Test
@@ -90,7 +90,7 @@ class ContextTest {
         other.join();
         log.info("after");
 
-        assertEquals(List.of("{}"), saidFields());
+        assertEquals(List.of("{}"), emittedFields());
     }
 
     @Test
@@ -101,7 +101,7 @@ class ContextTest {
             other.join();
         }
 
-        assertEquals(List.of("{}"), saidFields());
+        assertEquals(List.of("{}"), emittedFields());
     }
 
     @ParameterizedTest
@@ -138,7 +138,7 @@ class ContextTest {
         assertTrue(seen.size() > 300);
     }
 
-    private List<String> saidFields() {
+    private List<String> emittedFields() {
         return runtime.events().stream().map(event -> event.fields().toString()).toList();
     }
 }

@@ -27,7 +27,7 @@ import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Consumer;
 import org.junit.jupiter.api.Test;
 
-/** What calls cost, in what is the same on every machine: bytes allocated by the calling thread, and detectors that look at a text. */
+/** The costs of calls that are the same on every machine: bytes allocated by the calling thread, and detectors that examine a text. */
 class CostTest {
     private static final ThreadMXBean THREADS = (ThreadMXBean) ManagementFactory.getThreadMXBean();
     private static final int CALLS = 1_000;

@@ -29,7 +29,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 
-/** Processes that are killed with no chance to say anything more. */
+/** Processes that are killed without a chance to write anything more. */
 class CrashTest {
     /** {@code -Dkills=1000} runs more of them. */
     private static final int KILLS = Integer.getInteger("kills", 50);

@@ -34,7 +34,7 @@ class DetailHeldBackTest {
 
             List<Event> events = runtime.events();
             assertEquals(
-                    List.of("booked", "lane tried", "lock asked for", "booking failed", "told the passenger"),
+                    List.of("booked", "lane tried", "lock asked for", "booking failed", "passenger informed"),
                     events.stream().map(Event::message).toList());
             assertEquals(
                     List.of(false, true, true, false, true),
@@ -57,7 +57,7 @@ class DetailHeldBackTest {
             log.debug("lock asked for");
             if (fails) {
                 log.error("booking failed");
-                log.debug("told the passenger");
+                log.debug("passenger informed");
             } else {
                 log.info("booked");
             }

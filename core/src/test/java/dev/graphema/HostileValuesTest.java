@@ -19,7 +19,7 @@ import java.util.Set;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
-/** Whatever the values do: nothing reaches the caller, and the event is one line of valid JSON for another parser. */
+/** Hostile values: no exception reaches the caller, and the event is one line of valid JSON for another parser. */
 class HostileValuesTest {
     record Throwing(Object inner) {
         @Override

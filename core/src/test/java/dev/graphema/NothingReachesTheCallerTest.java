@@ -13,7 +13,7 @@ import java.util.Map;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 
-/** Whatever the program's own code throws while it is asked for something: no call of the library throws. */
+/** Code of the program throws while the library calls it: no call of the library throws. */
 class NothingReachesTheCallerTest {
     /** An error that no list of known ones contains. */
     private static final class OwnError extends Error {

@@ -107,7 +107,7 @@ class ReloadTest {
         }
     }
 
-    /** Four threads say more than one thread writes: debug may be shed, and is counted then. */
+    /** Four threads emit more than one thread writes: debug events may be shed, and are counted then. */
     private static Map<Level, Long> withoutDebug(Map<Level, Long> lost) {
         lost.remove(Level.DEBUG);
         return lost;

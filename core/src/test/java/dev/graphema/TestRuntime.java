@@ -10,7 +10,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.function.Consumer;
 
-/** A runtime whose events a test can look at. */
+/** A runtime whose events a test can read. */
 public final class TestRuntime implements AutoCloseable {
     private final MemorySink sink;
     private final Graphema graphema;

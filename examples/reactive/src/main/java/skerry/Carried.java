@@ -5,7 +5,7 @@ import dev.graphema.Context;
 import java.util.concurrent.Flow;
 
 /**
- * A subscriber whose methods run in the context of the code that created it, whatever thread calls them. The same few lines
+ * A subscriber whose methods run in the context of the code that created it, on any thread. The same few lines
  * serve any library of reactive streams.
  */
 final class Carried<T> implements Flow.Subscriber<T> {

@@ -13,7 +13,7 @@ final class Idle {
     public static void main(String[] arguments) throws IOException, InterruptedException {
         long before = used();
         try (Setting setting = new Setting(EnumSet.of(Feature.REDACTION))) {
-            setting.say(Level.INFO);
+            setting.emit(Level.INFO);
             setting.flush();
             System.out.println(used() - before);
         }

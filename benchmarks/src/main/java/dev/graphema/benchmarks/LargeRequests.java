@@ -88,7 +88,7 @@ final class LargeRequests {
         return bytes.toByteArray();
     }
 
-    /** Sends until it is accepted, as senders do that are told to try again. */
+    /** Sends until the request is accepted, as senders do that are asked to try again. */
     private int send(byte[] body) throws IOException, InterruptedException {
         int status = 0;
         for (int i = 0; i < TRIES && status != 200; i++) {

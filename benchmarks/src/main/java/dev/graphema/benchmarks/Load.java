@@ -51,7 +51,7 @@ final class Load {
     private static List<Figure> allocation() throws IOException {
         List<Figure> figures = new ArrayList<>();
         for (String name : List.of("accepted", "acceptedDurable", "heldBack")) {
-            Set<Feature> features = Saying.features(name);
+            Set<Feature> features = Emitting.features(name);
             Level level = name.equals("heldBack") ? Level.DEBUG : Level.INFO;
             try (Setting setting = new Setting(features)) {
                 Scope surroundings = Setting.surroundings(features);
@@ -59,7 +59,7 @@ final class Load {
                 for (int burst = 0; burst < 200; burst++) {
                     long before = THREADS.getCurrentThreadAllocatedBytes();
                     for (int i = 0; i < 1_000; i++) {
-                        setting.say(level);
+                        setting.emit(level);
                     }
                     bytes = THREADS.getCurrentThreadAllocatedBytes() - before;
                     setting.flush();
@@ -83,7 +83,7 @@ final class Load {
                 long events = 0;
                 while (System.nanoTime() - begin < RUN_NANOS) {
                     for (int i = 0; i < TOGETHER; i++) {
-                        setting.say(Level.WARN); // waits for room, and is not shed
+                        setting.emit(Level.WARN); // waits for room, and is not shed
                     }
                     events += TOGETHER;
                 }
@@ -97,7 +97,7 @@ final class Load {
             Figure sustained = Figure.alone(PART, "sustained, none lost", best, "events/s");
             return List.of(
                     sustained.beside("lines by hand, written by 64 KiB", byHand).atLeast(0.4),
-                    sustained.beside("println of a text put together", printed).atLeast(5));
+                    sustained.beside("println of a concatenated text", printed).atLeast(5));
         }
     }
 
@@ -153,8 +153,8 @@ final class Load {
         Histogram empty = paced(i -> {});
         try (Setting setting = new Setting(Setting.USUAL)) {
             Scope surroundings = Setting.surroundings(Setting.USUAL);
-            paced(i -> setting.say(Level.INFO));
-            Histogram calls = paced(i -> setting.say(Level.INFO));
+            paced(i -> setting.emit(Level.INFO));
+            Histogram calls = paced(i -> setting.emit(Level.INFO));
             surroundings.close();
             List<Figure> figures = new ArrayList<>();
             for (double percentile : new double[] {50, 99, 99.9, 99.99}) {
@@ -215,7 +215,7 @@ final class Load {
                     long begin = THREADS.getCurrentThreadCpuTime();
                     for (int i = 0; i < EVENTS_OF_A_THREAD / TOGETHER; i++) {
                         for (int k = 0; k < TOGETHER; k++) {
-                            setting.say(Level.INFO);
+                            setting.emit(Level.INFO);
                         }
                         LockSupport.parkNanos(500_000L * count);
                     }

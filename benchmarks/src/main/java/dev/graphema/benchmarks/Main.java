@@ -87,7 +87,7 @@ public final class Main {
     private static List<Figure> calls() throws RunnerException, IOException {
         Map<String, Figure> all = new HashMap<>();
         for (RunResult result : new Runner(new OptionsBuilder()
-                        .include(Calls.class.getName() + "|" + Saying.class.getName())
+                        .include(Calls.class.getName() + "|" + Emitting.class.getName())
                         .mode(Mode.AverageTime)
                         .timeUnit(TimeUnit.NANOSECONDS)
                         .forks(1)

@@ -51,7 +51,7 @@ final class Segments {
     /** The compiler needs so long for a question. */
     private static final long WARMING_NANOS = 3_000_000_000L;
 
-    /** The names that a comparison looks at. */
+    /** The names that a comparison reads. */
     private static final List<String> CONTRASTED =
             List.of("level", "service", "instance", "logger", "message", "vehicle", "lane", "lock_wait_ms");
 

@@ -80,7 +80,7 @@ final class Setting implements Closeable {
     }
 
     /** Adds four fields. */
-    void say(Level level) {
+    void emit(Level level) {
         log.log(
                 level,
                 "lane taken",

@@ -97,7 +97,7 @@ public final class Main {
         try {
             KeptQuestions.ofUser().asked(arguments);
         } catch (IOException e) {
-            console.say("the question could not be added to the recent ones: " + e.getMessage());
+            console.note("the question could not be added to the recent ones: " + e.getMessage());
         }
     }
 
@@ -111,7 +111,7 @@ public final class Main {
             return answered(console, arguments);
         } catch (Console.OutputException e) {
             if (!e.isClosedByReader()) {
-                console.say("graphema: the output could not be written completely: "
+                console.note("graphema: the output could not be written completely: "
                         + e.getCause().getMessage() + "; it is incomplete");
             }
             return e.isClosedByReader() ? 0 : Verb.NOTHING;
@@ -160,34 +160,34 @@ public final class Main {
             int code = verb.call();
             return verb.hasFailed() ? Verb.FAILURE : code;
         } catch (MisuseException e) {
-            console.say("graphema: " + e.getMessage());
+            console.note("graphema: " + e.getMessage());
             return Verb.MISUSE;
         } catch (ConditionException e) {
-            console.say("graphema: in the condition, " + e.getMessage());
+            console.note("graphema: in the condition, " + e.getMessage());
             return Verb.MISUSE;
         } catch (NoSuchFileException e) {
-            console.say("graphema: there is no file or folder " + e.getMessage() + "; check the path");
+            console.note("graphema: there is no file or folder " + e.getMessage() + "; check the path");
             return Verb.MISUSE;
         } catch (SettingsException e) {
-            console.say("graphema: the settings cannot be used:\n" + e.getMessage());
+            console.note("graphema: the settings cannot be used:\n" + e.getMessage());
             return Verb.MISUSE;
         } catch (IOException e) {
-            console.say("graphema: " + e.getMessage());
+            console.note("graphema: " + e.getMessage());
             return Verb.FAILURE;
         } catch (OutOfMemoryError e) {
-            console.say("graphema: there is not enough memory; narrow the window, or give the JVM more: -Xmx1g in"
+            console.note("graphema: there is not enough memory; narrow the window, or give the JVM more: -Xmx1g in"
                     + " JDK_JAVA_OPTIONS");
             return Verb.FAILURE;
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            console.say("graphema: interrupted");
+            console.note("graphema: interrupted");
             return Verb.NOTHING;
         }
     }
 
     private static int misused(Console console, String message, String verb) {
-        console.say("graphema: " + message);
-        console.say("See: " + console.command() + " " + verb + "--help");
+        console.note("graphema: " + message);
+        console.note("See: " + console.command() + " " + verb + "--help");
         return Verb.MISUSE;
     }
 

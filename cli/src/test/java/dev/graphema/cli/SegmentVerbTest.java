@@ -56,7 +56,7 @@ class SegmentVerbTest extends CommandFixture {
         String expected = output;
         assertEquals(code, run(command(words, store)), error);
         assertEquals(expected, output);
-        // A folder that contains a store is that store, whatever files it has.
+        // A folder that contains a store is read as that store, even if it has other files.
         assertEquals(code, run(command(words, folder.resolve("stores").toString())), error);
         assertEquals(expected, output);
     }

@@ -14,7 +14,7 @@ import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
-/** The verbs that look at settings files. */
+/** The verbs that read settings files. */
 class SettingsVerbsTest extends CommandFixture {
     private Path file;
 

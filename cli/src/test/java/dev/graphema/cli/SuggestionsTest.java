@@ -11,7 +11,7 @@ import java.util.regex.Pattern;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
-/** Every command that an answer suggests can be typed as it is, and finds something. */
+/** Every command that an answer suggests can be typed unchanged, and finds something. */
 class SuggestionsTest extends CommandFixture {
     private static final String DAY = "../examples/day";
     private static final Pattern SUGGESTION = Pattern.compile("to [^:]+: graphema (.+)");

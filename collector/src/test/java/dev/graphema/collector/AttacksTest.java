@@ -98,7 +98,7 @@ class AttacksTest {
         socket.getOutputStream().write(text.getBytes(StandardCharsets.ISO_8859_1));
     }
 
-    /** Sends bytes as they are, and returns the whole answer. */
+    /** Sends bytes unchanged, and returns the whole answer. */
     private String raw(String request) throws IOException {
         try (Socket socket = connected()) {
             socket.setSoTimeout(60_000);

@@ -69,7 +69,7 @@ class SyslogTest {
         }
     }
 
-    /** Waits until so many events are stored. */
+    /** Waits until this number of events is stored. */
     private List<Event> stored(int count) throws IOException, InterruptedException {
         List<Event> events = new ArrayList<>();
         while (events.size() < count) {

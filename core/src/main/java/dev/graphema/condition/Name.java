@@ -28,8 +28,8 @@ public record Name(Attribute attribute, String field) {
         return attribute == null ? event.fields().get(field) : event.value(attribute);
     }
 
-    // A record's own ways to compare are put together when they are first called, which takes longer than many a
-    // question.
+    // The comparisons of a record are generated when they are first called, which takes longer than many
+    // questions.
 
     @Override
     public boolean equals(Object other) {

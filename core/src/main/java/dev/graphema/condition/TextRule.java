@@ -102,7 +102,7 @@ public sealed interface TextRule {
 
     /**
      * Accepts texts that are times in a range of nanoseconds since 1970. A text without an offset is a time in UTC: it does not
-     * say which time zone it is in, and UTC gives the same answer everywhere.
+     * contain its time zone, and UTC gives the same answer everywhere.
      */
     record AsTime(Range<Long> range) implements TextRule {
         @Override

@@ -68,7 +68,7 @@ public final class FailurePolicy {
     }
 
     /**
-     * Runs background work. Whatever it throws is reported and does not end the thread.
+     * Runs background work. An exception or error is reported and does not end the thread.
      *
      * @param work what the thread does
      * @param reporter receives the problem; what it throws itself is dropped, because nobody is left to report it to

@@ -223,8 +223,8 @@ public final class Columns implements Format {
     static String cut(String text, int width) {
         int from = text.length() - (width - 1);
         int dot = text.indexOf('.', from - 1);
-        boolean tellsEnough = dot >= 0 && text.length() - dot > width / 2;
-        return "…" + text.substring(tellsEnough ? dot + 1 : from);
+        boolean isEnough = dot >= 0 && text.length() - dot > width / 2;
+        return "…" + text.substring(isEnough ? dot + 1 : from);
     }
 
     private void failure(Failure failure, String relation, String ownPackage, Utf8Buffer to) {

@@ -6,7 +6,7 @@ import dev.graphema.text.Utf8Buffer;
 
 /**
  * Writes events as bytes. Called by one thread at a time, that of the sink; must neither block nor keep the buffer. The
- * output must contain exactly one record for each event, whatever it contains.
+ * output must contain exactly one record for each event, independent of its content.
  */
 @FunctionalInterface
 public interface Format {

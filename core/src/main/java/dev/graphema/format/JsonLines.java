@@ -23,16 +23,16 @@ public final class JsonLines implements Format {
     private final JsonRecordLines records = new JsonRecordLines();
     private final EventBytes bytes = new EventBytes();
     private final EventRecord record = new EventRecord();
-    private final boolean tellsId;
+    private final boolean withId;
 
     /** Writes lines as described above. */
     public JsonLines() {
         this(false);
     }
 
-    /** @param tellsId whether events contain their id, by which readers recognise duplicates */
-    public JsonLines(boolean tellsId) {
-        this.tellsId = tellsId;
+    /** @param withId whether events contain their id, by which readers recognise duplicates */
+    public JsonLines(boolean withId) {
+        this.withId = withId;
     }
 
     @Override
@@ -43,6 +43,6 @@ public final class JsonLines implements Format {
 
     @Override
     public void write(EventRecord event, Utf8Buffer to) {
-        records.write(event, tellsId, to);
+        records.write(event, withId, to);
     }
 }

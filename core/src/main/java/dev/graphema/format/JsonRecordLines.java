@@ -62,8 +62,8 @@ final class JsonRecordLines implements EventRecord.Visitor {
         return member.following().getBytes(US_ASCII);
     }
 
-    /** @param tellsId whether events contain their id */
-    void write(EventRecord event, boolean tellsId, Utf8Buffer line) {
+    /** @param withId whether events contain their id */
+    void write(EventRecord event, boolean withId, Utf8Buffer line) {
         record = event;
         from = event.array();
         buffer = line;
@@ -83,7 +83,7 @@ final class JsonRecordLines implements EventRecord.Visitor {
         text(MESSAGE, event.message());
         ids(event);
         text(THREAD, event.thread());
-        numbers(event, tellsId);
+        numbers(event, withId);
         if (event.hasFields()) {
             put(FIELDS);
             open('{');
@@ -126,12 +126,12 @@ final class JsonRecordLines implements EventRecord.Visitor {
         to[at++] = '"';
     }
 
-    private void numbers(EventRecord event, boolean tellsId) {
+    private void numbers(EventRecord event, boolean withId) {
         long sequence = event.sequence();
         if (sequence != 0) {
             put(SEQUENCE);
             at = Digits.number(sequence, to, at);
-            if (tellsId && event.run() != 0) {
+            if (withId && event.run() != 0) {
                 text(ID, event.run());
                 to[at - 1] = '-'; // in place of the quote
                 at = Digits.number(sequence, to, at);

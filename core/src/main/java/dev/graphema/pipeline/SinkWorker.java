@@ -565,7 +565,7 @@ final class SinkWorker extends Delivery implements Runnable {
         return Math.min(pause, LONGEST_PAUSE_AFTER_FAILURE_NANOS);
     }
 
-    /** Waits the whole time, whatever wakes the thread, except that the end is tried at once. */
+    /** Waits the whole time, even if the thread is woken, except that the end is tried at once. */
     private void pause(long nanos) {
         Ending before = ending;
         long until = System.nanoTime() + nanos;

@@ -49,7 +49,7 @@ public final class LibraryEvents {
      * @param logger the name of the logger; null for the root
      * @param level its level
      * @param time when it was emitted; null for now
-     * @param template the text, with or without placeholders, which remain as they are
+     * @param template the text, with or without placeholders, which remain unchanged
      * @param arguments the values for the placeholders; null or empty for none
      * @param throwable the failure; null for none
      */

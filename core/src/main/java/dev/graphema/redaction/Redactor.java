@@ -61,7 +61,7 @@ public final class Redactor implements SensitiveValues {
     private final KeyRules keys;
     private final Map<String, Treatment> bySensitivity;
 
-    // What each rule's detector asks of a text: its length, so many digits, and one of these bits.
+    // What each rule's detector requires of a text: a length, a number of digits, and one of these bits.
     private final int[] shortest;
     private final int[] digits;
     private final long[] asks;

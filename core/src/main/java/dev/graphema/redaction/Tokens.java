@@ -43,7 +43,7 @@ final class Tokens implements Detector {
                 if (end > begin) {
                     return Detector.range(begin, end);
                 }
-                // Whatever else begins within these characters has no more parts than this had.
+                // Another text that begins within these characters has no more parts than this one.
                 looked = -end;
             } else if (c == 'B' || c == 'b') {
                 long range = behindWord(text, i);

@@ -26,7 +26,7 @@ public final class LoggerState {
     // severity that may be accepted (8 bits), the severity from which all events are accepted (8 bits), and the
     // generation. Volatile, so that all threads see a change soon; a volatile read costs no more than a plain one here.
     private volatile long admission;
-    private volatile boolean tellsCaller;
+    private volatile boolean addsCaller;
     private volatile Object companion;
 
     LoggerState(String name, LoggerTree tree) {
@@ -38,10 +38,10 @@ public final class LoggerState {
      * @param threshold the level from which all events are accepted
      * @param floor the level from which events are accepted if detail is raised for them; OFF if it is raised for none
      */
-    void set(Level threshold, Level floor, long generation, boolean tellsCaller) {
+    void set(Level threshold, Level floor, long generation, boolean addsCaller) {
         int from = severity(threshold);
         this.admission = generation << 16 | (long) from << 8 | Math.min(from, severity(floor));
-        this.tellsCaller = tellsCaller;
+        this.addsCaller = addsCaller;
     }
 
     public String name() {
@@ -70,8 +70,8 @@ public final class LoggerState {
     }
 
     /** Whether events contain the calling class, method and line. */
-    boolean tellsCaller() {
-        return tellsCaller;
+    boolean addsCaller() {
+        return addsCaller;
     }
 
     /**
@@ -143,7 +143,7 @@ public final class LoggerState {
     }
 
     private void addCaller(Draft draft) {
-        if (tellsCaller) {
+        if (addsCaller) {
             draft.fields(f -> f.put("caller", Caller.current()));
         }
     }

@@ -41,7 +41,7 @@ public final class LoggerTree {
     private final RuntimeThresholds thresholds = new RuntimeThresholds(
             BEFORE_START.thresholds(), InstantSource.system(), System::nanoTime, this::thresholdsChanged);
     private long generation;
-    private Predicate<String> tellsCaller = name -> false;
+    private Predicate<String> addsCaller = name -> false;
     private volatile Settings settings = BEFORE_START;
     private volatile Redactor redactor = Redactor.NONE;
     private volatile Predicate<Draft> keepsTrace;
@@ -150,7 +150,7 @@ public final class LoggerTree {
     private void use(Connection connection) {
         Settings settings = connection.settings();
         receiver = connection.receiver();
-        tellsCaller = settings::tellsCaller;
+        addsCaller = settings::addsCaller;
         this.settings = settings;
         redactor = connection.redactor();
         keepsTrace = settings.sampling().stream().anyMatch(SamplingRule::together) ? connection.keepsTrace() : null;
@@ -164,7 +164,7 @@ public final class LoggerTree {
     }
 
     private void set(LoggerState state) {
-        state.set(thresholds.of(state.name()), thresholds.floor(), generation, tellsCaller.test(state.name()));
+        state.set(thresholds.of(state.name()), thresholds.floor(), generation, addsCaller.test(state.name()));
     }
 
     /**

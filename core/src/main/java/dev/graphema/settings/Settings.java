@@ -89,7 +89,7 @@ public final class Settings {
     }
 
     /** Returns whether events of the logger contain the calling class, method and line. */
-    public boolean tellsCaller(String logger) {
+    public boolean addsCaller(String logger) {
         return callers.stream()
                 .anyMatch(branch ->
                         logger.equals(branch) || logger.startsWith(branch) && logger.charAt(branch.length()) == '.');

@@ -46,7 +46,7 @@ public final class ConsoleKind implements SinkKind {
 
     @Override
     public Sink open(Options options, SinkContext context) {
-        // The descriptors, not System.out and System.err: whatever the program puts in their place is its own affair.
+        // The descriptors, not System.out and System.err: what the program replaces them by is not affected.
         FileDescriptor descriptor = options.get(STREAM) == Stream.ERROR ? FileDescriptor.err : FileDescriptor.out;
         return new StreamSink(new FileOutputStream(descriptor), context.format());
     }

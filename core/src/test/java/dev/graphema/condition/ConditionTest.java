@@ -89,7 +89,7 @@ class ConditionTest {
                 "time between 2026-05-15 and 2026-05-16",
                 "departs > 2026-05-15T07:59",
                 "seen = 2026-05-15T05:00:00Z",
-                // numbers, in whatever form they are stored
+                // numbers, in every form in which they are stored
                 "lock_wait_ms = 250",
                 "lock_wait_ms = 250.0",
                 "lock_wait_ms > 249.9",

@@ -21,7 +21,7 @@ class ReviewTest {
 
     static Stream<Arguments> settings() {
         return Stream.of(
-                review("nothing to say", "service: deck"),
+                review("no remark", "service: deck"),
                 review(
                         "a contradiction",
                         SINKS + "routes:\n- {when: level >= warn and level < info, to: a}\n- {to: [a, b]}",

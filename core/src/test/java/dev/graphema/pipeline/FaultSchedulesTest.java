@@ -195,7 +195,7 @@ class FaultSchedulesTest {
             }
         }
 
-        /** Which ones are lost, a sink does not say: the counts agree in all, and not for each level. */
+        /** A sink does not report which events are lost: the sums agree, but not the counts of each level. */
         private void loseSome() throws IOException {
             List<Event> ofTheProgram = gathered.stream()
                     .filter(event -> !event.message().equals("report"))

@@ -224,7 +224,7 @@ class PipelineTest {
 
     private final List<Event> written = new ArrayList<>();
 
-    /** Keeps events in a list that only its own thread touches until the end: the copying one is too slow for so many. */
+    /** Keeps events in a list that only its own thread touches until the end: a copying list is too slow for this number. */
     private Sink one(int expected) {
         ((ArrayList<Event>) written).ensureCapacity(expected);
         return written::add;

@@ -21,7 +21,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
-/** Treatments, rules by key, and patterns of one's own. */
+/** Treatments, rules by key, and user-defined patterns. */
 class RulesTest {
     private static final String KEY = "anchor-anchor-anchor";
 

@@ -177,7 +177,7 @@ class RingFileTest {
             for (int round = 0; round < 50; round++) {
                 putAtTheEndOfTheStack(ring);
                 while (take(ring) != null) {
-                    // whatever was put before the stack was used up
+                    // what was put before the stack was used up
                 }
                 ring.ring().giveBack();
                 assertTrue(put(ring, "after", 0));

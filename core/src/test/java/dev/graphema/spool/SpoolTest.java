@@ -87,7 +87,7 @@ class SpoolTest {
         try (Spool spool = open()) {
             add(spool, 0, 20);
             assertEquals(numbers(0, 20), drained(spool));
-            add(spool, 20, 25); // as after a kill between the deletion of a segment and whatever is written behind it
+            add(spool, 20, 25); // as after a kill between the deletion of a segment and what is written behind it
         }
         try (Spool spool = open()) {
             assertEquals(numbers(20, 25), drained(spool));

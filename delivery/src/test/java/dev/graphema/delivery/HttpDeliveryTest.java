@@ -48,7 +48,7 @@ class HttpDeliveryTest {
     void eventsArriveAsCompressedLinesWithTheirIdsAndTheToken() throws IOException {
         try (StandIn receiver = new StandIn()) {
             try (Graphema graphema = start(receiver.port())) {
-                say(graphema, 0, 1000);
+                emit(graphema, 0, 1000);
                 assertTrue(graphema.flush(LIMIT));
                 assertArrived(numbers(0, 1000), receiver);
             }
@@ -91,13 +91,13 @@ class HttpDeliveryTest {
     void afterAFaultEveryEventArrivesInOrder(String name, StandIn.Behaviour fault) throws IOException {
         try (StandIn receiver = new StandIn();
                 Graphema graphema = start(receiver.port())) {
-            say(graphema, 0, 10);
+            emit(graphema, 0, 10);
             graphema.flush(LIMIT);
             receiver.next.add(fault);
             receiver.next.add(fault);
-            say(graphema, 10, 20);
+            emit(graphema, 10, 20);
             graphema.flush(LIMIT);
-            say(graphema, 20, 30);
+            emit(graphema, 20, 30);
             graphema.flush(LIMIT);
 
             assertArrived(numbers(0, 30), receiver);
@@ -105,7 +105,7 @@ class HttpDeliveryTest {
 
             // And when all is well again, events are sent without the way over the disk.
             await().atMost(LIMIT).until(this::nothingWaits);
-            say(graphema, 30, 31);
+            emit(graphema, 30, 31);
             assertTrue(graphema.flush(LIMIT));
             assertArrived(numbers(0, 31), receiver);
         }
@@ -116,7 +116,7 @@ class HttpDeliveryTest {
         int port = freePort();
         try (Graphema graphema = start(port)) {
             Instant before = Instant.now();
-            say(graphema, 0, 50);
+            emit(graphema, 0, 50);
             assertTrue(graphema.flush(LIMIT), "in the spool, so written");
             SinkStatus status = graphema.sinks().get("collector");
             assertFalse(status.working());
@@ -126,7 +126,7 @@ class HttpDeliveryTest {
         }
         try (StandIn receiver = new StandIn(port);
                 Graphema graphema = start(port)) {
-            say(graphema, 50, 60);
+            emit(graphema, 50, 60);
             assertArrived(numbers(0, 60), receiver);
             await().atMost(LIMIT)
                     .until(() -> graphema.sinks().get("collector").backlog().equals(Backlog.NONE));
@@ -147,9 +147,9 @@ class HttpDeliveryTest {
         try (StandIn receiver = new StandIn()) {
             receiver.usual = StandIn.hang();
             try (Graphema graphema = start(receiver.port())) {
-                say(graphema, 0, 1);
+                emit(graphema, 0, 1);
                 graphema.flush(LIMIT);
-                say(graphema, 1, 2000);
+                emit(graphema, 1, 2000);
                 assertTrue(graphema.flush(LIMIT), "waited for the receiver, which never answers");
                 assertEquals(Map.of(), graphema.lost().get("collector"));
             }
@@ -167,7 +167,7 @@ class HttpDeliveryTest {
                 }
             };
             try (Graphema graphema = start(receiver.port())) {
-                say(graphema, 0, 20);
+                emit(graphema, 0, 20);
                 graphema.flush(LIMIT);
                 await().atMost(LIMIT).until(() -> receiver.numbers().size() >= 19);
                 assertFalse(receiver.numbers().contains(7));
@@ -187,7 +187,7 @@ class HttpDeliveryTest {
                 }
             };
             try (Graphema graphema = start(receiver.port())) {
-                say(graphema, 0, 100);
+                emit(graphema, 0, 100);
                 graphema.flush(LIMIT);
                 assertArrived(numbers(0, 100), receiver);
             }
@@ -220,7 +220,7 @@ class HttpDeliveryTest {
                 Graphema graphema = Graphema.isolated(settings ->
                         settings.spoolPath(file.resolve("spool")).sink("collector", sink(receiver.port())))) {
             receiver.next.add(StandIn.status("503 Later"));
-            say(graphema, 0, 10);
+            emit(graphema, 0, 10);
             graphema.flush(LIMIT);
             assertArrived(numbers(0, 10), receiver);
         }
@@ -244,13 +244,13 @@ class HttpDeliveryTest {
                         URI.create("https://127.0.0.1:" + server.getAddress().getPort() + "/in"));
         try (Graphema graphema = Graphema.isolated(settings -> settings.spoolPath(folder.resolve("trusting"))
                 .sink("collector", sink.set(Tls.TRUST, certificate.authority())))) {
-            say(graphema, 0, 1);
+            emit(graphema, 0, 1);
             graphema.flush(LIMIT);
             await().atMost(LIMIT).untilAsserted(() -> assertEquals(1, taken.size()));
         }
         try (Graphema graphema = Graphema.isolated(
                 settings -> settings.spoolPath(folder.resolve("wary")).sink("collector", sink))) {
-            say(graphema, 0, 1);
+            emit(graphema, 0, 1);
             graphema.flush(LIMIT);
         } finally {
             server.stop(0);
@@ -334,7 +334,7 @@ class HttpDeliveryTest {
         assertEquals(expected, receiver.numbers());
     }
 
-    private static void say(Graphema graphema, int from, int to) {
+    private static void emit(Graphema graphema, int from, int to) {
         Logger log = graphema.logger("skerry.booking");
         for (int i = from; i < to; i++) {
             int number = i;

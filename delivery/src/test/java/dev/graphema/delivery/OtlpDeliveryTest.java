@@ -318,7 +318,7 @@ class OtlpDeliveryTest {
         return record.getAttributesList().stream().collect(Collectors.toMap(KeyValue::getKey, KeyValue::getValue));
     }
 
-    /** The published messages' JSON reader takes ids for base64, where the protocol says hexadecimal. */
+    /** The published messages' JSON reader takes ids for base64, where the protocol requires hexadecimal. */
     private static ExportLogsServiceRequest message(String json) throws InvalidProtocolBufferException {
         ObjectNode tree = (ObjectNode) StandIn.json(json);
         for (JsonNode resource : tree.get("resourceLogs")) {

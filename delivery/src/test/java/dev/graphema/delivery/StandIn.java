@@ -72,7 +72,7 @@ final class StandIn implements AutoCloseable {
         return (receiver, request, socket) -> reply(socket, status, String.join("\r\n", headers), "no");
     }
 
-    /** Takes the request, but says so in a way nobody can understand. */
+    /** Accepts the request, but with an answer that is not HTTP. */
     static Behaviour raw(boolean takes, String bytes) {
         return (receiver, request, socket) -> {
             if (takes) {

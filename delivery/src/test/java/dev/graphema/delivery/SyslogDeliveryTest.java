@@ -93,14 +93,14 @@ class SyslogDeliveryTest {
         Collector first = new Collector(new ServerSocket(0, 50, InetAddress.getLoopbackAddress()));
         int port = first.port();
         try (Graphema graphema = start(port, SyslogKind.Transport.TCP)) {
-            say(graphema, 0, 10);
+            emit(graphema, 0, 10);
             graphema.flush(LIMIT);
             await().atMost(LIMIT).until(() -> first.messages.size() == 10);
             first.close();
-            say(graphema, 10, 20);
+            emit(graphema, 10, 20);
             graphema.flush(LIMIT);
             try (Collector second = new Collector(bound(port))) {
-                say(graphema, 20, 30);
+                emit(graphema, 20, 30);
                 graphema.flush(LIMIT);
                 await().atMost(LIMIT).until(() -> second.numbers().containsAll(List.of("10", "19", "20", "29")));
                 List<String> got = second.numbers();
@@ -138,13 +138,13 @@ class SyslogDeliveryTest {
                     .sink(
                             "syslog",
                             sink(collector.port(), SyslogKind.Transport.TLS).set(Tls.TRUST, trusted)))) {
-                say(graphema, 0, 3);
+                emit(graphema, 0, 3);
                 graphema.flush(LIMIT);
                 await().atMost(LIMIT).until(() -> collector.messages.size() == 3);
             }
             try (Graphema graphema = Graphema.isolated(settings -> settings.spoolPath(folder.resolve("other"))
                     .sink("syslog", sink(collector.port(), SyslogKind.Transport.TLS)))) {
-                say(graphema, 3, 6);
+                emit(graphema, 3, 6);
                 graphema.flush(LIMIT);
             }
             assertEquals(3, collector.messages.size(), "nothing goes to somebody who is not trusted");
@@ -161,7 +161,7 @@ class SyslogDeliveryTest {
         try (Graphema graphema = start(port, SyslogKind.Transport.TCP)) {
             for (int round = 0; round < 20; round++) {
                 int first = round * 20;
-                say(graphema, first, first + 20);
+                emit(graphema, first, first + 20);
                 try (Collector collector = new Collector(bound(port))) {
                     graphema.flush(LIMIT);
                     int some = round % 5;
@@ -170,7 +170,7 @@ class SyslogDeliveryTest {
                 }
             }
             try (Collector last = new Collector(bound(port))) {
-                say(graphema, 400, 401);
+                emit(graphema, 400, 401);
                 await().atMost(LIMIT).until(() -> last.numbers().contains("400"));
                 got.addAll(last.numbers());
             }
@@ -197,7 +197,7 @@ class SyslogDeliveryTest {
                 .set(BatchSink.RETRY_LONGEST, Duration.ofMillis(100));
     }
 
-    private static void say(Graphema graphema, int from, int to) {
+    private static void emit(Graphema graphema, int from, int to) {
         for (int i = from; i < to; i++) {
             int number = i;
             graphema.logger("skerry.deck").info("seat held", f -> f.put("number", number));
@@ -211,7 +211,7 @@ class SyslogDeliveryTest {
         return socket;
     }
 
-    /** Reads frames: a length in digits, a blank, so many octets. */
+    /** Reads frames: a length in digits, a blank, and that number of octets. */
     private static final class Collector implements AutoCloseable {
         final List<String> messages = new CopyOnWriteArrayList<>();
         private final List<Socket> open = new CopyOnWriteArrayList<>();

@@ -83,7 +83,7 @@ class SyslogStreamTest {
                 null);
     }
 
-    /** At once, and with what has arrived thrown away. */
+    /** At once, and what has arrived is discarded. */
     private static void breakOff(ServerSocket server) throws IOException {
         Socket first = server.accept();
         first.setSoLinger(true, 0);

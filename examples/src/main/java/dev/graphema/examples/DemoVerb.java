@@ -90,7 +90,7 @@ public final class DemoVerb extends Verb {
                 .print("Everything is in " + folder.value().toAbsolutePath()
                         + ": logs, and the settings of each service.");
         console()
-                .print("To look at them in a browser: " + console().command() + " page --in "
+                .print("To read them in a browser: " + console().command() + " page --in "
                         + Shell.quoted(logs.toAbsolutePath().toString()));
         return complete && found ? 0 : NOTHING;
     }

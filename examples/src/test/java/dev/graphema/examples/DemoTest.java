@@ -31,7 +31,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
-/** Runs the whole demo once, with real processes, and checks what it says with an independent tool. */
+/** Runs the whole demo once, with real processes, and checks its output with an independent tool. */
 class DemoTest {
     private static final Path RECORDED = Path.of("recorded");
 

@@ -38,7 +38,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /**
- * The walk in docs/finding.md: every command in it still answers as it says there, and every kind of answer is what an independent tool makes of the
+ * The walk in docs/finding.md: every command in it still answers as documented, and every kind of answer is what an independent tool makes of the
  * same logs. With the system property {@code reference.write} set to true, the answers are written there instead.
  */
 class FindingPageTest {

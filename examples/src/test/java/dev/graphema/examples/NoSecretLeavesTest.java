@@ -169,7 +169,7 @@ class NoSecretLeavesTest {
             CountDownLatch emitted = new CountDownLatch(1);
             Thread caller = new Thread(() -> {
                 for (long i = 0; i < EVENTS; i++) {
-                    say(i);
+                    emit(i);
                 }
                 emitted.countDown();
                 synchronized (Program.class) {
@@ -208,7 +208,7 @@ class NoSecretLeavesTest {
             };
         }
 
-        private static void say(long number) {
+        private static void emit(long number) {
             PlantedSecret planted = PlantedSecret.of(number);
             String text = planted.text();
             Random random = new Random(number);

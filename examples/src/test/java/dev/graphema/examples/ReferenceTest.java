@@ -29,7 +29,7 @@ import org.snakeyaml.engine.v2.api.Load;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 
 /**
- * Holds the tables of docs/sinks.md to what the sinks and formats themselves say. With the system property {@code
+ * Compares the tables of docs/sinks.md with the descriptions of the sinks and formats. With the system property {@code
  * reference.write} set to true, it writes them there instead.
  */
 class ReferenceTest {

@@ -109,7 +109,7 @@ class KafkaTest {
                 settings.service("booking").spoolPath(folder.resolve("spool")).sink("topic", sink));
     }
 
-    private static void say(Graphema graphema, int from, int to) {
+    private static void emit(Graphema graphema, int from, int to) {
         Logger log = graphema.logger("skerry.booking");
         for (int i = from; i < to; i++) {
             int number = i;
@@ -203,7 +203,7 @@ class KafkaTest {
         try (Graphema graphema = graphema("many")) {
             long begin = System.nanoTime();
             for (int from = 0; from < MANY; from += AT_ONCE) {
-                say(graphema, from, Math.min(MANY, from + AT_ONCE));
+                emit(graphema, from, Math.min(MANY, from + AT_ONCE));
                 assertTrue(graphema.flush(LIMIT)); // more than the queue has room for would be shed
             }
             long sent = System.nanoTime();
@@ -232,11 +232,11 @@ class KafkaTest {
         try (Graphema graphema = graphema("shared")) {
             Collector second = collector("second", topic("shared"));
             try (Collector first = collector("first", topic("shared"))) {
-                say(graphema, 0, 4_000);
+                emit(graphema, 0, 4_000);
                 assertTrue(graphema.flush(LIMIT));
                 awaitNumbers(4_000, first, second);
                 second.close();
-                say(graphema, 4_000, 8_000);
+                emit(graphema, 4_000, 8_000);
                 assertTrue(graphema.flush(LIMIT));
                 second = collector("second", topic("shared"));
                 awaitNumbers(8_000, first, second);
@@ -305,10 +305,10 @@ class KafkaTest {
         create("away", 2);
         try (Graphema graphema = graphema("away");
                 Collector collector = collector("store", topic("away"))) {
-            say(graphema, 0, 500);
+            emit(graphema, 0, 500);
             assertTrue(graphema.flush(LIMIT));
             broker.kill();
-            say(graphema, 500, 1_500);
+            emit(graphema, 500, 1_500);
             assertTrue(graphema.flush(LIMIT)); // in the spool
             broker.restart();
             awaitNumbers(1_500, collector);

@@ -68,7 +68,7 @@ public final class LineStream implements EventSource {
         this.shape = Objects.requireNonNull(shape, "shape");
     }
 
-    /** As above, for a stream that is not compressed, whatever its first bytes look like. */
+    /** As above, for a stream that is not compressed, even if its first bytes are those of a compressed one. */
     public static LineStream uncompressed(String name, InputStream stream, LineShape shape) {
         return new LineStream(name, stream, shape, false);
     }

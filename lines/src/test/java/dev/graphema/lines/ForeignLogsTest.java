@@ -24,7 +24,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 
-/** What real programs wrote, recorded by scripts/samples: read as it is, with the right time, level and message. */
+/** What real programs wrote, recorded by scripts/samples: read unchanged, with the right time, level and message. */
 class ForeignLogsTest {
     private static final Path SAMPLES = Path.of("src", "test", "resources", "foreign");
     private static final ObjectMapper JSON = new ObjectMapper();

@@ -30,7 +30,7 @@ public sealed interface Ask<A extends Answer> {
     enum Order {
         OLDEST,
         NEWEST,
-        /** Those that come first in the source, such as the first lines of the first file, whatever their times are. */
+        /** Those that come first in the source, such as the first lines of the first file, independent of their times. */
         FIRST,
         /** Those that come last in the source. */
         LAST;

@@ -67,12 +67,12 @@ public record EventSelection(Condition where, Window during, List<Name> fields) 
         return ask(new Ask.Events(Ask.Order.OLDEST, limit));
     }
 
-    /** Asks for the events that come first in the source, whatever their times are. */
+    /** Asks for the events that come first in the source, independent of their times. */
     public Question<FoundEvents> first(int limit) {
         return ask(new Ask.Events(Ask.Order.FIRST, limit));
     }
 
-    /** Asks for the events that come last in the source, whatever their times are. */
+    /** Asks for the events that come last in the source, independent of their times. */
     public Question<FoundEvents> last(int limit) {
         return ask(new Ask.Events(Ask.Order.LAST, limit));
     }

@@ -11,7 +11,7 @@ final class ProblemText {
 
     private ProblemText() {}
 
-    /** Returns what the document says, or what the status means if it says nothing. */
+    /** Returns the description in the document, or the meaning of the status if there is none. */
     static String of(byte[] body, int status) {
         String detail = null;
         try (JsonParser json = JSON.createParser(body)) {

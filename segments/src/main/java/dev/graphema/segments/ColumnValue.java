@@ -16,7 +16,7 @@ import dev.graphema.trace.SpanId;
 import dev.graphema.trace.TraceId;
 import java.nio.charset.StandardCharsets;
 
-/** The values that the bytes of a column stand for. */
+/** The values that the bytes of a column represent. */
 final class ColumnValue {
     private static final byte[] BEFORE_FAILURE = ("{\"" + JsonMember.TIME.text()
                     + "\":\"1970-01-01T00:00:00.000000000Z\"" + JsonMember.FAILURE.following())

@@ -174,7 +174,7 @@ final class ComparedValues {
 
     /** The lines of a group whose values are counted. For one thread. */
     private static final class CountedLines {
-        /** If not more lines than one in so many are left out, all are counted, and those subtracted. */
+        /** If at most one line in this number is left out, all are counted, and those subtracted. */
         private static final int MOST = 8;
 
         private final BitSet counted;

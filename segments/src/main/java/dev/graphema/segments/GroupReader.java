@@ -23,7 +23,7 @@ import java.util.HashMap;
 import java.util.Map;
 import java.util.stream.IntStream;
 
-/** The values of a group, decoded when they are needed, and its lines, put together again. For one thread. */
+/** The values of a group, decoded when they are needed, and its lines, assembled again. For one thread. */
 final class GroupReader {
     private static final int TIME_LENGTH = 30;
     private static final int[] NOTHING = {};
@@ -108,7 +108,7 @@ final class GroupReader {
         return group.lines();
     }
 
-    /** Returns the number of the shape of a line; -1 for one that is kept as it is. */
+    /** Returns the number of the shape of a line; -1 for one that is kept unchanged. */
     int shape(int line) throws IOException {
         return shapes()[line] - 1;
     }
@@ -206,13 +206,13 @@ final class GroupReader {
         return group;
     }
 
-    /** Returns the lines that are kept as they are; null if there are none. */
+    /** Returns the lines that are kept unchanged; null if there are none. */
     Texts others() throws IOException {
         int count = group.lines() - group.rows();
         return group.others() == null ? null : decoded(group.others().texts(), from -> Texts.read(from, count));
     }
 
-    /** Returns the times of the lines that are kept as they are; null if there are none, or if they are not known. */
+    /** Returns the times of the lines that are kept unchanged; null if there are none, or if they are not known. */
     long[] otherTimes() throws IOException {
         int count = group.lines() - group.rows();
         boolean areKnown = group.others() != null && group.others().times() != null;
@@ -224,7 +224,7 @@ final class GroupReader {
     }
 
     /**
-     * Declares, before the first line, that most lines are put together, so that all values are read. Those of few lines are found
+     * Declares, before the first line, that most lines are assembled, so that all values are read. Those of few lines are found
      * by the lines before them.
      */
     void followAll() {

@@ -13,7 +13,7 @@ import java.util.BitSet;
 
 /** The values of some names in the lines of a group, each read when it is first needed. For one thread. */
 final class GroupVectors {
-    /** If fewer lines than one in so many are looked at, their values are read one by one. */
+    /** If fewer lines than one in this number are read, their values are read one by one. */
     private static final int FEW = 8;
 
     private final GroupReader group;
@@ -32,12 +32,12 @@ final class GroupVectors {
         this.vectors = new NameVector[readings.names().size()];
     }
 
-    /** Returns whether so many lines are few of the group. */
+    /** Returns whether this number of lines is few of the group. */
     boolean areFew(int count) {
         return areFew(count, group.lines());
     }
 
-    /** Returns whether so many lines are few of these. */
+    /** Returns whether this number of lines is few of these. */
     static boolean areFew(int count, int lines) {
         return count * FEW < lines;
     }
@@ -84,7 +84,7 @@ final class GroupVectors {
         return rows;
     }
 
-    /** Returns the lines that must be read completely, whatever is asked of them. */
+    /** Returns the lines that must be read completely for every question. */
     BitSet incomplete() throws IOException {
         BitSet incomplete = new BitSet();
         if (!readings.hasWeights(group.place()) || areWeightsUsual()) {

@@ -117,7 +117,7 @@ final class NameVector {
     /**
      * Reads the codes of the lines.
      *
-     * @param isForFew whether few lines are looked at, so that their codes are read one by one where possible
+     * @param isForFew whether few lines are read, so that their codes are read one by one where possible
      */
     NameVector load(boolean isForFew) throws IOException {
         if (codes != null || isForFew && isTextOfEachLine()) {

@@ -12,7 +12,7 @@ import java.nio.file.Path;
 import java.util.Iterator;
 
 /**
- * The lines of a segment that are kept as they are, as a stream. Of a large segment, only the lines of one group are in memory.
+ * The lines of a segment that are kept unchanged, as a stream. Of a large segment, only the lines of one group are in memory.
  * For one thread.
  */
 final class OtherLines extends PieceStream {

@@ -24,7 +24,7 @@ final class RowSelection {
     private static final byte DIFFERS = 2;
     private static final byte UNSURE = 3;
 
-    /** So many different values of a group are all tested before its lines are looked at. */
+    /** Up to this number, all different values of a group are tested before its lines are read. */
     private static final int FEW_VALUES = 256;
 
     private static final int MOST_TESTED_AT_ONCE = 2048;
@@ -179,7 +179,7 @@ final class RowSelection {
         return lines;
     }
 
-    /** Returns the lines if all matching values, or all others, are rare, so that no other line need be looked at; null if not. */
+    /** Returns the lines if all matching values, or all others, are rare, so that no other line need be read; null if not. */
     private static BitSet ofRareValues(Tested tested, NameVector vector) throws IOException {
         RareRows rare = vector.rareRows();
         if (rare == null) {
@@ -279,7 +279,7 @@ final class RowSelection {
         /** The numbers that match; null if they must be tested. */
         private final WholeNumbers numbers;
 
-        /** The id with which all are compared; null if that is not what the condition says. */
+        /** The id with which all are compared; null if the condition is another one. */
         private final byte[] id;
 
         Tested(Condition part, Name name, NameVector vector) {

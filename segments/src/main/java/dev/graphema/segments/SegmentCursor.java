@@ -88,7 +88,7 @@ public final class SegmentCursor implements Closeable {
         return line;
     }
 
-    /** Returns whether the line is kept as it is, because it is not Graphema JSON in its usual form. */
+    /** Returns whether the line is kept unchanged, because it is not Graphema JSON in its usual form. */
     public boolean isOther() {
         return isOther;
     }

@@ -210,7 +210,7 @@ public final class SegmentFiles implements EventSource {
         }
     }
 
-    /** All lines of a file that are kept as they are; they are read as those of any log. */
+    /** All lines of a file that are kept unchanged; they are read as those of any log. */
     private record Others(Path path, int unit, Scan scan, LineShape shape) implements Part {
         @Override
         public Rows open(CoverageBuilder coverage) throws IOException {

@@ -69,7 +69,7 @@ final class SegmentRows implements Rows {
     /** The times if few of them are needed; else null. */
     private PackedNumbers placedTimes;
 
-    /** Whether all lines are looked at one by one, so that their times and values are read with a group. */
+    /** Whether all lines are examined one by one, so that their times and values are read with a group. */
     private boolean looksAtLines = true;
 
     private long[] weights;
@@ -90,7 +90,7 @@ final class SegmentRows implements Rows {
         this.scan = segment.scan();
         this.readings = segment.readings();
         this.json = new JsonLine(segment.shape());
-        // A part of a text need not be in the line as it is.
+        // A part of a text need not be in the line unchanged.
         this.filter = segment.shape().askedParts().isEmpty() ? LineFilter.of(scan.where()) : LineFilter.ALL;
         this.required = new RequiredTexts(filter == LineFilter.ALL ? Condition.EVERYTHING : scan.where(), readings);
         this.coverage = coverage;
@@ -253,7 +253,7 @@ final class SegmentRows implements Rows {
         }
     }
 
-    /** Reads what the rows show, if not all of them were to be looked at. */
+    /** Reads what the rows show, if not all of them were to be examined. */
     private void loadRows() throws IOException {
         if (placedTimes == null) {
             times = vectors.times();

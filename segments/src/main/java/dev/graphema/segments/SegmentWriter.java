@@ -27,7 +27,7 @@ import java.util.TreeMap;
 
 /**
  * Writes lines into a segment, which has its name when it is complete and on the disk. Lines in Graphema JSON are divided into
- * columns; all others are kept as they are. Reading returns every line byte by byte. For one thread.
+ * columns; all others are kept unchanged. Reading returns every line byte by byte. For one thread.
  *
  * <pre>{@code
  * try (SegmentWriter writer = new SegmentWriter(Path.of("deck.gseg"))) {

@@ -82,7 +82,7 @@ public final class Lake {
     /**
      * Opens a lake, which is created if it does not exist.
      *
-     * @param frequent the fields that have columns of their own; those of a lake that exists remain as they are
+     * @param frequent the fields that have columns of their own; those of a lake that exists remain unchanged
      */
     public static Lake create(SparkSession session, String folder, List<String> frequent) throws IOException {
         Path root = new Path(Objects.requireNonNull(folder, "folder"));

@@ -28,10 +28,10 @@ import org.apache.spark.sql.functions;
  * each hour as it was before or as it is afterwards.
  */
 public final class Tidying {
-    /** Hours with so many files more than they need are written again. */
+    /** Hours with this many files more than they need are written again. */
     private static final int MOST_FILES = 4;
 
-    /** The bytes of a file, as far as they can be told before it is written. */
+    /** The bytes of a file, as far as they can be estimated before it is written. */
     private static final long BYTES_OF_FILE = 512L << 20;
 
     private final Lake lake;
@@ -40,7 +40,7 @@ public final class Tidying {
 
     /**
      * @param rules how long events are kept; see {@link StoreRules#of}. A lake cannot bound the bytes of a rule.
-     * @param now the time from which ages are counted; files of its hour are left as they are
+     * @param now the time from which ages are counted; files of its hour are left unchanged
      * @throws IllegalArgumentException if a rule bounds the bytes
      */
     public Tidying(Lake lake, StoreRules rules, Instant now) {

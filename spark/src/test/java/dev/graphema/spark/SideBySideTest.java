@@ -183,7 +183,7 @@ class SideBySideTest {
                 : String.format("%-29s", time.toString().replace("Z", "")).replace(' ', '0') + "Z";
     }
 
-    /** Returns a line of a copy: so many hours later, of another run. */
+    /** Returns a line of a copy: this many hours later, of another run. */
     private static String copied(String line, int copy) {
         Instant time = Instant.parse(line.substring(9, 39)).plusSeconds(3_600L * copy);
         return line.substring(0, 9)

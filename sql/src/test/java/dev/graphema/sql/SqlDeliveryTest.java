@@ -185,10 +185,10 @@ class SqlDeliveryTest {
     void aConnectionThatBreaksIsMadeAgain() throws SQLException {
         String url = url("postgresql");
         try (Graphema graphema = start(url, "broken")) {
-            say(graphema, 0, 10);
+            emit(graphema, 0, 10);
             graphema.flush(LIMIT);
             execute(url, "select pg_terminate_backend(pid) from pg_stat_activity where application_name = 'graphema'");
-            say(graphema, 10, 20);
+            emit(graphema, 10, 20);
             graphema.flush(LIMIT);
             await().atMost(LIMIT).until(() -> count(url, "broken") == 20);
             assertEquals(numbers(0, 20), numbersIn(url, "broken"));
@@ -201,7 +201,7 @@ class SqlDeliveryTest {
         String url = url("postgresql");
         try (Graphema graphema = start(url, "ended")) {
             for (int round = 0; round < 20; round++) {
-                say(graphema, round * 50, round * 50 + 50);
+                emit(graphema, round * 50, round * 50 + 50);
                 if (round % 4 == 3) {
                     graphema.flush(LIMIT);
                 }
@@ -223,12 +223,12 @@ class SqlDeliveryTest {
         }
         String url = "jdbc:postgresql://localhost:" + port + "/postgres?user=postgres";
         try (Graphema graphema = start(url, "away")) {
-            say(graphema, 0, 30);
+            emit(graphema, 0, 30);
             assertTrue(graphema.flush(LIMIT));
         }
         try (EmbeddedPostgres late = EmbeddedPostgres.builder().setPort(port).start();
                 Graphema graphema = start(url, "away")) {
-            say(graphema, 30, 40);
+            emit(graphema, 30, 40);
             await().atMost(LIMIT).until(() -> count(url, "away") == 40);
             assertEquals(numbers(0, 40), numbersIn(url, "away"));
         }
@@ -257,7 +257,7 @@ class SqlDeliveryTest {
                                 .set(BatchSink.RETRY_LONGEST, Duration.ofMillis(200))));
     }
 
-    private static void say(Graphema graphema, int from, int to) {
+    private static void emit(Graphema graphema, int from, int to) {
         for (int i = from; i < to; i++) {
             int number = i;
             graphema.logger("skerry.deck").info("seat held", f -> f.put("number", number));

@@ -14,7 +14,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.function.IntSupplier;
 
-/** What the tests with real servers share: a client, and a runtime whose events they look at. */
+/** What the tests with real servers share: a client, and a runtime whose events they read. */
 final class WebFixture implements AutoCloseable {
     final HttpClient client = HttpClient.newHttpClient();
     final Logger log;

@@ -88,17 +88,17 @@ public final class CollectVerb extends Verb {
         }
         try (Collector collector = Collector.start(options)) {
             String url = collector.address().toString();
-            console().say("listening at " + url + "; events are kept in " + options.store());
+            console().note("listening at " + url + "; events are kept in " + options.store());
             console()
-                    .say("to send lines: curl --data-binary @FILE " + url + "/lines, or a sink {type: http, url: " + url
-                            + "/lines}");
-            console().say("to ask:        " + console().command() + " find 'level >= error' --in " + url);
-            console().say("to watch:      " + console().command() + " watch --in " + url);
-            console().say("to look:       open " + url + " in a browser");
+                    .note("to send lines: curl --data-binary @FILE " + url + "/lines, or a sink {type: http, url: "
+                            + url + "/lines}");
+            console().note("to search:     " + console().command() + " find 'level >= error' --in " + url);
+            console().note("to watch:      " + console().command() + " watch --in " + url);
+            console().note("to browse:     open " + url + " in a browser");
             while (!console().stop().getAsBoolean()) {
                 TimeUnit.MILLISECONDS.sleep(EVERY_MILLIS);
             }
-            console().say("ending; everything that was acknowledged is stored");
+            console().note("ending; everything that was acknowledged is stored");
         }
         return 0;
     }
@@ -121,8 +121,8 @@ public final class CollectVerb extends Verb {
     private CollectorOptions configured() throws IOException {
         Path folder = store.isGiven() ? store.value() : Path.of("store");
         CollectorOptions options = settings.isGiven()
-                ? CollectorFile.read(settings.value(), console()::say)
-                : CollectorOptions.usual(folder, console()::say);
+                ? CollectorFile.read(settings.value(), console()::note)
+                : CollectorOptions.usual(folder, console()::note);
         options = store.isGiven() ? options.store(folder) : options;
         options = host.isGiven() ? options.host(host.value()) : options;
         return port.isGiven() ? options.port(port.value()) : options;

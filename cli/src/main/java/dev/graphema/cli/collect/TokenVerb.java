@@ -128,11 +128,11 @@ public final class TokenVerb extends Verb {
         } catch (IllegalArgumentException e) {
             throw new MisuseException(e.getMessage());
         }
-        console().say("this token is shown only now: keep it as a secret");
+        console().note("this token is shown only now: keep it as a secret");
     }
 
     private String readPassword() throws IOException, MisuseException {
-        console().say("type the password, and Enter");
+        console().note("type the password, and Enter");
         String line = new BufferedReader(new InputStreamReader(console().input(), StandardCharsets.UTF_8)).readLine();
         if (line == null) {
             throw new MisuseException("there is no password: expected it as the first line of the standard input");
@@ -176,6 +176,6 @@ public final class TokenVerb extends Verb {
         String none = tokens.areNeeded()
                 ? "all tokens of " + folder + " are revoked: nobody may send or read"
                 : "there is no token in " + folder + ": everybody on the collector's machine may send and read";
-        console().say(all.isEmpty() ? none : Counted.of(all.size(), "token"));
+        console().note(all.isEmpty() ? none : Counted.of(all.size(), "token"));
     }
 }

@@ -150,7 +150,7 @@ public final class InputOptions {
                 SettingsSource.of(redactedBy.value()).read().redaction();
         Condition meant = RedactedCondition.of(wanted, redaction);
         if (!meant.equals(wanted)) {
-            console.say("in redacted logs, this means: " + meant);
+            console.note("in redacted logs, this means: " + meant);
         }
         return meant;
     }
@@ -287,11 +287,11 @@ public final class InputOptions {
     public void complain(Coverage coverage, Console console) {
         coverage.unreadable()
                 .forEach(problem ->
-                        console.say(Counted.of(problem.count(), "line") + " ignored: " + description(problem)));
+                        console.note(Counted.of(problem.count(), "line") + " ignored: " + description(problem)));
         coverage.damaged()
                 .forEach(problem ->
-                        console.say(Counted.of(problem.count(), "event") + " read in part: " + description(problem)));
-        coverage.failures().forEach(failure -> console.say("not read: " + failure));
+                        console.note(Counted.of(problem.count(), "event") + " read in part: " + description(problem)));
+        coverage.failures().forEach(failure -> console.note("not read: " + failure));
     }
 
     private String description(Coverage.Problem problem) {

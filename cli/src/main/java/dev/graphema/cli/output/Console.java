@@ -101,7 +101,7 @@ public record Console(
     }
 
     /** Writes lines to the error stream; nothing in them can control a terminal. */
-    public void say(String lines) {
+    public void note(String lines) {
         lines.lines().forEach(line -> error.println(Escapes.visible(line)));
     }
 }

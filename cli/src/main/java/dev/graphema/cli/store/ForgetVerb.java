@@ -57,7 +57,7 @@ public final class ForgetVerb extends Verb {
             texts.add(pseudonyms.treat(text.value(), ""));
         }
         long lines = 0;
-        try (Store store = Store.open(folder, StoreOptions.usual(console()::say))) {
+        try (Store store = Store.open(folder, StoreOptions.usual(console()::note))) {
             for (String each : texts) {
                 lines += yes.value() ? store.forget(each) : store.containing(each);
             }
@@ -70,7 +70,7 @@ public final class ForgetVerb extends Verb {
             console().print(Counted.of(lines, "line") + " deleted; the text is in no file of " + folder + " any more");
         } else {
             console().print(Counted.of(lines, "line") + (lines == 1 ? " contains it" : " contain it"));
-            console().say("nothing is deleted yet: add --yes to delete them for good");
+            console().note("nothing is deleted yet: add --yes to delete them for good");
         }
         return lines == 0 ? NOTHING : 0;
     }

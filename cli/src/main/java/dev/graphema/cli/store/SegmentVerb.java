@@ -76,7 +76,7 @@ public final class SegmentVerb extends Verb {
                 return FAILURE;
             }
         }
-        console().say("to search them: " + console().command() + " find 'level >= error' --in " + to.value());
+        console().note("to search them: " + console().command() + " find 'level >= error' --in " + to.value());
         return hasFailed ? FAILURE : 0;
     }
 
@@ -103,7 +103,7 @@ public final class SegmentVerb extends Verb {
                             + "; in the segment, " + Counted.size(result.segmentBytes()));
         } catch (IOException e) {
             hasFailed = true;
-            console().say(log + " could not be converted: " + e.getMessage());
+            console().note(log + " could not be converted: " + e.getMessage());
         } finally {
             progress.clear();
         }
@@ -133,7 +133,7 @@ public final class SegmentVerb extends Verb {
         String what = Stream.of(Counted.of(stores.size(), "store"), Counted.of(segments.size(), "segment"))
                 .filter(each -> !each.startsWith("0 "))
                 .collect(Collectors.joining(" and "));
-        console().say(what + ", " + damaged + " damaged");
+        console().note(what + ", " + damaged + " damaged");
         return damaged > 0 ? FAILURE : 0;
     }
 

@@ -36,7 +36,7 @@ public final class StoreVerb extends Verb {
     @Override
     protected String details() {
         return "All search commands read the store, also meanwhile. Lines are on the disk before the next ones are read. The"
-                + " file rules.yaml in the store says how long events are kept. Events whose lines have an id are stored once,"
+                + " file rules.yaml in the store defines how long events are kept. Events whose lines have an id are stored once,"
                 + " however often they come within some hundred thousand events; others as often as they come.";
     }
 
@@ -85,14 +85,14 @@ public final class StoreVerb extends Verb {
         }
         console().print(Counted.of(stored, "line") + " stored in " + to.value());
         if (isNew) {
-            console().say("to search them: " + console().command() + " find 'level >= error' --in " + to.value());
+            console().note("to search them: " + console().command() + " find 'level >= error' --in " + to.value());
         }
         return 0;
     }
 
     private void failed(String problem) {
         hasFailed = true;
-        console().say(problem);
+        console().note(problem);
     }
 
     @Override

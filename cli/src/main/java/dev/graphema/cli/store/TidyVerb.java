@@ -23,7 +23,7 @@ public final class TidyVerb extends Verb {
     @Override
     protected String details() {
         return "It also seals the log and merges small segments. The rules are in the file " + StoreRules.FILE
-                + " in the folder of the store. Whatever writes the store does the"
+                + " in the folder of the store. Every process that writes the store does the"
                 + " same in the background. Each deletion is an event in the file deleted.jsonl there.";
     }
 
@@ -51,7 +51,7 @@ public final class TidyVerb extends Verb {
 
     private void failed(String problem) {
         hasFailed = true;
-        console().say(problem);
+        console().note(problem);
     }
 
     /** Returns the folder of an option, which must be a store. */

@@ -63,8 +63,8 @@ public final class CheckVerb extends Verb {
             read(source, profile, mistakes, findings);
         }
         if (!mistakes.isEmpty()) {
-            mistakes.forEach(console()::say);
-            console().say(Counted.of(mistakes.size(), "mistake"));
+            mistakes.forEach(console()::note);
+            console().note(Counted.of(mistakes.size(), "mistake"));
             return MISUSE;
         }
         findings.forEach(console()::print);

@@ -123,7 +123,7 @@ public final class CompareVerb extends FindingVerb {
                 ? "no difference"
                 : Counted.of(inOne, "combination") + " in one log only, " + Counted.number(differences.size() - inOne)
                         + " in different numbers";
-        out().say((shown < differences.size() ? "the first " + shown + ": " : "") + what + "; "
+        out().note((shown < differences.size() ? "the first " + shown + ": " : "") + what + "; "
                 + Counted.of(here.all().kept(), "event") + " here and "
                 + Counted.number(there.all().kept()) + " there");
         if (differences.isEmpty()) {
@@ -137,7 +137,7 @@ public final class CompareVerb extends FindingVerb {
         } else {
             StringBuilder command = new StringBuilder(out().command() + " find " + found);
             with.value().forEach(path -> command.append(" --in ").append(Shell.quoted(path)));
-            out().say("to see the first: " + command);
+            out().note("to see the first: " + command);
         }
     }
 }

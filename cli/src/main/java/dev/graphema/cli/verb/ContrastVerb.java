@@ -81,7 +81,7 @@ public final class ContrastVerb extends FindingVerb {
         Differences contrast = answer(question());
         complain(contrast.coverage());
         if (contrast.others() == 0 || contrast.events() == 0) {
-            out().say(
+            out().note(
                             contrast.others() == 0
                                     ? "there is no event to compare with: choose another window or condition"
                                     : "no event matches, so there is nothing to compare: choose another window or condition");
@@ -141,7 +141,8 @@ public final class ContrastVerb extends FindingVerb {
             return;
         }
         text(contrast, shown);
-        out().say("of " + Counted.of(contrast.events(), "event") + ", against " + Counted.of(contrast.others(), "other")
+        out().note("of " + Counted.of(contrast.events(), "event") + ", against "
+                + Counted.of(contrast.others(), "other")
                 + "; "
                 + (contrast.differences().isEmpty()
                         ? "nothing differs more than chance explains"
@@ -150,7 +151,7 @@ public final class ContrastVerb extends FindingVerb {
                                         + Counted.of(contrast.differences().size(), "difference")
                                 : Counted.of(shown.size(), "difference")));
         if (!contrast.tooManyValues().isEmpty()) {
-            out().say("not compared because of too many values: "
+            out().note("not compared because of too many values: "
                     + String.join(
                             ", ", contrast.tooManyValues().stream().sorted().toList()));
         }

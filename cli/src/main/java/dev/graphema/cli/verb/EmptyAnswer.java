@@ -61,7 +61,7 @@ final class EmptyAnswer {
         List<Event> newest =
                 verb.answer(Question.where("time exists").newest(1)).events();
         ClockText clock = ClockText.dateAndTime(out.zone());
-        say(
+        note(
                 oldest.isEmpty()
                         ? "no event has a time"
                         : "the events are from " + clock.text(oldest.get(0).epochNanos()) + " to "
@@ -76,13 +76,13 @@ final class EmptyAnswer {
     private List<String> fields(Condition wanted) throws IOException, MisuseException {
         FieldCatalogue survey = verb.answer(Question.all().catalogue());
         for (String field : survey.durationsComparedWithNumbers(wanted)) {
-            say(field + " is a duration: compare it with one, as in " + field + " > 1s");
+            note(field + " is a duration: compare it with one, as in " + field + " > 1s");
         }
         List<String> unknown = new ArrayList<>(survey.unknownFields(wanted));
         unknown.removeIf(verb.input().shape()::isComputed);
         unknown.forEach(field -> unknown(field, survey));
         if (!unknown.isEmpty() && !survey.fields().isEmpty()) {
-            say("fields there are: " + shown(survey.fields().stream().toList(), 30));
+            note("fields there are: " + shown(survey.fields().stream().toList(), 30));
         }
         return unknown;
     }
@@ -92,7 +92,7 @@ final class EmptyAnswer {
                         survey.fields().stream(), Stream.of(Attribute.values()).map(Attribute::text))
                 .toList();
         String readAs = CommonNames.readAs(field);
-        say("no event has a field called " + field
+        note("no event has a field called " + field
                 + (readAs == null
                         ? Nearest.hint(field, known)
                         : "; in lines of other programs, it is read as " + readAs + ": ask for " + readAs));
@@ -114,7 +114,7 @@ final class EmptyAnswer {
                 .toList();
         String wanted = comparison.literal().source();
         if (!texts.isEmpty() && !texts.contains(wanted) && isNowhere(part)) {
-            say("no event has " + part + Nearest.hint(wanted, texts) + "; values there are: "
+            note("no event has " + part + Nearest.hint(wanted, texts) + "; values there are: "
                     + shown(texts, MOST_SHOWN));
         }
     }
@@ -130,7 +130,7 @@ final class EmptyAnswer {
         Condition rest = Condition.of(others.size() == 1 ? others.get(0) : new Expression.And(others));
         long count = count(verb.selection(rest).ask(new Ask.Counts(List.of(), null)));
         if (count > 0) {
-            say("without " + part + ", " + Counted.of(count, "event") + " would match");
+            note("without " + part + ", " + Counted.of(count, "event") + " would match");
         }
     }
 
@@ -142,8 +142,8 @@ final class EmptyAnswer {
         return texts.stream().limit(most).collect(Collectors.joining(", ")) + (texts.size() > most ? ", …" : "");
     }
 
-    private void say(String line) {
+    private void note(String line) {
         verb.progress().clear();
-        out.say("  " + line);
+        out.note("  " + line);
     }
 }

@@ -61,7 +61,7 @@ public final class FaultsVerb extends FindingVerb {
         FailureKinds failures = answer(question());
         complain(failures.coverage());
         if (failures.kinds().isEmpty()) {
-            out().say("no event has a failure; " + Counted.read(failures.coverage()));
+            out().note("no event has a failure; " + Counted.read(failures.coverage()));
             return NOTHING;
         }
         List<FailureKinds.Kind> shown = failures.kinds().stream().limit(most).toList();
@@ -76,7 +76,7 @@ public final class FaultsVerb extends FindingVerb {
         Utf8Buffer to = new Utf8Buffer(4096);
         shown.forEach(fault -> show(fault, to));
         out().print(to);
-        out().say((shown.size() < failures.kinds().size()
+        out().note((shown.size() < failures.kinds().size()
                         ? "the first " + shown.size() + " of "
                                 + Counted.of(failures.kinds().size(), "kind")
                         : Counted.of(shown.size(), "kind"))

@@ -62,7 +62,7 @@ public final class FieldsVerb extends FindingVerb {
             if (!value.isGiven()) {
                 return nothing(wanted, answer.coverage());
             }
-            out().say("no value contains " + value.value() + "; " + Counted.read(answer.coverage()));
+            out().note("no value contains " + value.value() + "; " + Counted.read(answer.coverage()));
             return NOTHING;
         }
         if (form.value() == Table.Form.json) {
@@ -76,7 +76,7 @@ public final class FieldsVerb extends FindingVerb {
         table.print(form.value(), out());
         if (form.value() == Table.Form.text) {
             FieldValues.OfName first = answer.names().get(0);
-            out().say(Counted.of(answer.names().size(), "name") + "; " + Counted.read(answer.coverage()));
+            out().note(Counted.of(answer.names().size(), "name") + "; " + Counted.read(answer.coverage()));
             if (!first.values().isEmpty()) {
                 String is = Name.of(first.name()) + " = "
                         + Literal.written(first.values().get(0).text());

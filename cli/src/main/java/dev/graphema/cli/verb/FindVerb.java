@@ -180,7 +180,7 @@ public final class FindVerb extends FindingVerb {
             throw new MisuseException("--in - can be read only once, and a report reads several times: expected files");
         }
         Report.write(report.value(), logs(), selection, wanted, out());
-        out().say("the report is in " + report.value() + ": open it in a browser");
+        out().note("the report is in " + report.value() + ": open it in a browser");
     }
 
     private static boolean hasFailure(Event event) {
@@ -189,7 +189,7 @@ public final class FindVerb extends FindingVerb {
 
     private void summary(Outcome outcome, Condition wanted) {
         String order = byPosition.value() ? oldest.value() ? "first" : "last" : oldest.value() ? "oldest" : "newest";
-        out().say(
+        out().note(
                         outcome.shown < outcome.matching
                                 ? "the " + order + " " + Counted.number(outcome.shown) + " of "
                                         + Counted.of(outcome.matching, "matching event") + ", "

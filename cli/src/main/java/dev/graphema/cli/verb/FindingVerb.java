@@ -109,16 +109,16 @@ public abstract class FindingVerb extends Verb {
         progress().clear();
         input.complain(coverage, out());
         hasFailed |= !coverage.failures().isEmpty();
-        coverage.truncated().forEach(reason -> out().say("note: " + reason));
+        coverage.truncated().forEach(reason -> out().note("note: " + reason));
         if (coverage.isStopped()) {
-            out().say("stopped: this is the result of the first " + Progress.read(coverage.events(), coverage.bytes())
+            out().note("stopped: this is the result of the first " + Progress.read(coverage.events(), coverage.bytes())
                     + " alone");
         }
     }
 
     /** Suggests a further command and its purpose. */
     final void next(String purpose, String verbAndArguments) {
-        out().say(purpose + ": " + out().command() + " " + verbAndArguments + input.again());
+        out().note(purpose + ": " + out().command() + " " + verbAndArguments + input.again());
     }
 
     /**
@@ -128,20 +128,20 @@ public abstract class FindingVerb extends Verb {
      */
     final int nothing(Condition wanted, Coverage coverage) throws IOException, MisuseException {
         if (coverage.events() == 0) {
-            out().say(
+            out().note(
                             coverage.files() == 0
                                     ? "there are no events"
                                     : "no events in " + Counted.of(coverage.files(), "file"));
             return NOTHING;
         }
-        out().say("no event matches; " + Counted.read(coverage));
+        out().note("no event matches; " + Counted.read(coverage));
         if (!input.readsStandardInput()) { // which is used up
             new EmptyAnswer(this).explain(wanted);
         }
         return NOTHING;
     }
 
-    /** Combines the condition with another one; what both say is not repeated. */
+    /** Combines the condition with another one; a part of both is not repeated. */
     static String joined(Condition wanted, String more) {
         List<String> known = parts(wanted).stream().map(Expression::toString).toList();
         Condition joined = wanted;

@@ -64,7 +64,7 @@ public final class KeepVerb extends Verb {
         }
         List<String> arguments = new ArrayList<>(question.arguments());
         arguments.addAll(rest.value());
-        console().say("asking: " + console().command() + " " + new KeptQuestions.Question(null, arguments).text());
+        console().note("asking: " + console().command() + " " + new KeptQuestions.Question(null, arguments).text());
         return command.applyAsInt(console(), arguments.toArray(new String[0]));
     }
 
@@ -75,7 +75,7 @@ public final class KeepVerb extends Verb {
                     + " find 'level >= error' --in logs");
         }
         questions.keep(new KeptQuestions.Question(name.value(), rest.value()));
-        console().say("stored; to run it: " + console().command() + " keep " + Shell.quoted(name.value()));
+        console().note("stored; to run it: " + console().command() + " keep " + Shell.quoted(name.value()));
         return 0;
     }
 
@@ -86,14 +86,14 @@ public final class KeepVerb extends Verb {
                         .print(Shell.quoted(question.name()) + "  " + console().command() + " " + question.text()));
         List<KeptQuestions.Question> recent = questions.recent();
         if (!recent.isEmpty()) {
-            console().say("asked last:");
+            console().note("asked last:");
             recent.stream()
                     .limit(SHOWN)
-                    .forEach(question -> console().say("  " + console().command() + " " + question.text()));
+                    .forEach(question -> console().note("  " + console().command() + " " + question.text()));
         }
         if (kept.isEmpty()) {
             console()
-                    .say("no question is stored; to store one: " + console().command()
+                    .note("no question is stored; to store one: " + console().command()
                             + " keep NAME find 'level >= error' --in logs");
             return NOTHING;
         }

@@ -119,7 +119,7 @@ public final class OverviewVerb extends FindingVerb {
     }
 
     private void summary(TimeMap map, Condition wanted) {
-        out().say(Counted.of(sum(map.all().counts()), "event") + ", "
+        out().note(Counted.of(sum(map.all().counts()), "event") + ", "
                 + Counted.of(sum(map.all().warnings()), "warning") + ", "
                 + Counted.of(sum(map.all().errors()), "error") + "; " + Counted.read(map.coverage())
                 + (map.others() == 0 ? "" : "; " + Counted.of(map.others(), "more source") + " not shown"));

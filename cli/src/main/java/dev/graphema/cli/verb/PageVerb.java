@@ -50,8 +50,8 @@ public final class PageVerb extends FindingVerb {
         question();
         Path kept = KeptQuestions.folder("XDG_CONFIG_HOME", ".config").resolve("page");
         Files.createDirectories(kept);
-        try (LocalPage page = LocalPage.start(logs(), port.value(), kept, console()::say)) {
-            console().say("open in a browser, once:");
+        try (LocalPage page = LocalPage.start(logs(), port.value(), kept, console()::note)) {
+            console().note("open in a browser, once:");
             console().print(page.address(typed()).toString());
             while (!console().stop().getAsBoolean()) {
                 TimeUnit.MILLISECONDS.sleep(EVERY_MILLIS);

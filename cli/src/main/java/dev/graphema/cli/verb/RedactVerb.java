@@ -131,7 +131,7 @@ public final class RedactVerb extends Verb {
                         + Counted.of(result.lines(), "line") + " of "
                         + Counted.of(logs.files().size(), "file") + ", by "
                         + settings.name());
-        result.failures().forEach(console()::say);
+        result.failures().forEach(console()::note);
         if (!result.failures().isEmpty()) {
             return FAILURE;
         }

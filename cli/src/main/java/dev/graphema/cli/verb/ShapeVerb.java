@@ -147,10 +147,10 @@ public final class ShapeVerb extends Verb {
             } catch (FileAlreadyExistsException e) {
                 throw new MisuseException(file + " exists and may have been corrected: edit or remove it");
             }
-            console().say("stored in " + file);
+            console().note("stored in " + file);
         }
         if (byFolder.isEmpty()) {
-            console().say("nothing to store: no log has names or dates that could mean something else");
+            console().note("nothing to store: no log has names or dates that could mean something else");
         }
         return 0;
     }

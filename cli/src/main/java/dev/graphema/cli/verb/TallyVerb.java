@@ -328,7 +328,7 @@ public final class TallyVerb extends FindingVerb {
                         ? "the first " + Counted.number(shown) + " of "
                                 + Counted.of(tally.rows().size(), "value")
                         : Counted.of(shown, "value");
-        out().say((rows.isEmpty() ? "" : rows + ", ") + Counted.of(tally.all().kept(), "event")
+        out().note((rows.isEmpty() ? "" : rows + ", ") + Counted.of(tally.all().kept(), "event")
                 + (tally.all().isEstimate()
                         ? " that represent " + count(tally.all()) + " (" + range(tally.all()) + " with 99 % confidence)"
                         : "")
@@ -338,13 +338,13 @@ public final class TallyVerb extends FindingVerb {
             String readAs = CommonNames.readAs(tally.names().get(i).toString());
             if (readAs != null
                     && tally.rows().stream().allMatch(row -> row.values().get(column) == null)) {
-                out().say("in lines of other programs, " + tally.names().get(i) + " is read as " + readAs + ": ask for "
-                        + readAs);
+                out().note("in lines of other programs, " + tally.names().get(i) + " is read as " + readAs
+                        + ": ask for " + readAs);
             }
         }
         if (tally.rows().stream()
                 .anyMatch(row -> row.measured() != null && row.measured().error() > 0)) {
-            out().say("percentiles with ~ are within 0.1 %, because there are more than "
+            out().note("percentiles with ~ are within 0.1 %, because there are more than "
                     + Counted.number(Measure.MOST_DISTINCT) + " different numbers");
         }
         if (tally.names().isEmpty()) {

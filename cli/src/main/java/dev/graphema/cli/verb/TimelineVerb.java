@@ -177,18 +177,19 @@ public final class TimelineVerb extends FindingVerb {
     }
 
     private void summary(Timeline timeline, Condition wanted) {
-        out().say(Counted.of(timeline.steps().size(), "step") + " of " + Durations.text(timeline.step()) + "; "
+        out().note(Counted.of(timeline.steps().size(), "step") + " of " + Durations.text(timeline.step()) + "; "
                 + Counted.read(timeline.coverage()));
         timeline.steps().stream()
                 .filter(Timeline.Step::isSpike)
                 .reduce((one, other) -> other.count() > one.count() ? other : one)
                 .ifPresent(spike -> {
                     String during = Shell.quoted(Times.instant(spike.from()) + "/" + timeline.step());
-                    out().say("to see what the highest spike is made of: " + out().command() + " tally service,instance"
-                            + argument(wanted) + " --during " + during + input().againAnytime());
+                    out().note("to see what the highest spike is made of: " + out().command()
+                            + " tally service,instance" + argument(wanted) + " --during " + during
+                            + input().againAnytime());
                     String quiet = beside(timeline, spike);
                     if (quiet != null) {
-                        out().say("to see what changed in it: " + out().command() + " contrast --during " + during
+                        out().note("to see what changed in it: " + out().command() + " contrast --during " + during
                                 + " --against " + Shell.quoted(quiet) + input().againAnytime());
                     }
                 });

@@ -89,7 +89,7 @@ public final class TrailVerb extends FindingVerb {
     private int show(Trails found, String wanted) {
         complain(found.coverage());
         if (found.trails().isEmpty()) {
-            out().say("no event of " + (wanted.startsWith("trace ") ? "a " : "") + wanted + "; "
+            out().note("no event of " + (wanted.startsWith("trace ") ? "a " : "") + wanted + "; "
                     + Counted.read(found.coverage()));
             return NOTHING;
         }

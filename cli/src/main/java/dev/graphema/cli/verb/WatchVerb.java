@@ -74,7 +74,7 @@ public final class WatchVerb extends FindingVerb {
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
-        out().say(Counted.of(shown[0], "new event"));
+        out().note(Counted.of(shown[0], "new event"));
         return shown[0] > 0 ? 0 : NOTHING;
     }
 }

@@ -19,8 +19,8 @@ import org.apache.tomcat.util.net.NioEndpoint;
 
 /**
  * The open connections. The container bounds the time between two bytes, but not that of a whole header: here, a connection that has not
- * sent one within {@link #LONGEST_HEADER} is ended, and an address may have only so many connections, unless it is of this machine,
- * where a proxy may stand for many. Thread-safe.
+ * sent one within {@link #LONGEST_HEADER} is ended, and the connections of an address are bounded, unless it is of this machine, where
+ * a proxy may represent many clients. Thread-safe.
  */
 final class Connections implements Closeable {
     private static final Duration LONGEST_HEADER = Duration.ofSeconds(20);

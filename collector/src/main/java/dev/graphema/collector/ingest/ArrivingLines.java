@@ -21,7 +21,7 @@ import java.util.List;
 
 /**
  * Turns lines into those that are stored. A line of Graphema JSON gets the {@link Stamp}, usually without being read. All others are read
- * as in files and become Graphema JSON, with the time of arrival if they have none. A line that is damaged is kept as it is. With
+ * as in files and become Graphema JSON, with the time of arrival if they have none. A line that is damaged is kept unchanged. With
  * redaction, all lines are read. Thread-safe.
  */
 public final class ArrivingLines {

@@ -6,7 +6,7 @@ import dev.graphema.collector.http.Problem;
 import dev.graphema.collector.permission.Access;
 import dev.graphema.collector.permission.Caller;
 
-/** Who sends lines: what their token says, and not what they say. Thread-safe. */
+/** Identifies the senders of lines, by their tokens and not by what the lines contain. Thread-safe. */
 public final class Senders {
     private final Access access;
     private final String environment;

@@ -33,7 +33,7 @@ final class LiveReader implements WriteListener {
     /** Whether the container calls when more can be written. */
     private boolean isCalled = true;
 
-    /** @param gone is told when the reader has left */
+    /** @param gone is called when the reader has left */
     LiveReader(AsyncContext context, Caller caller, Condition where, Consumer<LiveReader> gone) throws IOException {
         this.context = context;
         this.output = context.getResponse().getOutputStream();
@@ -115,7 +115,7 @@ final class LiveReader implements WriteListener {
             missed++;
             return;
         }
-        sayMissed();
+        reportMissed();
         add(text);
         write();
     }
@@ -127,13 +127,13 @@ final class LiveReader implements WriteListener {
 
     synchronized void keepAlive() {
         if (waiting.isEmpty()) {
-            sayMissed();
+            reportMissed();
             add(KEEP_ALIVE);
             write();
         }
     }
 
-    private void sayMissed() {
+    private void reportMissed() {
         if (missed > 0) {
             add(("event: missed\ndata: " + missed + "\n\n").getBytes(StandardCharsets.UTF_8));
             missed = 0;

@@ -26,7 +26,7 @@ import java.util.function.Consumer;
 
 /**
  * Passes on stored events to all who asked for them, as server-sent events (HTML standard, section 9.2). One thread reads each
- * event once; a slow reader misses events and is told how many. One who asks for past events reads the store first, in a thread of its
+ * event once; a slow reader misses events and receives their number. One who asks for past events reads the store first, in a thread of its
  * own, and joins the others at a place of the log, so that there is neither a gap nor a duplicate. Thread-safe.
  */
 public final class LiveReaders implements Endpoint, Closeable {

@@ -31,7 +31,7 @@ final class AlertMembers {
             Member.of(
                     "times-usual",
                     Kind.TEXT,
-                    "fires if so many times the usual number of this hour and weekday are in the window: 3"),
+                    "fires if the window has this many times the usual number of the hour and weekday: 3"),
             Member.of("at-least", Kind.NUMBER, "the fewest events for times-usual; 10 by default"),
             Member.of("new", Kind.TEXT, "a field; fires if it has a value that did not occur before"),
             Member.of("within", Kind.TEXT, "how far back values are known for new; 30d by default"),

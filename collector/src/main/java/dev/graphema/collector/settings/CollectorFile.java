@@ -118,7 +118,7 @@ public final class CollectorFile {
     private static CollectorOptions options(Given given, Path folder, Consumer<String> problems, List<String> errors) {
         String store = given.has("store") ? given.text("store") : "store";
         CollectorOptions options =
-                CollectorOptions.usual(folder.resolve(store), problems).stamping(given.truth("stamp", true));
+                CollectorOptions.usual(folder.resolve(store), problems).stamping(given.bool("stamp", true));
         InetSocketAddress address = address(given);
         if (address != null) {
             options = options.host(address.getHostString()).port(address.getPort());

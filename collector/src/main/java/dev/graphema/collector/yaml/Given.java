@@ -117,7 +117,7 @@ public final class Given {
     }
 
     /** @param missing the value of a member that is not given */
-    public boolean truth(String name, boolean missing) {
+    public boolean bool(String name, boolean missing) {
         return has(name) ? (Boolean) values.get(name) : missing;
     }
 

@@ -1,4 +1,4 @@
-// The events around an event, whatever the question is: of the same instance, the same thread, or all sources. More are loaded on both
+// The events around an event, independent of the question: of the same instance, the same thread, or all sources. More are loaded on both
 // sides while the event stays where it is.
 
 import {html} from 'lit-html';

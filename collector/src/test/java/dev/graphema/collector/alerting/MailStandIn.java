@@ -43,25 +43,25 @@ final class MailStandIn implements AutoCloseable {
     private void talk(Socket socket) throws IOException {
         BufferedReader in = new BufferedReader(new InputStreamReader(socket.getInputStream(), StandardCharsets.UTF_8));
         OutputStream out = socket.getOutputStream();
-        say(out, "220 stand-in");
+        send(out, "220 stand-in");
         String line;
         while ((line = in.readLine()) != null) {
             if (line.equals("DATA")) {
-                say(out, "354 go on");
+                send(out, "354 go on");
                 StringBuilder mail = new StringBuilder();
                 while (!(line = in.readLine()).equals(".")) {
                     mail.append(line).append('\n');
                 }
                 mails.add(mail.toString());
             } else if (line.equals("QUIT")) {
-                say(out, "221 bye");
+                send(out, "221 bye");
                 return;
             }
-            say(out, "250 ok");
+            send(out, "250 ok");
         }
     }
 
-    private static void say(OutputStream out, String line) throws IOException {
+    private static void send(OutputStream out, String line) throws IOException {
         out.write((line + "\r\n").getBytes(StandardCharsets.US_ASCII));
         out.flush();
     }

@@ -18,13 +18,13 @@ import org.objectweb.asm.Type;
 
 /**
  * Loads the classes of one package once more, so that they count their {@link Steps}: at each jump back, and at each call of a
- * method of {@link String}, by how much of the text that looks at.
+ * method of {@link String}, by the number of characters that it reads.
  */
 final class CountedClasses extends ClassLoader {
     private static final String STEPS = Type.getInternalName(Steps.class);
     private static final String STRING = Type.getInternalName(String.class);
 
-    /** Methods that look at one character at most, whatever the text. */
+    /** Methods that read one character at most, independent of the text. */
     private static final List<String> FREE = List.of("length", "isEmpty", "hashCode");
 
     private static final Set<String> COUNTED = new HashSet<>();

@@ -17,7 +17,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
-/** The steps of every detector grow as the text does, whatever the text is made of. */
+/** The steps of every detector grow as the text does, for every kind of text. */
 class LinearTest {
     private static final int SHORTEST = 256 * 1024;
 

@@ -1,7 +1,7 @@
 package dev.graphema.redaction.steps;
 
 /**
- * What counted classes call: counts how many characters they look at and how often their loops go round. For one thread at a
+ * What counted classes call: counts the characters that they read and the rounds of their loops. For one thread at a
  * time. Each method with the name of one of {@link String} does what that does.
  */
 public final class Steps {
@@ -46,7 +46,7 @@ public final class Steps {
         count(1);
     }
 
-    /** A method is called that may look at the whole text. */
+    /** A method is called that may read the complete text. */
     public static void whole(String text) {
         count(text.length() + 1);
     }

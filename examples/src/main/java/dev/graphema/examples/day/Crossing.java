@@ -41,7 +41,7 @@ final class Crossing {
                 day.booking(), script, start, f -> f.put("booking", reference).put("sailing", "SK-204"));
         int passengers = vehicle.equals("coach") ? script.number(20, 50) : script.number(1, 5);
         long at = start + script.millis(1, 3);
-        request.say(at, Level.INFO, DESK, "crossing asked for", f -> {
+        request.add(at, Level.INFO, DESK, "crossing asked for", f -> {
             f.put("vehicle", vehicle).put("passengers", passengers);
             if (planted) {
                 f.put("remark", "charge 4111 1111 1111 1111, answer to ada@mail.example")
@@ -51,7 +51,7 @@ final class Crossing {
         boolean laneFound = waitMillis < TOO_LONG_MILLIS;
         long laneAsked = at + script.millis(1, 3);
         if (!laneFound) {
-            request.sayHeld(at + MILLI / 2, DESK, "asking for a lane", f -> f.put("length_m", length()));
+            request.addHeld(at + MILLI / 2, DESK, "asking for a lane", f -> f.put("length_m", length()));
         }
         boarding(request, laneAsked);
         at = lane(request, laneAsked, waitMillis) + script.millis(1, 2);
@@ -83,7 +83,7 @@ final class Crossing {
             return;
         }
         long confirmed = at + MILLI;
-        request.say(confirmed, Level.INFO, DESK, "crossing confirmed", f -> f.put("fare", fare));
+        request.add(confirmed, Level.INFO, DESK, "crossing confirmed", f -> f.put("fare", fare));
         Span notice = request.part(day.notices(), confirmed);
         notice.end(
                 confirmed + script.millis(3, 9),
@@ -131,7 +131,7 @@ final class Crossing {
         Span reserve = served.part(deck, at + 2 * MILLI);
         long took = at + 2 * MILLI + script.millis(1, 3);
         if (!found) {
-            reserve.sayHeld(
+            reserve.addHeld(
                     took, LANES, "lane taken", f -> f.put("lane", lanes.get(0)).put("lock_wait_ms", 0));
         }
         long waited = took + waitMillis * MILLI + script.millis(1, 3);
@@ -143,7 +143,7 @@ final class Crossing {
                 frame("skerry.deck.Lanes", "reserve", "Lanes.java", 42),
                 frame("skerry.deck.DeckService", "reserve", "DeckService.java", 28)
             });
-            reserve.say(
+            reserve.add(
                     waited,
                     Level.WARN,
                     LANES,
@@ -213,7 +213,7 @@ final class Crossing {
     }
 
     private void refuse(Span request, long at, int status, String reason) {
-        request.say(at, Level.WARN, "skerry.booking.BookingService", "crossing refused", f -> f.put("reason", reason));
+        request.add(at, Level.WARN, "skerry.booking.BookingService", "crossing refused", f -> f.put("reason", reason));
         end(request, at + MILLI, status, Level.ERROR);
     }
 

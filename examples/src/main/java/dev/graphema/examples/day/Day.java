@@ -65,7 +65,7 @@ public final class Day {
     }
 
     private static void started(DayLog deck, long at, String release) {
-        deck.say(
+        deck.add(
                 at,
                 new Draft()
                         .level(Level.INFO)
@@ -79,7 +79,7 @@ public final class Day {
         for (DayLog gate : gates) {
             for (long at = BEGIN + script.millis(0, 20_000); at < END; at += SECOND * HEARTBEATS_SAMPLED) {
                 int battery = script.number(40, 100);
-                gate.say(
+                gate.add(
                         at,
                         new Draft()
                                 .level(Level.INFO)

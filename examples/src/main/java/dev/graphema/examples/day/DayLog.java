@@ -35,7 +35,7 @@ final class DayLog {
     }
 
     /** Adds an event at a true time. */
-    void say(long atNanos, Draft draft) {
+    void add(long atNanos, Draft draft) {
         drafts.add(draft.time(atNanos + clockAheadNanos).service(service).instance(instance));
     }
 

@@ -50,13 +50,13 @@ final class Span {
         return log;
     }
 
-    void say(long at, Level level, String logger, String message, Consumer<? super FieldWriter> fields) {
-        log.say(at, draft(level, logger, message, fields).fields(context));
+    void add(long at, Level level, String logger, String message, Consumer<? super FieldWriter> fields) {
+        log.add(at, draft(level, logger, message, fields).fields(context));
     }
 
     /** Adds held events, which were released because the request failed. */
-    void sayHeld(long at, String logger, String message, Consumer<? super FieldWriter> fields) {
-        log.say(at, draft(Level.DEBUG, logger, message, fields).fields(context).held(true));
+    void addHeld(long at, String logger, String message, Consumer<? super FieldWriter> fields) {
+        log.add(at, draft(Level.DEBUG, logger, message, fields).fields(context).held(true));
     }
 
     /**
@@ -75,7 +75,7 @@ final class Span {
                 .fields(f -> f.put(Operation.ELAPSED, (Object) Duration.ofNanos(at - start))
                         .put(Operation.OUTCOME, level == Level.INFO ? Operation.SUCCESS : Operation.FAILURE))
                 .fields(context);
-        log.say(at, failure == null ? draft : draft.failure(Failure.of(failure)));
+        log.add(at, failure == null ? draft : draft.failure(Failure.of(failure)));
     }
 
     private Draft draft(Level level, String logger, String message, Consumer<? super FieldWriter> fields) {

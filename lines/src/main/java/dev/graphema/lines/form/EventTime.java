@@ -24,7 +24,7 @@ final class EventTime {
         reader = new TimeReader(rules);
     }
 
-    /** Returns whether a value is a time, whatever its name is. */
+    /** Returns whether a value is a time, independent of its name. */
     boolean isEvident(Object value) {
         return evident(value) != null;
     }

@@ -18,7 +18,7 @@ public final class JsonValues {
     /** The longest logged number has a sign, a point and some zeros in addition to its digits. */
     static final int MOST_OF_A_NUMBER = Decimals.MOST_DIGITS + 100;
 
-    /** A decimal number with so many characters has at most 15 digits, which a double returns unchanged. */
+    /** A decimal number with this number of characters has at most 15 digits, which a double returns unchanged. */
     public static final int EXACT_LENGTH = 16;
 
     private static final double LEAST_EXACT = 1e-6;

@@ -38,7 +38,7 @@ public final class LineSample {
 
             @Override
             public void rest(String text) {
-                // it says nothing about the shape
+                // it does not help to infer the shape
             }
 
             @Override
@@ -57,7 +57,7 @@ public final class LineSample {
             add(LineForm.JSON);
             inference.structuredLine();
         } catch (UnreadableLineException e) {
-            return; // it says nothing about the shape
+            return; // it does not help to infer the shape
         }
     }
 

@@ -18,7 +18,7 @@ final class ForeignTime {
     private static final int DATE_LENGTH = 10;
     private static final int CLOCK_END = 19;
 
-    /** The year 2001 in seconds. Smaller numbers are times only if their names say so. */
+    /** The year 2001 in seconds. Smaller numbers are times only if their names are those of times. */
     private static final long LEAST_SECONDS = 1_000_000_000L;
 
     private static final int MOST_DIGITS = 18;

@@ -21,7 +21,7 @@ public interface LineFilter {
     /**
      * Returns whether a line of several may match.
      *
-     * @param mayContain tells of a text in lower case whether one of them may contain it, ignoring case
+     * @param mayContain whether one of them may contain a text in lower case, ignoring case
      */
     default boolean mayMatchAny(Predicate<byte[]> mayContain) {
         return true;

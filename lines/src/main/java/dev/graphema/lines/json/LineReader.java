@@ -70,7 +70,7 @@ public final class LineReader implements Closeable {
 
     /**
      * Moves to the next line that the filter accepts; the filter applies to Graphema JSON only, so that damage in other
-     * lines is found whatever is searched.
+     * lines is found by every search.
      *
      * @return false if there is none
      */
@@ -172,7 +172,7 @@ public final class LineReader implements Closeable {
         return lineEnd > lineStart && bytes[lineStart] == '{' && bytes[lineEnd - 1] == '}';
     }
 
-    /** Returns whether the line begins as a JSON object, whatever its end is. */
+    /** Returns whether the line begins as a JSON object, independent of its end. */
     public boolean isObject() {
         if (lineEnd <= lineStart || bytes[lineStart] != '{') {
             return false;

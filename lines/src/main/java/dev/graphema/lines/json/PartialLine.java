@@ -11,7 +11,7 @@ import java.util.List;
 
 /** A line in JSON of which only the values of a projection are read. They are valid until the next line. For one thread. */
 public abstract class PartialLine extends Cursor {
-    /** After so many lines without a required value, partial reading is given up. */
+    /** After this number of lines without a required value, partial reading is given up. */
     private static final int MOST_MISSING = 1_000;
 
     final Name[] names;

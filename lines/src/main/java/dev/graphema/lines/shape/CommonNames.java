@@ -20,7 +20,7 @@ import java.util.Set;
 
 /**
  * What names mean in general, by the words in them: a name with {@code time}, {@code ts} or {@code date} is that of the
- * time, one with {@code level} or {@code severity} that of the level, and so on, unless other words say otherwise. The
+ * time, one with {@code level} or {@code severity} that of the level, and so on, unless other words exclude it. The
  * standards' names (OpenTelemetry, RFC 5424) are among them. A name alone does not decide: the value must fit.
  */
 public final class CommonNames {

@@ -5,14 +5,14 @@ package dev.graphema.lines.shape;
  *
  * @param attribute the attribute; null for a field
  * @param rank of several names of the same attribute, the one with the lowest rank is used: below {@value #CERTAIN} if
- *     the name says exactly this, below {@value #LOOSE} if it is composed of such words, and higher if only the value
+ *     the name has exactly this meaning, below {@value #LOOSE} if it is composed of such words, and higher if only the value
  *     can decide
  */
 public record Meaning(LineAttribute attribute, int rank) {
-    /** Names of lower ranks say exactly what they are. */
+    /** Names of lower ranks have exactly one meaning. */
     static final int CERTAIN = 10;
 
-    /** Names of this or a higher rank say less: the value must leave no doubt. */
+    /** Names of this or a higher rank are ambiguous: the value must leave no doubt. */
     static final int LOOSE = 30;
 
     /** A field that is not an attribute. */
@@ -23,7 +23,7 @@ public record Meaning(LineAttribute attribute, int rank) {
         return attribute == null;
     }
 
-    /** Returns whether the name says exactly what the value is, so that a value of another kind is an error. */
+    /** Returns whether the name has exactly one meaning, so that a value of another kind is an error. */
     public boolean isCertain() {
         return rank < CERTAIN;
     }

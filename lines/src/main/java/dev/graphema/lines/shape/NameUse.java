@@ -12,7 +12,7 @@ package dev.graphema.lines.shape;
 public record NameUse(String name, LineAttribute attribute, Reason reason, long lines, String example) {
     /** Why a value is read as an attribute. */
     public enum Reason {
-        /** Its name says so, or the user. */
+        /** Its name has this meaning, or the user has defined it. */
         NAME,
         /** All its values leave no doubt. */
         VALUES,

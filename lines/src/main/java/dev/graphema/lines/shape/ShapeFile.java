@@ -16,8 +16,8 @@ import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.NodeTuple;
 
 /**
- * A file beside logs that defines how their lines are read: a YAML mapping from names of files, in which {@code *} stands
- * for any characters, to attributes and their names. Of several that match, the first one applies. Immutable.
+ * A file beside logs that defines how their lines are read: a YAML mapping from names of files, in which {@code *} matches
+ * any characters, to attributes and their names. Of several that match, the first one applies. Immutable.
  *
  * <pre>
  * "booking.log*":

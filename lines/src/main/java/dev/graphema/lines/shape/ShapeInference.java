@@ -12,7 +12,7 @@ import java.util.Map;
 import java.util.function.ToDoubleFunction;
 
 /**
- * Infers the shape of a log from its first lines: which names are attributes, if the names do not say so but their values
+ * Infers the shape of a log from its first lines: which names are attributes, if the names are not known but their values
  * leave no doubt; the order of day and month; and whether lines of text begin with a time, and a level behind it. For one
  * thread.
  */
@@ -133,7 +133,7 @@ public final class ShapeInference {
         return isInferred ? NameUse.Reason.VALUES : NameUse.Reason.NAME;
     }
 
-    /** Whether a name says that it is this attribute, so that values need not. */
+    /** Whether a name is known as that of this attribute, so that its values need not be examined. */
     private boolean isNamed(LineAttribute attribute) {
         return names.keySet().stream().map(CommonNames::meaning).anyMatch(each -> each.attribute() == attribute);
     }

@@ -56,7 +56,7 @@ public final class StackTraces {
         return end < 0 || PythonTrace.begins(text.substring(from)) ? text.length() : end;
     }
 
-    /** Returns whether a line continues the one before, whatever that is. */
+    /** Returns whether a line continues the one before, of any kind. */
     public static boolean isContinuation(String line) {
         return INDENTED.matcher(line).matches()
                 || AtTrace.begins(line)

@@ -8,7 +8,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class BytesTest {
-    /** Few kinds of bytes, among them the neighbours of those that are looked for, so that each stands everywhere sooner or later. */
+    /** Few kinds of bytes, among them the neighbours of those that are searched, so that each occurs at every place sooner or later. */
     private static final byte[] KINDS = {'{', '}', 'z', '|', '\n', 0x0B, (byte) 0xFB, 0, (byte) 0x80};
 
     @ParameterizedTest

@@ -27,7 +27,7 @@ class LineReaderTest {
     void whatMayStandAroundALineIsNoPartOfIt() throws IOException {
         assertEquals(List.of("one", "two"), lines("\uFEFFone\n\uFEFFtwo"));
         assertEquals(List.of("{}", "{}", "{}"), lines("  {}\t\n\0\0\0{}\n\uFEFF{} \r\n"));
-        assertEquals(List.of("  text "), lines("  text \n"), "of text, blanks may say that it goes on");
+        assertEquals(List.of("  text "), lines("  text \n"), "in text, blanks may mark a continuation");
     }
 
     @Test

@@ -73,7 +73,7 @@ class ProjectedLineTest {
             byte[] line = (random.nextInt(4) == 0 ? MemberOrder.other(written, random) : written)
                     .getBytes(StandardCharsets.UTF_8);
             Event whole = new JsonLine().read(line, 0, line.length, 0, true);
-            // As in a file, where other bytes stand around.
+            // As in a file, where other bytes are around.
             int before = random.nextInt(9);
             byte[] around = new byte[before + line.length + random.nextInt(9)];
             random.nextBytes(around);

@@ -74,7 +74,7 @@ public final class TextPart {
         if (kind == Kind.COUNT && how.length() <= COUNT.length()) {
             throw new IllegalArgumentException(
                     "\"" + definition
-                            + "\" does not say what is counted: expected count: and a pattern, as in 'losses=message:count:lost'");
+                            + "\" does not define what is counted: expected count: and a pattern, as in 'losses=message:count:lost'");
         }
         Name of = Name.of(definition.substring(equals + 1, colon).strip());
         String regex = isCount ? how.substring(COUNT.length()) : how;

@@ -17,7 +17,7 @@ import java.util.function.Predicate;
 import java.util.stream.Stream;
 
 /**
- * Answers questions over sources, with one thread per processor. Whatever a source does not do on its own is done here: a
+ * Answers questions over sources, with one thread per processor. What a source does not do is done here: a
  * source that only returns rows can be asked every question.
  *
  * <pre>{@code

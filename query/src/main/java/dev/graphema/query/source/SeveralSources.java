@@ -29,7 +29,7 @@ public final class SeveralSources implements EventSource {
         return common;
     }
 
-    /** A source that cannot be read now is kept as it is, and stated in the answer when it is read. */
+    /** A source that cannot be read now is kept unchanged, and stated in the answer when it is read. */
     @Override
     public EventSource snapshot() {
         return new SeveralSources(

@@ -38,7 +38,7 @@ import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
 
 /**
- * However events are divided into parts, in whatever order these are merged, and whether they are moved to another process
+ * However events are divided into parts, in any order of merging, and whether they are moved to another process
  * meanwhile, the answer is that of one pass.
  */
 class MergingTest {

@@ -7,7 +7,7 @@ import java.util.stream.IntStream;
 public final class RareRows {
     private static final int MOST_CODES = 32;
 
-    /** All listed rows are at most one in so many. */
+    /** All listed rows are at most one in this number. */
     private static final int SHARE = 16;
 
     /** By code; null for one that is not listed. */

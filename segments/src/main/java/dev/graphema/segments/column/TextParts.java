@@ -9,13 +9,13 @@ import java.util.BitSet;
 public final class TextParts {
     private static final int LENGTH = 4;
 
-    /** Each bit stands for sequences whose hashes have the same last binary digits, so that a filter is made of a longer one. */
+    /** Each bit represents sequences whose hashes have the same last binary digits, so that a filter is made of a longer one. */
     private static final int MOST_BITS = 1 << 20;
 
     /** Bits for each sequence, so that one that is not there seems to be in one of nine cases. */
     private static final int BITS_OF_PART = 8;
 
-    /** A filter takes at most one byte for so many of the texts. */
+    /** A filter takes at most one byte for this number of bytes of the texts. */
     private static final int SHARE = 32;
 
     private static final int LEAST_BYTES = 1 << 16;

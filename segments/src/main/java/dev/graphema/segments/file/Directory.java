@@ -28,9 +28,9 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
      * @param lines the number of all lines
      * @param firstTime the earliest time of a line with a shape
      * @param lastTime the latest one
-     * @param shapes the block with the number of the shape of each line, 0 for one that is kept as it is, else one more than
+     * @param shapes the block with the number of the shape of each line, 0 for one that is kept unchanged, else one more than
      *     its number
-     * @param others the lines that are kept as they are; null for none
+     * @param others the lines that are kept unchanged; null for none
      * @param traces the block with the filter of the traces; null if no line has one
      * @param counts the block with the counts by level and service; null for none
      * @param values the blocks with the values by column
@@ -70,7 +70,7 @@ public record Directory(List<Column> columns, List<Shape> shapes, List<Group> gr
     }
 
     /**
-     * The lines of a group that are kept as they are.
+     * The lines of a group that are kept unchanged.
      *
      * @param texts the block with the lines
      * @param times the block with the times of their events; null if they are not known

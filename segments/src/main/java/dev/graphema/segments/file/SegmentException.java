@@ -2,7 +2,7 @@ package dev.graphema.segments.file;
 
 import java.io.IOException;
 
-/** A file that is not a segment, or a damaged one; the message says what is wrong and what to do. */
+/** A file that is not a segment, or a damaged one; the message describes the error and what to do. */
 public final class SegmentException extends IOException {
     private static final long serialVersionUID = 1;
 

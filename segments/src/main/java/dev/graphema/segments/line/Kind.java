@@ -13,7 +13,7 @@ public enum Kind {
     /** A value in another form: a decimal number, a list, or a failure; as its bytes. */
     JSON;
 
-    /** Returns whether the value stands in quotes, which belong to the shape. */
+    /** Returns whether the value is in quotes, which belong to the shape. */
     public boolean isQuoted() {
         return this == TIME || this == TEXT || this == ID;
     }

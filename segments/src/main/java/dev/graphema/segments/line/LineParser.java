@@ -8,7 +8,7 @@ import java.util.Arrays;
 
 /**
  * Divides a line in Graphema JSON into its shape and its values. It accepts only the form that Graphema writes, without
- * blanks, and with each value in its canonical form, so that the line can be put together again byte by byte. Used for one
+ * blanks, and with each value in its canonical form, so that the line can be assembled again byte by byte. Used for one
  * line after the other; for one thread.
  */
 public final class LineParser {
@@ -39,7 +39,7 @@ public final class LineParser {
      * Parses a line.
      *
      * @param to the end of the line, without its line feed
-     * @return false if it is not in the form that Graphema writes; it must be kept as it is
+     * @return false if it is not in the form that Graphema writes; it must be kept unchanged
      */
     public boolean parse(byte[] line, int from, int to) {
         bytes = line;

@@ -14,7 +14,7 @@ import java.util.Set;
 
 /** The shapes and columns of the lines of a segment, with their numbers. For one thread. */
 public final class Shapes {
-    /** The number of a line that has no shape, because it is kept as it is. */
+    /** The number of a line that has no shape, because it is kept unchanged. */
     public static final int NONE = -1;
 
     /** Lines with names of which each is different would have as many shapes. */

@@ -10,7 +10,7 @@ import java.util.function.Consumer;
 
 /**
  * The lines of a log as a stream. A damaged batch is left out and reported, and the ones behind it are read; an incomplete one
- * at the end is that of a process which is writing it, or was interrupted, and nobody was told that it is stored. Only some batches
+ * at the end is that of a process which is writing it, or was interrupted, and was never confirmed. Only some batches
  * are in memory at a time. For one thread.
  */
 public final class LogLines extends PieceStream {

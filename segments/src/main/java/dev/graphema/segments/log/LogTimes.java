@@ -13,7 +13,7 @@ import java.util.List;
 import java.util.Map;
 
 /**
- * The times of the events in logs, so that a question about a window does not read a log from its begin. Each byte is looked at once, when
+ * The times of the events in logs, so that a question about a window does not read a log from its begin. Each byte is read once, when
  * the first question after it is asked. Of logs with anything else than Graphema JSON, all is read. Thread-safe.
  */
 public final class LogTimes {

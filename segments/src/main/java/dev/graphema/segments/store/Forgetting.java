@@ -54,7 +54,7 @@ final class Forgetting {
                 .pieces(
                         segment,
                         lines ->
-                                // As one segment, whatever its events are sorted by.
+                                // As one segment, independent of the order of its events.
                                 kept.addAll(sorted(segment, lines)
                                         .writeTo(
                                                 changes.segments(),

@@ -48,7 +48,7 @@ final class Retention {
         void run() throws IOException;
     }
 
-    /** Leaves a segment as it is if it would have to be read and is damaged. */
+    /** Leaves a segment unchanged if it would have to be read and is damaged. */
     private void unlessDamaged(Manifest.Entry segment, Change change) throws IOException {
         try {
             change.run();

@@ -1,5 +1,5 @@
 /**
- * The store: a folder with segments, a log of unsealed events, and a manifest that says which of them count. {@link
+ * The store: a folder with segments, a log of unsealed events, and a manifest that lists those which count. {@link
  * dev.graphema.segments.store.Store} writes, one process at a time; {@link dev.graphema.segments.store.StoreSource} reads, in any
  * number of processes.
  */

@@ -33,7 +33,7 @@ final class FaultyDisk implements Disk {
     /** The changes of names since they were forced. */
     private final List<Runnable> changes = new ArrayList<>();
 
-    /** The identity of a file, whatever its name. */
+    /** The identity of a file, independent of its name. */
     private static final class Content {}
 
     FaultyDisk(long seed) {

@@ -18,7 +18,7 @@ import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
-/** A store on a disk that fails at random, with power failures: what was acknowledged is there once, whatever happens. */
+/** A store on a disk that fails at random, with power failures: what was acknowledged is stored exactly once. */
 class StoreFaultsTest {
     private static final int SCHEDULES = Integer.getInteger("schedules", 40);
     private static final long SEED = Long.getLong("seed", 1);
@@ -131,7 +131,7 @@ class StoreFaultsTest {
         return event.hashCode() % 4 == 0;
     }
 
-    /** The time says nothing about the order, so that some events are days late. */
+    /** The time is independent of the order, so that some events are days late. */
     private String line(String event) {
         int id = Integer.parseInt(event.substring(6));
         return "{\"time\":\"2026-05-%02dT06:00:00.000000000Z\",\"level\":\"%s\",\"message\":\"%s\",\"id\":\"00f067aa0ba902b7-%d\"}\n"

@@ -10,7 +10,7 @@ import org.apache.spark.sql.SparkSession;
 import org.apache.spark.sql.api.java.UDF2;
 import org.apache.spark.sql.types.DataTypes;
 
-/** Functions for statements, with which the processes of Spark look at events themselves, beside the files that they read. */
+/** Functions for statements, with which the processes of Spark examine events themselves, beside the files that they read. */
 final class EventFunctions {
     /** Returns whether the event in a line matches a condition; null for a line that is none. */
     static final String MATCHES = "graphema_matches";

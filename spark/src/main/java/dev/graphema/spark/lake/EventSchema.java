@@ -177,7 +177,7 @@ public final class EventSchema implements Serializable {
         return id == null ? null : id.toString();
     }
 
-    /** Returns texts as they are, decimal numbers as they are counted by, and all other values as JSON. */
+    /** Returns texts unchanged, decimal numbers as they are counted by, and all other values as JSON. */
     private static Map<String, String> texts(Map<String, Object> fields) {
         Map<String, String> texts = new LinkedHashMap<>();
         fields.forEach((name, value) -> texts.put(

@@ -40,7 +40,7 @@ public final class LakeStatements implements Statements {
     }
 
     /**
-     * Returns statements in a session of their own: the settings of the caller remain as they are, and the view ends with the session.
+     * Returns statements in a session of their own: the settings of the caller remain unchanged, and the view ends with the session.
      *
      * @param session of the caller
      * @param events returns all events of the lake, read in the given session

@@ -13,7 +13,7 @@ import java.util.stream.Stream;
 
 /**
  * Conditions on fields in SQL. A field can have values of any type, of which the database decides some: rows with another one are undecided, and
- * their events are looked at. As a fold, returns the condition for those rows. Immutable.
+ * their events are examined. As a fold, returns the condition for those rows. Immutable.
  */
 final class FieldConditions implements SqlFold {
     private final FieldColumns columns;
@@ -54,12 +54,14 @@ final class FieldConditions implements SqlFold {
     Sql has(String field, Accepted accepted, boolean undecided) {
         return columns.either(
                 field,
-                number -> accepted.acceptsNumeral() ? truth(undecided) : within(number, accepted.numbers()),
-                text -> isDecided(accepted.texts()) ? SqlConditions.ofText(text, accepted.texts()) : truth(undecided),
+                number -> accepted.acceptsNumeral() ? constant(undecided) : within(number, accepted.numbers()),
+                text -> isDecided(accepted.texts())
+                        ? SqlConditions.ofText(text, accepted.texts())
+                        : constant(undecided),
                 undecided);
     }
 
-    private static Sql truth(boolean isTrue) {
+    private static Sql constant(boolean isTrue) {
         return isTrue ? Sql.TRUE : Sql.FALSE;
     }
 
@@ -108,8 +110,8 @@ final class FieldConditions implements SqlFold {
         }
         return columns.either(
                 name.field(),
-                number -> truth(accepted.acceptsNumeral()),
-                text -> truth(!isDecided(accepted.texts())),
+                number -> constant(accepted.acceptsNumeral()),
+                text -> constant(!isDecided(accepted.texts())),
                 true);
     }
 

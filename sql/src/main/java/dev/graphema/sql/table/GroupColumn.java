@@ -7,7 +7,7 @@ import java.util.function.Function;
  * An expression by whose values events are grouped.
  *
  * @param expression without parameters, so that a database sees that what it groups by is what it selects; its values are texts or null
- * @param undecided true for rows whose events must be looked at instead
+ * @param undecided true for rows whose events must be examined instead
  * @param value returns the value of an event from that of the expression; receives and returns null for none
  */
 public record GroupColumn(String expression, Sql undecided, Function<String, Object> value) {

@@ -6,8 +6,8 @@ import java.util.List;
 import java.util.stream.Stream;
 
 /**
- * By what a database groups events that it counts. The first column of each group says whether its events must be looked at one by one, the
- * last one how many there are. Immutable.
+ * By what a database groups events that it counts. The first column of each group is whether its events must be examined one by one, the
+ * last one is their number. Immutable.
  *
  * @param columns in their order
  * @param piece an expression for the number of the piece of time, which is the first value of a group; null for none
@@ -32,7 +32,7 @@ record Grouping(List<GroupColumn> columns, String piece, long seconds) {
     }
 
     /**
-     * Returns the condition for events that must be looked at.
+     * Returns the condition for events that must be examined.
      *
      * @param undecided those of which it is not known whether they are wanted
      */

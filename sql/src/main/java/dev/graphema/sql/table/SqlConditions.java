@@ -54,7 +54,7 @@ public final class SqlConditions implements Resolved.Fold<SqlConditions.Rows> {
                 split.approximate().fold(this).possible()));
     }
 
-    /** Returns the condition for rows that must be looked at because fields have values that no column has. */
+    /** Returns the condition for rows that must be examined because fields have values that no column has. */
     Sql undecided(Split split) {
         return fields.all(
                 List.of(split.exact().fold(fields), split.approximate().fold(fields)));

@@ -28,7 +28,7 @@ final class TablePart implements Part {
     private static final String NEWEST_FIRST = " order by " + EventColumns.TIME + " desc, " + EventColumns.NANOS
             + " desc, " + EventColumns.NUMBER + " desc";
 
-    /** A step of time is counted in so many pieces, so that it can be put together of them. */
+    /** The least number of pieces of time that are counted; steps are composed of them. */
     private static final long PIECES = 20_000;
 
     /** So many events that do not match are counted. */
@@ -48,7 +48,7 @@ final class TablePart implements Part {
     /** Which of it may be wanted. */
     private final Sql possible;
 
-    /** The rows whose events must be looked at. */
+    /** The rows whose events must be examined. */
     private final Sql undecided;
 
     private final Scan scan;
@@ -58,7 +58,7 @@ final class TablePart implements Part {
     /**
      * @param all what the part consists of
      * @param possible which of it may be wanted
-     * @param undecided rows whose events must be looked at
+     * @param undecided rows whose events must be examined
      * @param isExact whether all others of these rows are wanted
      */
     TablePart(
@@ -171,7 +171,7 @@ final class TablePart implements Part {
         return by == null ? null : counted(by);
     }
 
-    /** Returns the statement that counts groups: those of rows that are to be looked at apart from the others. */
+    /** Returns the statement that counts groups: those of rows that must be examined apart from the others. */
     private Sql counted(Grouping by) {
         String columns = String.join(", ", by.expressions(undecided));
         return select(columns + ", count(*)", where()).then(" group by " + columns);
@@ -195,7 +195,7 @@ final class TablePart implements Part {
                 statements, answer, new EventReading(answer), wanted, scan.projection(), coverage, otherwise);
     }
 
-    /** Counts what was not wanted if nothing was, so that an answer without events says whether there are others. */
+    /** Counts the excluded events if no event matches, so that an answer without events contains whether there are others. */
     private void others(CoverageBuilder coverage) throws IOException {
         coverage.excluded(statements.number(
                 Sql.of("select count(*) from (select 1 from " + statements.table() + " where ")

@@ -19,7 +19,7 @@ import org.openjdk.jmh.infra.BenchmarkParams;
  * so that the call is measured and not the disk.
  */
 @State(org.openjdk.jmh.annotations.Scope.Thread)
-public class Saying {
+public class Emitting {
     private static final int BURST = 2_000;
 
     private final LineByHand line = new LineByHand();
@@ -142,7 +142,7 @@ public class Saying {
 
     private void burst(Level level) {
         for (int i = 0; i < BURST; i++) {
-            setting.say(level);
+            setting.emit(level);
         }
     }
 }
