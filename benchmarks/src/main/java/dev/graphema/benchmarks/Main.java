@@ -90,10 +90,10 @@ public final class Main {
                         .include(Calls.class.getName() + "|" + Emitting.class.getName())
                         .mode(Mode.AverageTime)
                         .timeUnit(TimeUnit.NANOSECONDS)
-                        .forks(1)
-                        .warmupIterations(3)
+                        .forks(3)
+                        .warmupIterations(2)
                         .warmupTime(TimeValue.seconds(1))
-                        .measurementIterations(5)
+                        .measurementIterations(2)
                         .measurementTime(TimeValue.seconds(1))
                         .addProfiler(GCProfiler.class)
                         .verbosity(VerboseMode.SILENT)
@@ -101,8 +101,9 @@ public final class Main {
                 .run()) {
             String name = result.getParams().getBenchmark();
             String simple = name.substring(name.lastIndexOf('.') + 1);
-            // The best second: what others do on the machine makes a call slower and never faster, and meets one
-            // benchmark and not the one beside it.
+            // The best second of three processes: what others do on the machine makes a call slower and never faster,
+            // and meets one benchmark and not the one beside it; and the JIT compiler is luckier in one process than in
+            // another.
             double best = result.getPrimaryResult().getStatistics().getMin();
             all.put(simple, Figure.alone("call", simple, best, "ns"));
         }
