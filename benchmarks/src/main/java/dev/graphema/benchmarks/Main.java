@@ -92,7 +92,7 @@ public final class Main {
         Map<String, Figure> best = new HashMap<>();
         for (int round = 0; round < ROUNDS; round++) {
             for (RunResult result : new Runner(new OptionsBuilder()
-                            .include(Calls.class.getName() + "|" + Emitting.class.getName())
+                            .include(Calls.class.getName())
                             .mode(Mode.AverageTime)
                             .timeUnit(TimeUnit.NANOSECONDS)
                             .forks(1)
@@ -115,13 +115,14 @@ public final class Main {
         return best;
     }
 
-    private static List<Figure> calls() throws RunnerException, IOException {
+    private static List<Figure> calls() throws RunnerException, IOException, InterruptedException {
         Map<String, Figure> all = bestCalls();
+        all.putAll(Emitting.figures());
         List<Figure> figures = new ArrayList<>();
         figures.add(all.get("refused")
                 .beside(all.get("limitVolatileReadAndCompare"))
                 .within(1.5));
-        Figure byHand = all.get("limitLineByHandAndOffer");
+        Figure byHand = all.get(Emitting.BY_HAND);
         Figure accepted = all.get("accepted");
         figures.add(accepted.beside(byHand).within(2));
         figures.add(all.get("acceptedDurable").beside(accepted).within(1.5));

@@ -73,7 +73,7 @@ final class Processes {
         }
     }
 
-    private static double median(List<Double> values) {
+    static double median(List<Double> values) {
         List<Double> sorted = values.stream().sorted().toList();
         int half = sorted.size() / 2;
         return sorted.size() % 2 == 1 ? sorted.get(half) : (sorted.get(half - 1) + sorted.get(half)) / 2;

@@ -6,13 +6,6 @@ import dev.graphema.text.Utf8Buffer;
 
 /** Writes JSON strings and numbers (RFC 8259). */
 final class JsonText {
-    private static final long THOUSANDTHS = 1_000;
-
-    /**
-     * Numbers up to this value with at most three decimals are written without {@link Double#toString}, which is slow.
-     */
-    private static final double MOST_BY_HAND = 1e6;
-
     private JsonText() {}
 
     /** Writes a quoted string, with escapes for characters that could break a line or control a terminal. */
@@ -69,33 +62,10 @@ final class JsonText {
 
     /** Writes a double; values without a JSON number become the text "NaN", "Infinity" or "-Infinity". */
     static void real(double value, Utf8Buffer to) {
-        if (Math.abs(value) < MOST_BY_HAND && Math.abs(value) >= 1) {
-            long thousandths = Math.round(value * THOUSANDTHS);
-            if ((double) thousandths / THOUSANDTHS == value) {
-                decimals(thousandths, to);
-                return;
-            }
-        }
         if (Double.isFinite(value)) {
-            to.ascii(Double.toString(value));
+            to.real(value);
         } else {
             to.ascii('"').ascii(Double.toString(value)).ascii('"');
-        }
-    }
-
-    /** Writes a number of thousandths, with one or more decimals and without trailing zeros. */
-    private static void decimals(long thousandths, Utf8Buffer to) {
-        if (thousandths < 0) {
-            to.ascii('-');
-        }
-        long all = Math.abs(thousandths);
-        int rest = (int) (all % THOUSANDTHS);
-        to.number(all / THOUSANDTHS).ascii('.').ascii((char) ('0' + rest / 100));
-        if (rest % 100 != 0) {
-            to.ascii((char) ('0' + rest / 10 % 10));
-            if (rest % 10 != 0) {
-                to.ascii((char) ('0' + rest % 10));
-            }
         }
     }
 }

@@ -88,7 +88,13 @@ abstract class RecordPairs implements EventRecord.Visitor {
 
     @Override
     public final void real(long name, double value) {
-        add(name, Double.toString(value));
+        if (list != null) {
+            list.add(record.string(name), Double.toString(value));
+            return;
+        }
+        name(name);
+        to.real(value);
+        end(to);
     }
 
     @Override

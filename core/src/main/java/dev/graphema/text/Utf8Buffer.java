@@ -12,6 +12,10 @@ import java.util.Arrays;
  */
 public final class Utf8Buffer {
     private static final int REPLACEMENT = 0xFFFD;
+    private static final long THOUSANDTHS = 1_000;
+
+    /** Numbers up to this value with at most three decimals are added without {@link Double#toString}, which is slow. */
+    private static final double MOST_BY_HAND = 1e6;
 
     private byte[] bytes;
     private int length;
@@ -126,6 +130,34 @@ public final class Utf8Buffer {
     public Utf8Buffer number(long value) {
         room(Digits.LONGEST_NUMBER);
         length = Digits.number(value, bytes, length);
+        return this;
+    }
+
+    /** Adds a number with the text of {@link Double#toString}. */
+    public Utf8Buffer real(double value) {
+        if (Math.abs(value) < MOST_BY_HAND && Math.abs(value) >= 1) {
+            long thousandths = Math.round(value * THOUSANDTHS);
+            if ((double) thousandths / THOUSANDTHS == value) {
+                return decimals(thousandths);
+            }
+        }
+        return ascii(Double.toString(value));
+    }
+
+    /** Adds a number of thousandths, with one or more decimals and without trailing zeros. */
+    private Utf8Buffer decimals(long thousandths) {
+        if (thousandths < 0) {
+            ascii('-');
+        }
+        long all = Math.abs(thousandths);
+        int rest = (int) (all % THOUSANDTHS);
+        number(all / THOUSANDTHS).ascii('.').ascii((char) ('0' + rest / 100));
+        if (rest % 100 != 0) {
+            ascii((char) ('0' + rest / 10 % 10));
+            if (rest % 10 != 0) {
+                ascii((char) ('0' + rest % 10));
+            }
+        }
         return this;
     }
 

@@ -88,4 +88,36 @@ class Utf8BufferTest {
         assertEquals("rest", buffer.toString());
         assertEquals(4, buffer.length());
     }
+
+    @Test
+    void aDoubleHasTheTextOfTheJdk() {
+        double[] values = {
+            0,
+            -0.0,
+            1,
+            -1,
+            12.5,
+            -12.5,
+            0.5,
+            1.001,
+            1.0005,
+            99.99,
+            999_999.999,
+            1e6,
+            -1e6,
+            1e7,
+            1.0 / 3,
+            Double.MIN_VALUE,
+            Double.MAX_VALUE,
+            Double.NaN,
+            Double.NEGATIVE_INFINITY
+        };
+        for (double value : values) {
+            assertEquals(Double.toString(value), new Utf8Buffer(8).real(value).toString());
+        }
+        for (int thousandths = -2_000_000; thousandths <= 2_000_000; thousandths += 37) {
+            double value = thousandths / 1_000.0;
+            assertEquals(Double.toString(value), new Utf8Buffer(8).real(value).toString());
+        }
+    }
 }
