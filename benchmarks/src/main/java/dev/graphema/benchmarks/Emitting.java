@@ -5,7 +5,6 @@ import dev.graphema.benchmarks.Setting.Feature;
 import dev.graphema.event.Level;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.EnumSet;
@@ -18,7 +17,7 @@ import org.jctools.queues.varhandle.MpscVarHandleArrayQueue;
 /**
  * Benchmarks of the call that emits an event, in turns with the line by hand: a burst of one and a burst of the other, so
  * that what others do on the machine affects both. Everything is written between bursts, so that the call is measured and
- * not the disk. Each runs in processes of its own, because the JIT compiler is luckier in one than in another.
+ * not the disk. Each runs in processes of its own, because the result of the JIT compiler differs from process to process.
  */
 final class Emitting {
     static final String BY_HAND = "line by hand, and an offer to a queue";
@@ -70,9 +69,8 @@ final class Emitting {
     }
 
     private static String inProcess(String name) throws IOException, InterruptedException {
-        String java = Path.of(System.getProperty("java.home"), "bin", "java").toString();
         Process process = new ProcessBuilder(
-                        java, "-cp", System.getProperty("java.class.path"), Emitting.class.getName(), name)
+                        Load.java(), "-cp", System.getProperty("java.class.path"), Emitting.class.getName(), name)
                 .redirectError(ProcessBuilder.Redirect.INHERIT)
                 .start();
         String printed = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8).strip();

@@ -245,7 +245,8 @@ final class Load {
         return Figure.atMost(8, PART, "memory of an idle runtime", Long.parseLong(bytes) / 1e6, "MB");
     }
 
-    private static String java() {
+    /** Returns the path of the command that starts a JVM like this one. */
+    static String java() {
         return Path.of(System.getProperty("java.home"), "bin", "java").toString();
     }
 

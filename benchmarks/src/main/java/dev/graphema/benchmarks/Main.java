@@ -85,8 +85,8 @@ public final class Main {
     }
 
     /**
-     * Returns the best second of each call in three rounds: what others do on the machine makes a call slower and never
-     * faster, and lasts for seconds or minutes; and the JIT compiler is luckier in one process than in another.
+     * Returns the best second of each call in three rounds. What others do on the machine makes a call slower, never
+     * faster, and lasts for seconds or minutes; and the result of the JIT compiler differs from process to process.
      */
     private static Map<String, Figure> bestCalls() throws RunnerException {
         Map<String, Figure> best = new HashMap<>();
