@@ -140,7 +140,7 @@ class CrashTest {
                 .start();
     }
 
-    /** Says events as fast as it can from two threads, and counts those that were accepted where a kill cannot reach. */
+    /** Emits events as fast as it can from two threads, and counts those that were accepted where a kill cannot reach. */
     static final class Program {
         public static void main(String[] arguments) throws Exception {
             Path folder = Path.of(arguments[0]);

@@ -147,7 +147,7 @@ class GraphemaTest {
                 .start();
     }
 
-    /** Says a thousand events and then ends without closing, or waits to be ended. */
+    /** Emits a thousand events and then ends without closing, or waits to be ended. */
     static final class Program {
         public static void main(String[] arguments) throws InterruptedException {
             Graphema.build(settings -> settings.file("log", Path.of(arguments[0])));

@@ -14,7 +14,7 @@ final class NameSpace {
         return run("true").isEmpty();
     }
 
-    /** What the command prints on both streams, and its exit code if it fails. */
+    /** What the command prints on both streams, with "failed: " before it if the command fails. */
     static String run(String command) {
         try {
             Process process = new ProcessBuilder("unshare", "-rm", "sh", "-c", command)

@@ -45,7 +45,7 @@ final class Segments {
     private static final String PART = "segments";
     private static final int LOOKS = 5;
 
-    /** So many times in a row, because the system counts CPU time in hundredths of a second. */
+    /** The number of times in a row, because the system counts CPU time in hundredths of a second. */
     private static final int TIMES = 10;
 
     /** The compiler needs so long for a question. */

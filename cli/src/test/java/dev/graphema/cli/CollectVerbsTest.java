@@ -37,7 +37,7 @@ class CollectVerbsTest {
 
     @Test
     @Timeout(60)
-    void aCollectorRunsUntilItIsStoppedAndSaysHowToUseIt() throws Exception {
+    void aCollectorRunsUntilItIsStoppedAndPrintsHowToUseIt() throws Exception {
         String store = folder.resolve("store").toString();
         Thread thread = new Thread(() -> run("collect", "--store", store, "--port", "0"));
         thread.start();

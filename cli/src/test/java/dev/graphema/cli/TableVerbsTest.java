@@ -117,7 +117,7 @@ class TableVerbsTest extends CommandFixture {
     }
 
     @Test
-    void whatCannotBeDoneIsSaid() {
+    void whatCannotBeDoneIsReported() {
         misused(
                 "graphema: --table: \"a;b\" is no name of a table: expected letters, digits and _, with a schema before a dot if need be\n",
                 "find",

@@ -107,7 +107,7 @@ class AccessTest {
     }
 
     @Test
-    void aReaderSeesOnlyWhatTheConditionSaysWhateverIsAsked() throws IOException {
+    void aReaderSeesOnlyWhatTheConditionAcceptsForEveryQuestion() throws IOException {
         post("/lines", sender, LINES);
         String reader = tokens.create(Token.of("deck-team", Role.READ).seeing(Condition.parse("service = deck")));
         EventSource source = reading(reader);

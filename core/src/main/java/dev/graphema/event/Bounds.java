@@ -14,7 +14,7 @@ package dev.graphema.event;
  */
 record Bounds(int depth, int width, int text) {
     /** The limits for emitted events: a huge value must not affect the threads and the memory of the program. */
-    static final Bounds SAYING = new Bounds(8, 256, 16 * 1024);
+    static final Bounds EMITTING = new Bounds(8, 256, 16 * 1024);
 
     /** The limits for events that are read: only values that were made to exhaust the reader are cut. */
     static final Bounds READING = new Bounds(200, 10_000, Integer.MAX_VALUE);

@@ -83,7 +83,7 @@ public final class Draft implements EventValues {
      * @param sensitive provides the replacements of sensitive values
      */
     public Draft(SensitiveValues sensitive) {
-        this(Bounds.SAYING, sensitive);
+        this(Bounds.EMITTING, sensitive);
     }
 
     private Draft(Bounds bounds, SensitiveValues sensitive) {

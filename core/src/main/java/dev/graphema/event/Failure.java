@@ -174,7 +174,7 @@ public record Failure(
     private static String message(Throwable throwable) {
         try {
             String message = throwable.getMessage();
-            return message == null || !Bounds.SAYING.isTooLong(message) ? message : Bounds.SAYING.head(message);
+            return message == null || !Bounds.EMITTING.isTooLong(message) ? message : Bounds.EMITTING.head(message);
         } catch (Throwable e) {
             FailurePolicy.contain(e);
             return "(failed: " + e.getClass().getName() + ")";

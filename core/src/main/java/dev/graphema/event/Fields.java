@@ -72,7 +72,7 @@ public final class Fields {
     public static Fields of(Consumer<? super FieldWriter> writing) {
         Fields fields = of(writing, SensitiveValues.FIXED);
         if (fields.hasCutTexts) {
-            fields.cutTexts(Bounds.SAYING);
+            fields.cutTexts(Bounds.EMITTING);
         }
         return fields;
     }
@@ -83,7 +83,7 @@ public final class Fields {
      * @param sensitive provides the replacements of sensitive values
      */
     public static Fields of(Consumer<? super FieldWriter> writing, SensitiveValues sensitive) {
-        FieldRecorder recorder = new FieldRecorder(Bounds.SAYING).open(new Fields(FEW), sensitive, null);
+        FieldRecorder recorder = new FieldRecorder(Bounds.EMITTING).open(new Fields(FEW), sensitive, null);
         recorder.record(writing);
         return recorder.release();
     }

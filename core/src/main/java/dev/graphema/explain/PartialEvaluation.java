@@ -14,41 +14,45 @@ import java.util.Set;
  *
  * @param known an event with these attributes
  */
-record PartialEvaluation(Event known) implements Resolved.Fold<Truth> {
+record PartialEvaluation(Event known) implements Resolved.Fold<Ternary> {
     private static final Set<Attribute> KNOWN = Set.of(Attribute.LEVEL, Attribute.SERVICE, Attribute.INSTANCE);
 
     @Override
-    public Truth all(List<Truth> parts) {
-        return parts.contains(Truth.FALSE) ? Truth.FALSE : parts.contains(Truth.UNKNOWN) ? Truth.UNKNOWN : Truth.TRUE;
+    public Ternary all(List<Ternary> parts) {
+        return parts.contains(Ternary.FALSE)
+                ? Ternary.FALSE
+                : parts.contains(Ternary.UNKNOWN) ? Ternary.UNKNOWN : Ternary.TRUE;
     }
 
     @Override
-    public Truth any(List<Truth> parts) {
-        return parts.contains(Truth.TRUE) ? Truth.TRUE : parts.contains(Truth.UNKNOWN) ? Truth.UNKNOWN : Truth.FALSE;
+    public Ternary any(List<Ternary> parts) {
+        return parts.contains(Ternary.TRUE)
+                ? Ternary.TRUE
+                : parts.contains(Ternary.UNKNOWN) ? Ternary.UNKNOWN : Ternary.FALSE;
     }
 
     @Override
-    public Truth not(Truth part) {
+    public Ternary not(Ternary part) {
         return part.not();
     }
 
     @Override
-    public Truth present(Name name) {
+    public Ternary present(Name name) {
         return about(name, new Resolved.Present(name));
     }
 
     @Override
-    public Truth value(Name name, Accepted accepted) {
+    public Ternary value(Name name, Accepted accepted) {
         return about(name, new Resolved.HasValue(name, accepted));
     }
 
     @Override
-    public Truth text(TextRule rule) {
-        return Truth.UNKNOWN;
+    public Ternary text(TextRule rule) {
+        return Ternary.UNKNOWN;
     }
 
-    private Truth about(Name name, Resolved leaf) {
+    private Ternary about(Name name, Resolved leaf) {
         boolean isKnown = name.attribute() != null && KNOWN.contains(name.attribute());
-        return isKnown ? Truth.of(leaf.predicate().test(known)) : Truth.UNKNOWN;
+        return isKnown ? Ternary.of(leaf.predicate().test(known)) : Ternary.UNKNOWN;
     }
 }

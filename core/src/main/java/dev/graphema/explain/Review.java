@@ -203,7 +203,7 @@ public final class Review {
     /** Returns the levels for which the condition can be true. */
     private Set<Level> possible(Condition condition) {
         return LEVELS.stream()
-                .filter(level -> condition.resolved().fold(new PartialEvaluation(known(level))) != Truth.FALSE)
+                .filter(level -> condition.resolved().fold(new PartialEvaluation(known(level))) != Ternary.FALSE)
                 .collect(Collectors.toCollection(LinkedHashSet::new));
     }
 

@@ -89,7 +89,7 @@ abstract class RecordPairs implements EventRecord.Visitor {
     @Override
     public final void real(long name, double value) {
         if (list != null) {
-            list.add(record.string(name), Double.toString(value));
+            list.real(record.string(name), value);
             return;
         }
         name(name);

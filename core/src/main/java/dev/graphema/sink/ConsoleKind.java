@@ -46,7 +46,7 @@ public final class ConsoleKind implements SinkKind {
 
     @Override
     public Sink open(Options options, SinkContext context) {
-        // The descriptors, not System.out and System.err: what the program replaces them by is not affected.
+        // The descriptors, not System.out and System.err: a program may replace those.
         FileDescriptor descriptor = options.get(STREAM) == Stream.ERROR ? FileDescriptor.err : FileDescriptor.out;
         return new StreamSink(new FileOutputStream(descriptor), context.format());
     }

@@ -48,7 +48,7 @@ class BatchSinkTest {
     }
 
     @Test
-    void aBatchHasNoMoreEventsThanTheSettingsSay() throws IOException {
+    void aBatchHasNoMoreEventsThanTheSettingsAllow() throws IOException {
         BatchSink sink = sink(2, this::send);
         for (String each : List.of("one", "two", "three")) {
             sink.write(record(each));

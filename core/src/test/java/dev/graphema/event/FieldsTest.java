@@ -140,7 +140,7 @@ class FieldsTest {
     }
 
     @Test
-    void nullsAreThereAndSayNothing() {
+    void nullsAreFieldsWithoutAValue() {
         Fields fields = Fields.of(f -> f.put("lane", (String) null).put((String) null, 1));
 
         assertTrue(fields.has("lane"));

@@ -110,7 +110,7 @@ class PlatformEventsTest {
     }
 
     @Test
-    void whatAnEventsOwnValuesSayMakesNoLoop() {
+    void eventsOfAnEventsValuesMakeNoLoop() {
         Object talkative = new Object() {
             @Override
             public String toString() {

@@ -131,7 +131,7 @@ class RedactionGapsTest {
     }
 
     @Test
-    void anExceptionIsARuleThatKeepsAndATruthIsNoSecret() {
+    void anExceptionIsARuleThatKeepsAndABooleanIsNoSecret() {
         Redactor redactor = new Redactor(
                 List.of(new Redactor.Rule(new NamedSecrets(), Treatment.FIXED)),
                 KeyRules.of(java.util.Map.of("page_token", Treatment.KEEP)),

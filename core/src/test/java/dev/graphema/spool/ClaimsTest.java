@@ -51,7 +51,7 @@ class ClaimsTest {
         return output;
     }
 
-    /** Says whether it can lock a file. */
+    /** Prints whether it can lock a file. */
     static final class Program {
         public static void main(String[] arguments) throws Exception {
             try (FileChannel channel = FileChannel.open(Path.of(arguments[0]), StandardOpenOption.WRITE)) {

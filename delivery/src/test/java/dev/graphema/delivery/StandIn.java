@@ -72,7 +72,7 @@ final class StandIn implements AutoCloseable {
         return (receiver, request, socket) -> reply(socket, status, String.join("\r\n", headers), "no");
     }
 
-    /** Accepts the request, but with an answer that is not HTTP. */
+    /** Answers with any bytes, which need not be HTTP. */
     static Behaviour raw(boolean takes, String bytes) {
         return (receiver, request, socket) -> {
             if (takes) {

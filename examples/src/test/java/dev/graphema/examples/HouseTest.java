@@ -8,7 +8,7 @@ import com.tngtech.archunit.junit.AnalyzeClasses;
 import com.tngtech.archunit.junit.ArchTest;
 import com.tngtech.archunit.lang.ArchRule;
 
-/** Looks at all modules together, which only this one has on its class path. */
+/** Checks all modules together, which only this one has on its class path. */
 @AnalyzeClasses(
         packages = {"dev.graphema", "skerry"},
         importOptions = ImportOption.DoNotIncludeTests.class)

@@ -24,7 +24,7 @@ class ProjectsTest {
     }
 
     @Test
-    void eachIsListedAndSaysHowItIsRun() throws IOException {
+    void eachIsListedAndDescribesHowItIsRun() throws IOException {
         String page = Files.readString(Path.of("../docs/frameworks.md"));
         for (Path folder : folders()) {
             String readme = Files.readString(folder.resolve("README.md"));

@@ -39,7 +39,7 @@ class ReferenceTest {
     private static final Path PAGE = Path.of("..", "docs", "sinks.md");
 
     @Test
-    void theTablesOfSinksAreWhatTheSinksSay() throws IOException {
+    void theTablesOfSinksAreTheDescriptionsOfSinks() throws IOException {
         StringBuilder tables = new StringBuilder();
         for (SinkKind kind : Sinks.kinds().all()) {
             heading(kind, tables);
@@ -58,7 +58,7 @@ class ReferenceTest {
     }
 
     @Test
-    void theTablesOfFormatsAreWhatTheFormatsSay() throws IOException {
+    void theTablesOfFormatsAreTheDescriptionsOfFormats() throws IOException {
         StringBuilder tables = new StringBuilder();
         for (FormatKind kind : Formats.kinds().all()) {
             if (kind.options().isEmpty()) {
@@ -76,7 +76,7 @@ class ReferenceTest {
     }
 
     @Test
-    void theSchemaIsWhatTheSettingsSay() throws IOException {
+    void theSchemaDescribesTheSettings() throws IOException {
         Path file = Path.of("..", "docs", "graphema.schema.json");
         if (Boolean.getBoolean("reference.write")) {
             Files.writeString(file, SettingsSchema.json());
@@ -86,7 +86,7 @@ class ReferenceTest {
     }
 
     @Test
-    void theSchemaOfTheCollectorIsWhatItsSettingsSay() throws IOException {
+    void theSchemaOfTheCollectorDescribesItsSettings() throws IOException {
         Path file = Path.of("..", "docs", "collector.schema.json");
         String schema = CollectorFile.schema() + "\n";
         if (Boolean.getBoolean("reference.write")) {

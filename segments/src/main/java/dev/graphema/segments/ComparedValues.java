@@ -28,10 +28,10 @@ final class ComparedValues {
 
     private static final int MOST_READINGS = 20_000;
 
-    /** So many different numbers are more than are compared. */
+    /** A number of different numbers that is too large for a comparison. */
     private static final int MOST_NUMBERS = 1000;
 
-    /** So many numbers are remembered with their sums, as a power of two. */
+    /** How many numbers are remembered with their sums, as a power of two. */
     private static final int REMEMBERED = 1 << 10;
 
     private static final String IN_FIELDS = JsonMember.FIELDS.text() + Column.SEPARATOR;

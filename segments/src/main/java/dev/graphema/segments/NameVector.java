@@ -30,7 +30,7 @@ final class NameVector {
     /** Until it is replaced: that of a line whose value is in a column. */
     private static final int OF_COLUMN = -4;
 
-    /** Stands for a value that only the complete event has. */
+    /** Represents a value that only the complete event has. */
     static final Object NOT_HERE = new Object();
 
     private final GroupReader group;

@@ -29,7 +29,7 @@ final class RowSelection {
 
     private static final int MOST_TESTED_AT_ONCE = 2048;
 
-    /** So many numbers are remembered with their results, as a power of two. */
+    /** How many numbers are remembered with their results, as a power of two. */
     private static final int REMEMBERED = 1 << 10;
 
     private final GroupVectors vectors;

@@ -14,7 +14,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
  * @CaptureEvents
  * class BookingDeskTest {
  *     @Test
- *     void aRefusedBookingIsTold(EventCapture events) {
+ *     void aRefusedBookingIsReported(EventCapture events) {
  *         desk.confirm(tooLong);
  *         events.assertEmitted("level = warn and message = \"crossing refused\" and lane exists");
  *     }

@@ -16,7 +16,7 @@ import java.util.Map;
 
 /** Log records as events. */
 final class LogRecords {
-    /** So many numbers of severity are of one level. */
+    /** How many numbers of severity belong to one level. */
     private static final int NUMBERS_OF_LEVEL = 4;
 
     private static final Level[] LEVELS = {Level.TRACE, Level.DEBUG, Level.INFO, Level.WARN, Level.ERROR, Level.FATAL};

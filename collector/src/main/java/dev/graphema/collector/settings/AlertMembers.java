@@ -35,7 +35,7 @@ final class AlertMembers {
             Member.of("at-least", Kind.NUMBER, "the fewest events for times-usual; 10 by default"),
             Member.of("new", Kind.TEXT, "a field; fires if it has a value that did not occur before"),
             Member.of("within", Kind.TEXT, "how far back values are known for new; 30d by default"),
-            Member.of("silent", Kind.TRUTH, "true: fires if there are no events in the window"),
+            Member.of("silent", Kind.BOOLEAN, "true: fires if there are no events in the window"),
             Member.of("in", Kind.TEXT, "the length of the window; 5m by default"),
             Member.of("by", Kind.TEXT, "a field whose values are examined one by one"),
             Member.of("holds", Kind.TEXT, "how long it must be so before it fires; 0s by default"),

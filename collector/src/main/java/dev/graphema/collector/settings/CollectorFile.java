@@ -49,7 +49,7 @@ public final class CollectorFile {
                     Member.required("password", Kind.TEXT, "its password, as a variable: ${TLS_PASSWORD}")),
             Member.of("store", Kind.TEXT, "the folder of the store; store by default"),
             Member.of("environment", Kind.TEXT, "the environment of senders whose token has none: production"),
-            Member.of("stamp", Kind.TRUTH, "whether events get the fields collector.*; true by default"),
+            Member.of("stamp", Kind.BOOLEAN, "whether events get the fields collector.*; true by default"),
             Member.of(
                     "redaction",
                     Kind.TEXT,

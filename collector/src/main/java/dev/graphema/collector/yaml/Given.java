@@ -92,8 +92,8 @@ public final class Given {
     }
 
     private static Object single(Member member, String text) {
-        boolean isTruth = text.equals("true") || text.equals("false");
-        if (member.kind() == Member.Kind.TRUTH && isTruth) {
+        boolean isBoolean = text.equals("true") || text.equals("false");
+        if (member.kind() == Member.Kind.BOOLEAN && isBoolean) {
             return text.equals("true");
         }
         if (member.kind() == Member.Kind.NUMBER && text.matches("[0-9]{1,9}")) {

@@ -15,7 +15,7 @@ public record Member(String name, Kind kind, String meaning, boolean isRequired,
     /** The form of a value. */
     public enum Kind {
         TEXT("a text"),
-        TRUTH("true or false"),
+        BOOLEAN("true or false"),
         NUMBER("a whole number"),
         TEXTS("a text or a list of texts"),
         GROUP("a mapping"),

@@ -55,7 +55,7 @@ public final class MemberSchema {
     private void form(Member member) throws IOException {
         switch (member.kind()) {
             case TEXT -> json.writeStringField("type", "string");
-            case TRUTH -> types("boolean", "string");
+            case BOOLEAN -> types("boolean", "string");
             case NUMBER -> types("integer", "string");
             case TEXTS -> {
                 types("string", "array");

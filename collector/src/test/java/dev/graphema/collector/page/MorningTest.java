@@ -180,7 +180,7 @@ class MorningTest {
     }
 
     @Test
-    void anEmptyAnswerSaysWhichPartExcludesEverything() throws IOException {
+    void anEmptyAnswerShowsWhichPartExcludesEverything() throws IOException {
         go("q=" + "level%20%3E%3D%20error%20and%20service%20%3D%20gate");
 
         browser.click("#summary button", "without service = gate: 356 events");

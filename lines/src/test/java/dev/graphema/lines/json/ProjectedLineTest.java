@@ -298,7 +298,7 @@ class ProjectedLineTest {
     }
 
     @Test
-    void aConditionThatLooksAtAnyTextLooksAtEverything() {
+    void aConditionOnAnyTextReadsEverything() {
         assertTrue(Projection.of(Condition.parse("level = warn and not (lane = A3 or \"free\")"))
                 .isAll());
         assertTrue(Projection.of(Condition.parse("\"lane free\" within 2")).isAll());

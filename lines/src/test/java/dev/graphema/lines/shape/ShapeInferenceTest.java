@@ -59,7 +59,7 @@ class ShapeInferenceTest {
         "exception.stacktrace, failure.text",
         "error, failure.text"
     })
-    void namesMeanWhatTheirWordsSay(String name, String attribute) {
+    void namesMeanWhatTheirWordsMean(String name, String attribute) {
         assertEquals(attribute, CommonNames.meaning(name).attribute().text());
     }
 
@@ -122,7 +122,7 @@ class ShapeInferenceTest {
     }
 
     @Test
-    void nothingIsInferredWhereNamesSayItOrValuesDiffer() {
+    void nothingIsInferredWhereNamesAreKnownOrValuesDiffer() {
         ShapeInference inference = new ShapeInference(TimeRules.USUAL);
         for (int i = 0; i < 20; i++) {
             inference.value("time", "2026-11-23T05:01:%02dZ".formatted(i), true);

@@ -1,7 +1,7 @@
 package dev.graphema.segments.column;
 
 /**
- * Tells for most ids that they are not among those of a group (a Bloom filter; B. Bloom, 1970; with two hashes for all bits: A.
+ * Excludes most ids that are not among those of a group (a Bloom filter; B. Bloom, 1970; with two hashes for all bits: A.
  * Kirsch and M. Mitzenmacher, 2006). Of ids that are not there, about one in a hundred seems to be. Immutable.
  */
 public final class IdFilter {

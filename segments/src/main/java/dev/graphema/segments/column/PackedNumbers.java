@@ -7,7 +7,7 @@ import java.util.Arrays;
  * difference from the least one, divided by the divisor. Immutable.
  */
 public final class PackedNumbers {
-    /** So many numbers are packed together. */
+    /** How many numbers are packed together. */
     public static final int BLOCK = Numbers.BLOCK;
 
     private static final int MOST_SMALL_BITS = 24;
@@ -15,7 +15,7 @@ public final class PackedNumbers {
     /** More different steps are not counted. */
     public static final int MOST_STEPS = 1 << 16;
 
-    /** So many numbers fill whole bytes, however many bits each has; half of them are in a word, up to these bits. */
+    /** This number of numbers fills whole bytes, with any number of bits of each; half of them are in a word, up to these bits. */
     private static final int AT_ONCE = 8;
 
     private static final int MOST_BITS_AT_ONCE = 16;

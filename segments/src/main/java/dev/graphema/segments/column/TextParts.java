@@ -3,7 +3,7 @@ package dev.graphema.segments.column;
 import java.util.BitSet;
 
 /**
- * Tells for most texts that no text of a column contains them: which sequences of {@value #LENGTH} bytes the texts have, ignoring the case of ASCII
+ * Excludes most texts that no text of a column contains: which sequences of {@value #LENGTH} bytes the texts have, ignoring the case of ASCII
  * letters, each as one bit (a Bloom filter with one hash; B. Bloom, 1970). Immutable.
  */
 public final class TextParts {

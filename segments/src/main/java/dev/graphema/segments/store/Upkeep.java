@@ -22,7 +22,7 @@ final class Upkeep {
     /** A segment with fewer lines is merged with others of its period. */
     private static final long[] SIZES = {1 << 17, 1 << 20};
 
-    /** So many segments of a size are merged, which writes each line once per size. */
+    /** How many segments of a size are merged, which writes each line once per size. */
     private static final int FEWEST_MERGED = 8;
 
     private static final int MOST_MERGED = 32;

@@ -25,7 +25,7 @@ class StoreRetentionTest {
     private final List<String> errors = new CopyOnWriteArrayList<>();
 
     @Test
-    void eachEventIsKeptAsItsFirstMatchingRuleSays() throws IOException {
+    void eachEventIsKeptByItsFirstMatchingRule() throws IOException {
         rules("""
                 retention:
                   - {when: level <= debug, keep: 3d}

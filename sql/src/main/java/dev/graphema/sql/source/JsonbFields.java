@@ -26,7 +26,7 @@ final class JsonbFields implements FieldColumns {
         return FieldColumns.isPlain(field);
     }
 
-    /** Looks at the value as rarely as possible, which takes most of the time. Texts such as PT0.25S are durations. */
+    /** Reads the value as rarely as possible, which takes most of the time. Texts such as PT0.25S are durations. */
     @Override
     public Sql either(String field, Function<String, Sql> ofNumber, Function<String, Sql> ofText, boolean ofOther) {
         String json = json(field);

@@ -31,7 +31,7 @@ final class TablePart implements Part {
     /** The least number of pieces of time that are counted; steps are composed of them. */
     private static final long PIECES = 20_000;
 
-    /** So many events that do not match are counted. */
+    /** The most events that do not match and are counted. */
     private static final int MOST_OTHERS = 1_000_000;
 
     private static final int MOST_STEPS = 1_000;

@@ -126,7 +126,7 @@ class OtherTableTest {
 
     @ParameterizedTest
     @ValueSource(strings = {"h2", "postgresql"})
-    void columnsAreNamedIfTheirNamesDoNotSayIt(String database) throws Exception {
+    void columnsAreNamedIfTheirNamesAreNotKnown(String database) throws Exception {
         execute(
                 database,
                 "create table TABLE_NAME (\"noted\" timestamp, \"closed\" timestamp, \"what\" text, \"number\" text)",

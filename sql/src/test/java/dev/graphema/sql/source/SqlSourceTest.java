@@ -259,7 +259,7 @@ class SqlSourceTest {
     }
 
     @Test
-    void whatCannotBeAskedIsSaid() throws Exception {
+    void whatCannotBeAskedIsReported() throws Exception {
         String problem;
         table = "missing";
         problem = assertThrows(IOException.class, () -> ask(Question.all().newest(1)))

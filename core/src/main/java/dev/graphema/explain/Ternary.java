@@ -1,16 +1,16 @@
 package dev.graphema.explain;
 
 /** The result of a condition about an event that is known in part. */
-enum Truth {
+enum Ternary {
     TRUE,
     FALSE,
     UNKNOWN;
 
-    static Truth of(boolean value) {
+    static Ternary of(boolean value) {
         return value ? TRUE : FALSE;
     }
 
-    Truth not() {
+    Ternary not() {
         return this == UNKNOWN ? UNKNOWN : of(this == FALSE);
     }
 }
